@@ -1,0 +1,25 @@
+#include "base/parallel.h"
+
+#include <tbb/blocked_range.h>
+#include <tbb/global_control.h>
+#include <tbb/parallel_for.h>
+
+namespace jam {
+
+void parallelFor(int count, int grain, const std::function<void(int, int)>& body) {
+    if (count <= 0) return;
+    if (count <= grain) return body(0, count);
+    tbb::parallel_for(tbb::blocked_range<int>(0, count, grain),
+                      [&](const tbb::blocked_range<int>& r) { body(r.begin(), r.end()); });
+}
+
+struct ThreadLimit::Impl {
+    tbb::global_control control;
+    explicit Impl(int threads)
+        : control(tbb::global_control::max_allowed_parallelism, static_cast<size_t>(threads)) {}
+};
+
+ThreadLimit::ThreadLimit(int threads) : impl_(std::make_unique<Impl>(threads)) {}
+ThreadLimit::~ThreadLimit() = default;
+
+}  // namespace jam

@@ -1,0 +1,35 @@
+// The innermost loops of all brushes, over one row of samples. They are compiled for several processors and
+// picked once at start; every variant gives the same bits, because none may fuse or reorder the arithmetic.
+#pragma once
+
+#include <cstdint>
+
+#include "brush/falloff.h"
+
+namespace jam {
+
+struct RowKernels {
+    const char* name;
+
+    // mask[i] = strength * falloff at a sample that lies (dx + i, dz) samples from the brush's centre.
+    void (*mask)(float* mask, int n, float dx, float dz, float radius, const Falloff& falloff, float strength);
+    // ground[i] += mask[i]
+    void (*raise)(float* ground, const float* mask, int n);
+    // ground[i] += mask[i] * (target - ground[i]); only upwards with fill, only downwards with cut
+    void (*flatten)(float* ground, const float* mask, int n, float target, bool fill, bool cut);
+    // out[i] = middle[i] + mask[i] * (binomial 3 x 3 mean around it - middle[i]); rows reach one sample to each side
+    void (*smooth)(float* out, const float* above, const float* middle, const float* below, const float* mask, int n);
+    // out[i] = ground[i] + mask[i] * (mean[i] - ground[i])
+    void (*blend)(float* out, const float* ground, const float* mean, const float* mask, int n);
+    // cover[i] moves by mask[i] of its way up to `target`, at least one step where mask > 0; never down.
+    void (*cover)(uint16_t* cover, const float* mask, int n, float target);
+    // cover[i] moves by mask[i] of its way down to `target`, at least one step where mask > 0; never up.
+    void (*thin)(uint16_t* cover, const float* mask, int n, float target);
+};
+
+// The fastest set that this processor runs.
+const RowKernels& rowKernels();
+// The set for the oldest processor, for comparison in tests and benchmarks.
+const RowKernels& plainRowKernels();
+
+}  // namespace jam

@@ -1,0 +1,43 @@
+// Reading and writing whole files so that nothing is ever half there.
+#pragma once
+
+#include <cstdint>
+#include <filesystem>
+#include <string>
+#include <vector>
+
+#include "base/result.h"
+
+namespace jam {
+
+using Bytes = std::vector<uint8_t>;
+
+// Errors: missing, unreadable, a folder, or larger than `most` bytes.
+Result<Bytes> readFile(const std::filesystem::path& path, uint64_t most);
+
+// A file that is written beside its goal and renamed over it when complete. Until commit() succeeds the goal
+// stays as it was; the part-written file goes away with this object.
+class AtomicFile {
+public:
+    explicit AtomicFile(std::filesystem::path goal);
+    ~AtomicFile();
+    AtomicFile(AtomicFile&& other) noexcept;
+    AtomicFile& operator=(AtomicFile&&) = delete;
+
+    // Where to write meanwhile.
+    const std::filesystem::path& path() const { return part_; }
+    const std::filesystem::path& goal() const { return goal_; }
+    // Errors of write and commit: no permission, no space, folder gone; each says what to do.
+    Status write(const Bytes& bytes);
+    // Forces the bytes to the disk, then renames.
+    Status commit();
+
+private:
+    std::filesystem::path goal_, part_;
+    bool pending_ = true;
+};
+
+// A sentence for the error number of a failed system call on `path`.
+Error diskError(const std::filesystem::path& path, int number);
+
+}  // namespace jam

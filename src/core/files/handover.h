@@ -1,0 +1,27 @@
+// Hand over: the level in open formats, with a manifest that says every size, range and axis.
+#pragma once
+
+#include <filesystem>
+
+#include "base/context.h"
+#include "level/level.h"
+
+namespace jam {
+
+struct HandoverWish {
+    bool heightmap = true;      // heightmap.png, 16 bits
+    bool fitRange = true;       // black and white are the lowest and highest ground; otherwise the level's range
+    bool weightSets = true;     // weights-1.png ..., RGBA, four layers each
+    bool weightPerLayer = true; // weight-<nn>-<name>.png, grey
+};
+
+// Writes into `folder`, which is made when missing. All files are written beside their goals first and renamed
+// together at the end, so that trouble leaves no half set. Returns the names of the files.
+// Errors: nothing chosen, disk trouble, cancelled.
+Result<std::vector<std::string>> handOver(const Level& level, const std::filesystem::path& folder,
+                                          const HandoverWish& wish, const Context& context = {});
+
+// The manifest's text, as docs/format.md describes it.
+std::string manifestText(const Level& level, const HandoverWish& wish, float black, float white);
+
+}  // namespace jam

@@ -1,0 +1,94 @@
+#include "files/layer_set.h"
+
+#include <algorithm>
+#include <cstdlib>
+
+#include "files/fields.h"
+#include "files/level_file.h"
+#include "files/png.h"
+
+namespace jam {
+
+namespace fs = std::filesystem;
+
+namespace {
+
+constexpr uint64_t kMostPicture = 256u << 20;
+
+Result<Picture> readMap(const fs::path& path) {
+    Result<Bytes> bytes = readFile(path, kMostPicture);
+    if (!bytes) return bytes.error();
+    if (Result<Pixels> p = decodePng(bytes.value(), path.string(), kLargestTexture); !p) return p.error();
+    return Picture(std::make_shared<PictureFile>(PictureFile{path.filename().string(), bytes.take()}));
+}
+
+Result<Layer> readLayer(const fs::path& folder) {
+    const fs::path description = folder / "layer.json";
+    Result<Bytes> text = readFile(description, 65536);
+    if (!text) return text.error();
+    Result<Json> json = parseJson(std::string(text.value().begin(), text.value().end()), description.string());
+    if (!json) return json.error();
+    std::optional<Error> error;
+    Fields f(json.value(), description.string(), error);
+    Layer layer;
+    layer.name = f.text("name");
+    layer.tileSize = f.number("tileSize", 0.05, 1000);
+    layer.blend = static_cast<float>(f.number("blend", 0, 1, 0.6));
+    if (error) return *error;
+    const struct { const char* file; Picture Layer::* slot; bool required; } maps[] = {
+        {"colour.png", &Layer::colour, true}, {"normal.png", &Layer::normal, false},
+        {"roughness.png", &Layer::roughness, false}, {"height.png", &Layer::height, false}};
+    for (const auto& m : maps) {
+        if (!m.required && !fs::exists(folder / m.file)) continue;
+        Result<Picture> picture = readMap(folder / m.file);
+        if (!picture) return picture.error();
+        layer.*m.slot = picture.take();
+    }
+    return layer;
+}
+
+}  // namespace
+
+Result<Layer> layerFromPicture(const fs::path& path) {
+    Result<Bytes> bytes = readFile(path, kMostPicture);
+    if (!bytes) return bytes.error();
+    return layerFromPicture(bytes.take(), path.string());
+}
+
+Result<Layer> layerFromPicture(std::vector<uint8_t> png, const std::string& fileName) {
+    if (Result<Pixels> p = decodePng(png, fileName, kLargestTexture); !p) return p.error();
+    const fs::path path(fileName);
+    Layer layer;
+    layer.name = path.stem().string();
+    layer.colour = std::make_shared<PictureFile>(PictureFile{path.filename().string(), std::move(png)});
+    return layer;
+}
+
+Result<std::vector<Layer>> readLayerSet(const fs::path& folder) {
+    std::error_code trouble;
+    std::vector<fs::path> folders;
+    for (fs::directory_iterator it(folder, trouble), end; !trouble && it != end; it.increment(trouble))
+        if (it->is_directory() && fs::exists(it->path() / "layer.json")) folders.push_back(it->path());
+    if (trouble) return diskError(folder, trouble.value());
+    std::sort(folders.begin(), folders.end());
+    std::vector<Layer> layers;
+    for (const fs::path& f : folders) {
+        Result<Layer> layer = readLayer(f);
+        if (!layer) return layer.error();
+        layers.push_back(layer.take());
+    }
+    return layers;
+}
+
+fs::path shareFolder() {
+    if (const char* named = std::getenv("JAMHILL_SHARE"); named && *named) return named;
+    std::error_code none;
+    const fs::path program = fs::read_symlink("/proc/self/exe", none);
+    for (const char* beside : {"../share/jamhill", "share", "../share"}) {
+        const fs::path candidate = (program.parent_path() / beside).lexically_normal();
+        if (fs::exists(candidate / "layers", none)) return candidate;
+    }
+    return {};
+}
+
+}  // namespace jam

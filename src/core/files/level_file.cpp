@@ -1,0 +1,349 @@
+#include "files/level_file.h"
+
+#include <cmath>
+#include <cstring>
+#include <memory>
+#include <zip.h>
+
+#include "base/parallel.h"
+#include "files/disk.h"
+#include "files/fields.h"
+#include "files/float_tiff.h"
+#include "files/png.h"
+
+namespace jam {
+
+namespace {
+
+constexpr uint64_t kMostJson = 4u << 20;
+constexpr uint64_t kMostPicture = 256u << 20;
+const Error kCancelled{"", "", "it was cancelled", "start again when you like"};
+
+// --- names of the parts ---------------------------------------------------------------------------------------
+
+std::string heightsName(uint32_t id) { return "strata/" + std::to_string(id) + ".tif"; }
+std::string coverageName(uint32_t id) { return "coverage/" + std::to_string(id) + ".png"; }
+
+struct Slot {
+    const char* name;
+    Picture Layer::* picture;
+};
+constexpr Slot kSlots[] = {
+    {"colour", &Layer::colour}, {"normal", &Layer::normal}, {"roughness", &Layer::roughness}, {"height", &Layer::height}};
+
+std::string pictureName(uint32_t id, const char* slot) {
+    return "layers/" + std::to_string(id) + "/" + slot + ".png";
+}
+
+// --- writing ----------------------------------------------------------------------------------------------------
+
+struct Part {
+    std::string name;
+    Bytes bytes;
+};
+
+Json describe(const Level& level) {
+    Json strata = Json::array(), layers = Json::array();
+    for (const Stratum& s : level.strata)
+        strata.push_back({{"id", s.id}, {"name", s.name}, {"opacity", s.opacity}, {"visible", s.visible},
+                          {"heights", heightsName(s.id)}});
+    for (const Layer& l : level.layers) {
+        Json pictures = Json::object();
+        for (const Slot& slot : kSlots)
+            if (const Picture& p = l.*slot.picture)
+                pictures[slot.name] = {{"part", pictureName(l.id, slot.name)}, {"cameAs", p->name}};
+        layers.push_back({{"id", l.id}, {"name", l.name}, {"tileSize", l.tileSize}, {"blend", l.blend},
+                          {"hidden", l.hidden}, {"pictures", pictures},
+                          {"coverageDefault", l.coverage.defaultValue()}, {"coverage", coverageName(l.id)}});
+    }
+    return {{"format", "jamhill-level"}, {"version", kLevelVersion}, {"name", level.name},
+            {"columns", level.columns}, {"rows", level.rows}, {"spacing", level.spacing},
+            {"origin", {{"x", level.originX}, {"z", level.originZ}}},
+            {"lowest", level.lowest}, {"highest", level.highest}, {"startHeight", level.startHeight},
+            {"coverFactor", level.coverFactor},
+            {"sun", {{"azimuth", level.sun.azimuth}, {"elevation", level.sun.elevation}}},
+            {"activeStratum", level.activeStratum}, {"nextId", level.nextId}, {"strata", strata}, {"layers", layers}};
+}
+
+Bytes encodeCoverage(const TiledGrid<uint16_t>& grid) {
+    Pixels p{grid.columns(), grid.rows(), 1, 16, {}};
+    p.samples.resize(static_cast<size_t>(p.width) * static_cast<size_t>(p.height));
+    grid.read(grid.bounds(), {p.samples.data(), p.width, p.height, p.width});
+    return encodePng(p, 1);
+}
+
+// A coverage that was never painted has no part of its own; its default says it all.
+bool painted(const TiledGrid<uint16_t>& grid) { return grid.presentTiles() > 0; }
+
+Result<std::vector<Part>> encodeParts(const Level& level, const Context& context) {
+    std::vector<Part> parts;
+    Json json = describe(level);
+    for (size_t i = 0; i < level.layers.size(); ++i)
+        if (!painted(level.layers[i].coverage)) json["layers"][i].erase("coverage");
+    const std::string text = json.dump(2) + "\n";
+    parts.push_back({"level.json", Bytes(text.begin(), text.end())});
+    for (const Stratum& s : level.strata) {
+        Result<Bytes> heights = encodeFloatTiff(s.heights);
+        if (!heights) return heights.error();
+        parts.push_back({heightsName(s.id), heights.take()});
+    }
+    context.report(0.4);
+    const size_t covers = parts.size();
+    std::vector<const Layer*> layers;
+    for (const Layer& l : level.layers) if (painted(l.coverage)) layers.push_back(&l);
+    parts.resize(covers + layers.size());
+    parallelFor(static_cast<int>(layers.size()), 1, [&](int first, int end) {
+        for (int i = first; i < end && !context.cancelled(); ++i) {
+            const Layer& l = *layers[static_cast<size_t>(i)];
+            parts[covers + static_cast<size_t>(i)] = {coverageName(l.id), encodeCoverage(l.coverage)};
+        }
+    });
+    for (const Layer& l : level.layers)
+        for (const Slot& slot : kSlots)
+            if (const Picture& p = l.*slot.picture) parts.push_back({pictureName(l.id, slot.name), p->bytes});
+    if (context.cancelled()) return kCancelled;
+    context.report(0.8);
+    return parts;
+}
+
+Error zipTrouble(const std::filesystem::path& path, zip_error_t* error) {
+    if (zip_error_system_type(error) == ZIP_ET_SYS) return diskError(path, zip_error_code_system(error));
+    return {path.string(), "", zip_error_strerror(error), "choose another folder"};
+}
+
+Status writeZip(const std::vector<Part>& parts, const AtomicFile& file) {
+    zip_error_t error;
+    zip_error_init(&error);
+    int code = 0;
+    zip_t* zip = zip_open(file.path().c_str(), ZIP_CREATE | ZIP_TRUNCATE, &code);
+    if (!zip) {
+        zip_error_init_with_code(&error, code);
+        const Error e = zipTrouble(file.goal(), &error);
+        zip_error_fini(&error);
+        return e;
+    }
+    for (const Part& part : parts) {
+        zip_source_t* source = zip_source_buffer(zip, part.bytes.data(), part.bytes.size(), 0);
+        const zip_int64_t index = source ? zip_file_add(zip, part.name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
+        if (index < 0) {
+            const Error e = zipTrouble(file.goal(), zip_get_error(zip));
+            zip_source_free(source);
+            zip_discard(zip);
+            return e;
+        }
+        const bool text = part.name.ends_with(".json");
+        const auto at = static_cast<zip_uint64_t>(index);
+        zip_set_file_compression(zip, at, text ? ZIP_CM_DEFLATE : ZIP_CM_STORE, 0);
+        zip_file_set_mtime(zip, at, 315532800, 0);  // 1980-01-01: the same level gives the same bytes
+    }
+    if (zip_close(zip) != 0) {
+        const Error e = zipTrouble(file.goal(), zip_get_error(zip));
+        zip_discard(zip);
+        return e;
+    }
+    return {};
+}
+
+// --- reading ----------------------------------------------------------------------------------------------------
+
+class Archive {
+public:
+    Archive(const Archive&) = delete;
+    Archive& operator=(const Archive&) = delete;
+    ~Archive() { zip_discard(zip_); }
+
+    static Result<std::unique_ptr<Archive>> open(const std::filesystem::path& path) {
+        // Tested apart, so that a missing file is told from a damaged one.
+        if (const Result<Bytes> probe = readFile(path, uint64_t{1} << 34); !probe) return probe.error();
+        int code = 0;
+        zip_t* zip = zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &code);
+        if (!zip) return Error{path.string(), "", "it is not a level file, or it is damaged", "open another file or an earlier copy"};
+        return std::unique_ptr<Archive>(new Archive(zip, path.string()));
+    }
+
+    Result<Bytes> read(const std::string& name, uint64_t most) const {
+        zip_stat_t info;
+        if (zip_stat(zip_, name.c_str(), 0, &info) != 0)
+            return Error{file_, name, "this part is missing", "use a copy or an earlier save of the level"};
+        if (!(info.valid & ZIP_STAT_SIZE) || info.size > most)
+            return Error{file_, name, "this part would take " + number(static_cast<double>(info.size) / 1e6) + " MB, more than " +
+                         number(static_cast<double>(most) / 1e6) + " MB", "the file is damaged or hostile; do not use it"};
+        const Error damaged{file_, name, "this part is damaged", "use a copy or an earlier save of the level"};
+        zip_file_t* part = zip_fopen_index(zip_, info.index, 0);
+        if (!part) return damaged;
+        Bytes bytes(info.size);
+        const zip_int64_t n = zip_fread(part, bytes.data(), bytes.size());
+        uint8_t beyond = 0;
+        // Reading past the end makes libzip compare the check sum.
+        const bool whole = n == static_cast<zip_int64_t>(bytes.size()) && zip_fread(part, &beyond, 1) == 0;
+        zip_fclose(part);
+        if (!whole) return damaged;
+        return bytes;
+    }
+    const std::string& file() const { return file_; }
+
+private:
+    Archive(zip_t* zip, std::string file) : zip_(zip), file_(std::move(file)) {}
+    zip_t* zip_;
+    std::string file_;
+};
+
+std::string partOf(const Archive& archive, const std::string& name) { return archive.file() + ": " + name; }
+
+Result<TiledGrid<uint16_t>> readCoverage(const Archive& archive, const Level& level, uint32_t id, uint16_t otherwise) {
+    const std::string name = coverageName(id);
+    const uint64_t most = static_cast<uint64_t>(level.coverBounds().area()) * 3 + 65536;
+    Result<Bytes> bytes = archive.read(name, most);
+    if (!bytes) return bytes.error();
+    Result<Pixels> picture = decodePng(bytes.value(), partOf(archive, name), kMaxSamples);
+    if (!picture) return picture.error();
+    const Pixels& p = picture.value();
+    if (p.width != level.coverColumns() || p.height != level.coverRows() || p.channels != 1 || p.bits != 16)
+        return Error{partOf(archive, name), "size", "it is not one 16-bit channel of " + std::to_string(level.coverColumns()) +
+                     " x " + std::to_string(level.coverRows()), "use the file that belongs to this level"};
+    TiledGrid<uint16_t> grid(p.width, p.height, otherwise);
+    grid.write(grid.bounds(), {p.samples.data(), p.width, p.height, p.width});
+    return grid;
+}
+
+Result<Picture> readPicture(const Archive& archive, uint32_t id, const char* slot, const std::string& cameAs) {
+    const std::string name = pictureName(id, slot);
+    Result<Bytes> bytes = archive.read(name, kMostPicture);
+    if (!bytes) return bytes.error();
+    if (Result<Pixels> p = decodePng(bytes.value(), partOf(archive, name), kLargestTexture); !p) return p.error();
+    return Picture(std::make_shared<PictureFile>(PictureFile{cameAs, bytes.take()}));
+}
+
+struct LayerEntry {
+    Layer layer;
+    bool hasCoverage;
+    uint16_t coverageDefault;
+    std::string cameAs[std::size(kSlots)];  // empty when there is no such picture
+};
+
+struct Header {
+    Level level;
+    std::vector<LayerEntry> layers;
+};
+
+Result<Header> readHeader(const Archive& archive) {
+    Result<Bytes> bytes = archive.read("level.json", kMostJson);
+    if (!bytes) return bytes.error();
+    const std::string file = partOf(archive, "level.json");
+    Result<Json> json = parseJson(std::string(bytes.value().begin(), bytes.value().end()), file);
+    if (!json) return json.error();
+    std::optional<Error> error;
+    Fields f(json.value(), file, error);
+    if (f.text("format") != "jamhill-level") f.fail("format", "it is not \"jamhill-level\"", "open a level file");
+    const int version = f.whole("version", 1, 1000000);
+    if (version > kLevelVersion)
+        f.fail("version", "it is " + std::to_string(version) + ", newer than this program reads (" + std::to_string(kLevelVersion) + ")",
+               "open it with a newer Jam Hill");
+    Header h;
+    Level& level = h.level;
+    level.name = f.text("name");
+    level.columns = f.whole("columns", kMinSamples, kMaxSamples);
+    level.rows = f.whole("rows", kMinSamples, kMaxSamples);
+    level.spacing = f.number("spacing", 0.01, 100);
+    Fields origin = f.object("origin");
+    level.originX = origin.number("x", -1e6, 1e6);
+    level.originZ = origin.number("z", -1e6, 1e6);
+    level.lowest = static_cast<float>(f.number("lowest", -10000, 10000));
+    level.highest = static_cast<float>(f.number("highest", level.lowest, 10000));
+    level.startHeight = static_cast<float>(f.number("startHeight", level.lowest, level.highest));
+    level.coverFactor = f.whole("coverFactor", 1, 4);
+    if (level.coverFactor == 3) f.fail("coverFactor", "it is 3", "use 1, 2 or 4");
+    if (std::max(level.coverColumns(), level.coverRows()) > kMaxSamples)
+        f.fail("coverFactor", "cover would be larger than " + std::to_string(kMaxSamples) + " samples", "use a smaller factor");
+    Fields sun = f.object("sun");
+    level.sun.azimuth = static_cast<float>(sun.number("azimuth", 0, 360));
+    level.sun.elevation = static_cast<float>(sun.number("elevation", 1, 90));
+    level.nextId = static_cast<uint32_t>(f.whole("nextId", 1, 1 << 30));
+    const int most = static_cast<int>(level.nextId) - 1;
+    level.activeStratum = static_cast<uint32_t>(f.whole("activeStratum", 1, std::max(most, 1)));
+    f.each("strata", 64, [&](Fields s) {
+        level.strata.push_back({static_cast<uint32_t>(s.whole("id", 1, std::max(most, 1))), s.text("name"),
+                                static_cast<float>(s.number("opacity", 0, 1)), s.flag("visible"), {}});
+    });
+    f.each("layers", kMaxLayers, [&](Fields l) {
+        LayerEntry e;
+        e.layer.id = static_cast<uint32_t>(l.whole("id", 1, std::max(most, 1)));
+        e.layer.name = l.text("name");
+        e.layer.tileSize = l.number("tileSize", 0.05, 1000);
+        e.layer.blend = static_cast<float>(l.number("blend", 0, 1));
+        e.layer.hidden = l.flag("hidden");
+        e.hasCoverage = l.has("coverage");
+        e.coverageDefault = static_cast<uint16_t>(l.whole("coverageDefault", 0, kFullCover));
+        Fields pictures = l.object("pictures");
+        for (size_t k = 0; k < std::size(kSlots); ++k) {
+            const bool required = k == 0;
+            if (!required && !pictures.has(kSlots[k].name)) continue;
+            e.cameAs[k] = pictures.object(kSlots[k].name).text("cameAs");
+            if (e.cameAs[k].empty()) e.cameAs[k] = std::string(kSlots[k].name) + ".png";
+        }
+        h.layers.push_back(std::move(e));
+    });
+    if (!error && (level.strata.empty() || !level.stratum(level.activeStratum)))
+        f.fail("strata", "the active stratum is not among them", "add it");
+    if (!error && h.layers.empty()) f.fail("layers", "there are none", "add at least one");
+    for (size_t i = 0; i < h.layers.size() && !error; ++i)
+        for (size_t k = 0; k < i; ++k)
+            if (h.layers[i].layer.id == h.layers[k].layer.id) f.fail("layers", "two have the same id", "give each its own");
+    for (size_t i = 0; i < level.strata.size() && !error; ++i)
+        for (size_t k = 0; k < i; ++k)
+            if (level.strata[i].id == level.strata[k].id) f.fail("strata", "two have the same id", "give each its own");
+    if (error) return *error;
+    return h;
+}
+
+}  // namespace
+
+Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context) {
+    Result<std::vector<Part>> parts = encodeParts(level, context);
+    if (!parts) return parts.error();
+    AtomicFile file(path);
+    if (Status s = writeZip(parts.value(), file); !s) return s;
+    if (context.cancelled()) return kCancelled;
+    Status done = file.commit();
+    context.report(1);
+    return done;
+}
+
+Result<Level> loadLevel(const std::filesystem::path& path, const Context& context) {
+    Result<std::unique_ptr<Archive>> opened = Archive::open(path);
+    if (!opened) return opened.error();
+    const Archive& archive = *opened.value();
+    Result<Header> header = readHeader(archive);
+    if (!header) return header.error();
+    Level level = std::move(header.value().level);
+    for (Stratum& s : level.strata) {
+        const std::string name = heightsName(s.id);
+        Result<Bytes> bytes = archive.read(name, static_cast<uint64_t>(level.bounds().area()) * 5 + (1u << 20));
+        if (!bytes) return bytes.error();
+        Result<TiledGrid<float>> heights = decodeFloatTiff(bytes.value(), partOf(archive, name), level.columns, level.rows);
+        if (!heights) return heights.error();
+        s.heights = heights.take();
+    }
+    context.report(0.4);
+    for (LayerEntry& e : header.value().layers) {
+        if (context.cancelled()) return kCancelled;
+        Layer& l = e.layer;
+        l.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), e.coverageDefault);
+        if (e.hasCoverage) {
+            Result<TiledGrid<uint16_t>> cover = readCoverage(archive, level, l.id, e.coverageDefault);
+            if (!cover) return cover.error();
+            l.coverage = cover.take();
+        }
+        for (size_t k = 0; k < std::size(kSlots); ++k) {
+            if (e.cameAs[k].empty()) continue;
+            Result<Picture> picture = readPicture(archive, l.id, kSlots[k].name, e.cameAs[k]);
+            if (!picture) return picture.error();
+            l.*kSlots[k].picture = picture.take();
+        }
+        level.layers.push_back(std::move(l));
+    }
+    context.report(1);
+    return level;
+}
+
+}  // namespace jam

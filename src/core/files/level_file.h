@@ -1,0 +1,22 @@
+// The level file: a zip of plain parts, described in docs/format.md.
+#pragma once
+
+#include <filesystem>
+
+#include "base/context.h"
+#include "level/level.h"
+
+namespace jam {
+
+constexpr int kLevelVersion = 1;
+constexpr int kLargestTexture = 8192;  // samples along a side of a layer's picture
+
+// Writes beside `path` and renames over it, so that the old file stays until the new one is whole.
+// Errors: disk trouble in words; cancelled. The file at `path` is then as it was.
+Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context = {});
+
+// Errors: anything about the file that is not as docs/format.md says, naming the part and the field.
+// Sizes are tested before any memory is taken.
+Result<Level> loadLevel(const std::filesystem::path& path, const Context& context = {});
+
+}  // namespace jam

@@ -1,0 +1,90 @@
+#include "level/check.h"
+
+#include <cmath>
+#include <set>
+
+#include "base/text.h"
+#include "level/ground.h"
+#include "level/weights.h"
+
+namespace jam {
+
+namespace {
+
+std::string place(const Level& level, int c, int r) {
+    return "column " + std::to_string(c) + ", row " + std::to_string(r) + " (x " + number(level.originX + c * level.spacing) +
+           " m, z " + number(level.originZ + r * level.spacing) + " m)";
+}
+
+// True when nothing in the header would make looking at the samples unsafe.
+bool checkShape(const Level& level, std::vector<std::string>& wrong) {
+    const size_t before = wrong.size();
+    if (level.columns < kMinSamples || level.columns > kMaxSamples || level.rows < kMinSamples || level.rows > kMaxSamples)
+        wrong.push_back("The level has " + std::to_string(level.columns) + " x " + std::to_string(level.rows) + " samples.");
+    if (level.strata.empty()) wrong.push_back("There is no stratum.");
+    if (level.layers.empty()) wrong.push_back("There is no layer.");
+    if (level.layers.size() > kMaxLayers) wrong.push_back("There are more than 16 layers.");
+    std::set<uint32_t> strata, layers;
+    for (const Stratum& s : level.strata) {
+        if (s.heights.columns() != level.columns || s.heights.rows() != level.rows)
+            wrong.push_back("Stratum \"" + s.name + "\" is not the size of the level.");
+        if (!strata.insert(s.id).second || s.id >= level.nextId) wrong.push_back("Stratum \"" + s.name + "\" has a bad id.");
+        if (!(s.opacity >= 0 && s.opacity <= 1)) wrong.push_back("Stratum \"" + s.name + "\" has a bad opacity.");
+    }
+    if (!strata.contains(level.activeStratum)) wrong.push_back("The active stratum does not exist.");
+    for (const Layer& l : level.layers) {
+        if (l.coverage.columns() != level.coverColumns() || l.coverage.rows() != level.coverRows())
+            wrong.push_back("Layer \"" + l.name + "\" is not the size of the cover.");
+        if (!layers.insert(l.id).second || l.id >= level.nextId) wrong.push_back("Layer \"" + l.name + "\" has a bad id.");
+        if (!l.colour) wrong.push_back("Layer \"" + l.name + "\" has no colour picture.");
+        if (!(l.tileSize >= 0.05 && l.tileSize <= 1000)) wrong.push_back("Layer \"" + l.name + "\" has a bad tile size.");
+    }
+    return wrong.size() == before;
+}
+
+void checkHeights(const Level& level, std::vector<std::string>& wrong) {
+    Raster<float> row(level.columns, 1);
+    // Sums of strata round; the range may be left by that much.
+    const float slack = 1e-4f * (1 + std::max(std::abs(level.lowest), std::abs(level.highest)));
+    for (int r = 0; r < level.rows; ++r) {
+        readGround(level, {0, r, level.columns, r + 1}, row.view());
+        for (int c = 0; c < level.columns; ++c) {
+            const float h = row.at(c, 0);
+            if (std::isfinite(h) && h >= level.lowest - slack && h <= level.highest + slack) continue;
+            wrong.push_back("The altitude at " + place(level, c, r) + " is " + number(h) + " m, outside " +
+                            number(level.lowest) + " to " + number(level.highest) + " m.");
+            return;  // one example is enough to act on
+        }
+    }
+}
+
+void checkWeights(const Level& level, std::vector<std::string>& wrong) {
+    std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(level.coverColumns(), 1));
+    std::vector<View<uint8_t>> planes;
+    for (auto& r : rasters) planes.push_back(r.view());
+    for (int r = 0; r < level.coverRows(); ++r) {
+        readWeights(level, {0, r, level.coverColumns(), r + 1}, planes);
+        for (int c = 0; c < level.coverColumns(); ++c) {
+            int sum = 0;
+            for (const auto& p : planes) sum += p.at(c, 0);
+            if (sum == 255) continue;
+            wrong.push_back("The weights at cover column " + std::to_string(c) + ", row " + std::to_string(r) + " sum to " +
+                            std::to_string(sum) + ", not 255.");
+            return;
+        }
+    }
+}
+
+}  // namespace
+
+std::vector<std::string> checkLevel(const Level& level, const Context& context) {
+    std::vector<std::string> wrong;
+    if (!checkShape(level, wrong)) return wrong;
+    context.report(0.1);
+    checkHeights(level, wrong);
+    context.report(0.5);
+    if (!context.cancelled()) checkWeights(level, wrong);
+    return wrong;
+}
+
+}  // namespace jam

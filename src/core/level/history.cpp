@@ -1,0 +1,34 @@
+#include "level/history.h"
+
+namespace jam {
+
+History::History(Level start, std::string what, size_t byteBudget) : budget_(byteBudget) {
+    entries_.push_back({std::move(what), std::move(start), 0});
+}
+
+size_t History::bytes() const {
+    size_t n = 0;
+    for (const Entry& e : entries_) n += e.bytes;
+    return n;
+}
+
+void History::push(Level level, std::string what) {
+    entries_.resize(place_ + 1);
+    const size_t bytes = bytesBeside(level, now());
+    entries_.push_back({std::move(what), std::move(level), bytes});
+    ++place_;
+    size_t held = this->bytes();
+    while (held > budget_ && place_ > 1) {
+        entries_.pop_front();
+        --place_;
+        held -= entries_.front().bytes;
+        entries_.front().bytes = 0;  // nothing before it is left to share with
+    }
+}
+
+void History::stepTo(size_t place) {
+    assert(place < entries_.size());
+    place_ = place;
+}
+
+}  // namespace jam

@@ -1,0 +1,116 @@
+#include "level/level.h"
+
+#include <cmath>
+
+#include "base/text.h"
+
+namespace jam {
+
+namespace {
+
+bool samePicture(const Picture& a, const Picture& b) { return a == b || (a && b && *a == *b); }
+
+Status inRange(const char* field, double value, double lowest, double highest, const char* unit) {
+    if (std::isfinite(value) && value >= lowest && value <= highest) return {};
+    return Error{"", field, number(value) + " is outside " + number(lowest) + " to " + number(highest) + unit,
+                 "choose a value in that range"};
+}
+
+}  // namespace
+
+bool Layer::operator==(const Layer& o) const {
+    return id == o.id && name == o.name && tileSize == o.tileSize && blend == o.blend && hidden == o.hidden &&
+           samePicture(colour, o.colour) && samePicture(normal, o.normal) && samePicture(roughness, o.roughness) &&
+           samePicture(height, o.height) && coverage == o.coverage;
+}
+
+Stratum* Level::stratum(uint32_t id) {
+    for (Stratum& s : strata) if (s.id == id) return &s;
+    return nullptr;
+}
+
+const Layer* Level::layer(uint32_t id) const {
+    const int i = layerIndex(id);
+    return i < 0 ? nullptr : &layers[static_cast<size_t>(i)];
+}
+
+int Level::layerIndex(uint32_t id) const {
+    for (size_t i = 0; i < layers.size(); ++i) if (layers[i].id == id) return static_cast<int>(i);
+    return -1;
+}
+
+Result<Level> makeLevel(const NewLevel& wish) {
+    const Status ranges[] = {
+        inRange("columns", wish.columns, kMinSamples, kMaxSamples, " samples"),
+        inRange("rows", wish.rows, kMinSamples, kMaxSamples, " samples"),
+        inRange("spacing", wish.spacing, 0.01, 100, " m"),
+        inRange("lowest", wish.lowest, -10000, 10000, " m"),
+        inRange("highest", wish.highest, -10000, 10000, " m"),
+        inRange("start height", wish.startHeight, wish.lowest, wish.highest, " m"),
+    };
+    for (const Status& s : ranges) if (!s) return s.error();
+    if (wish.highest - wish.lowest < 1)
+        return Error{"", "highest", "the height range is less than 1 m", "raise the highest or lower the lowest"};
+    if (wish.coverFactor != 1 && wish.coverFactor != 2 && wish.coverFactor != 4)
+        return Error{"", "cover factor", "it is " + std::to_string(wish.coverFactor), "choose 1, 2 or 4"};
+    Level level;
+    level.name = wish.name;
+    level.columns = wish.columns;
+    level.rows = wish.rows;
+    level.spacing = wish.spacing;
+    level.originX = -level.width() / 2;
+    level.originZ = -level.depth() / 2;
+    level.lowest = wish.lowest;
+    level.highest = wish.highest;
+    level.startHeight = wish.startHeight;
+    level.coverFactor = wish.coverFactor;
+    if (std::max(level.coverColumns(), level.coverRows()) > kMaxSamples)
+        return Error{"", "cover factor", "cover would be larger than " + std::to_string(kMaxSamples) + " samples",
+                     "choose a smaller factor or a coarser spacing"};
+    level.activeStratum = level.nextId++;
+    level.strata.push_back({level.activeStratum, "Ground", 1, true, TiledGrid<float>(level.columns, level.rows, 0.f)});
+    return level;
+}
+
+size_t memoryEstimate(const NewLevel& wish, int layers) {
+    const size_t ground = static_cast<size_t>(wish.columns) * static_cast<size_t>(wish.rows);
+    const size_t cover = ground * static_cast<size_t>(wish.coverFactor) * static_cast<size_t>(wish.coverFactor);
+    return ground * sizeof(float) + cover * sizeof(uint16_t) * static_cast<size_t>(layers > 1 ? layers - 1 : 0);
+}
+
+uint32_t addLayer(Level& level, Layer layer) {
+    assert(level.layers.size() < kMaxLayers);
+    layer.id = level.nextId++;
+    const uint16_t cover = level.layers.empty() ? kFullCover : 0;
+    layer.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), cover);
+    level.layers.push_back(std::move(layer));
+    return level.layers.back().id;
+}
+
+void moveLayer(Level& level, int from, int to) {
+    if (from == to) return;
+    auto& layers = level.layers;
+    Layer moved = std::move(layers[static_cast<size_t>(from)]);
+    layers.erase(layers.begin() + from);
+    layers.insert(layers.begin() + to, std::move(moved));
+}
+
+void removeLayer(Level& level, int index) {
+    assert(level.layers.size() > 1);
+    level.layers.erase(level.layers.begin() + index);
+}
+
+size_t bytesBeside(const Level& level, const Level& beside) {
+    size_t n = 0;
+    for (const Stratum& s : level.strata) {
+        const Stratum* other = const_cast<Level&>(beside).stratum(s.id);
+        n += other ? s.heights.bytesBeside(other->heights) : s.heights.bytes();
+    }
+    for (const Layer& l : level.layers) {
+        const Layer* other = beside.layer(l.id);
+        n += other ? l.coverage.bytesBeside(other->coverage) : l.coverage.bytes();
+    }
+    return n;
+}
+
+}  // namespace jam

@@ -1,0 +1,120 @@
+// Cost: one multiply per layer and sample. Products run in 32-bit fixed point (16 fractional bits), so the
+// outcome is the same on every machine.
+#include "level/weights.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/parallel.h"
+
+namespace jam {
+
+namespace {
+
+constexpr int kTile = TiledGrid<uint16_t>::kTile;
+
+// One row of up to kTile samples: `open` is what the layers so far let through, 0..65535.
+void rowWeights(const uint16_t* cover, int n, uint32_t* open, uint8_t* below, uint8_t* out) {
+    for (int i = 0; i < n; ++i) {
+        // a / 65535 rounded, exact for 32-bit products of two 16-bit numbers
+        const uint32_t product = open[i] * (65535u - cover[i]) + 32767u;
+        const uint32_t left = (product + 1 + (product >> 16)) >> 16;
+        const uint8_t edge = static_cast<uint8_t>((left * 255u + 32767u) / 65535u);
+        out[i] = static_cast<uint8_t>(below[i] - edge);
+        below[i] = edge;
+        open[i] = left;
+    }
+}
+
+// The lowest layer that is not hidden takes all that is left, or the first when all are hidden.
+size_t lowestShown(const Level& level) {
+    for (size_t i = 0; i < level.layers.size(); ++i) if (!level.layers[i].hidden) return i;
+    return 0;
+}
+
+}  // namespace
+
+void readWeights(const Level& level, const Region& region, const std::vector<View<uint8_t>>& planes) {
+    const size_t floor = lowestShown(level);
+    level.layers.front().coverage.eachPart(region, [&](int tx, int tz, const Region& part) {
+        const int n = part.width(), px = part.x0 - region.x0;
+        for (int z = part.z0; z < part.z1; ++z) {
+            uint32_t open[kTile];
+            uint8_t below[kTile];
+            std::fill_n(open, n, 65535u);
+            std::fill_n(below, n, uint8_t{255});
+            const int pz = z - region.z0;
+            for (size_t i = level.layers.size(); i-- > 0;) {
+                uint8_t* out = planes[i].row(pz) + px;
+                if (i == floor) {
+                    std::copy_n(below, n, out);
+                    std::fill_n(below, n, uint8_t{0});
+                    std::fill_n(open, n, 0u);
+                    continue;
+                }
+                const Layer& layer = level.layers[i];
+                const uint16_t* tile = layer.coverage.tile(tx, tz);
+                if (layer.hidden || i < floor || (!tile && layer.coverage.defaultValue() == 0)) {
+                    std::fill_n(out, n, uint8_t{0});
+                } else if (tile) {
+                    rowWeights(tile + (z % kTile) * kTile + part.x0 % kTile, n, open, below, out);
+                } else {
+                    uint16_t all[kTile];
+                    std::fill_n(all, n, layer.coverage.defaultValue());
+                    rowWeights(all, n, open, below, out);
+                }
+            }
+        }
+    });
+}
+
+std::array<uint8_t, kMaxLayers> weightsAt(const Level& level, int column, int row) {
+    std::array<uint8_t, kMaxLayers> w{};
+    std::vector<View<uint8_t>> planes;
+    for (size_t i = 0; i < level.layers.size(); ++i) planes.push_back({&w[i], 1, 1, 1});
+    readWeights(level, {column, row, column + 1, row + 1}, planes);
+    return w;
+}
+
+std::array<float, kMaxLayers> mixAt(const Level& level, double x, double z) {
+    const double cx = std::clamp(level.toColumn(x) * level.coverFactor, 0.0, level.coverColumns() - 1.0);
+    const double cz = std::clamp(level.toRow(z) * level.coverFactor, 0.0, level.coverRows() - 1.0);
+    const int c = std::min(static_cast<int>(cx), level.coverColumns() - 2);
+    const int r = std::min(static_cast<int>(cz), level.coverRows() - 2);
+    const double u = cx - c, v = cz - r;
+    std::array<float, kMaxLayers> mix{};
+    const double share[4] = {(1 - u) * (1 - v), u * (1 - v), (1 - u) * v, u * v};
+    for (int k = 0; k < 4; ++k) {
+        const auto w = weightsAt(level, c + k % 2, r + k / 2);
+        for (size_t i = 0; i < mix.size(); ++i) mix[i] += static_cast<float>(share[k] * w[i] / 255.0);
+    }
+    return mix;
+}
+
+std::array<double, kMaxLayers> layerShares(const Level& level) {
+    const TiledGrid<uint16_t>& grid = level.layers.front().coverage;
+    std::vector<std::array<uint64_t, kMaxLayers>> rowSums(static_cast<size_t>(grid.tilesDown()));
+    parallelFor(grid.tilesDown(), 1, [&](int begin, int end) {
+        std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(kTile, kTile));
+        std::vector<View<uint8_t>> planes;
+        for (auto& r : rasters) planes.push_back(r.view());
+        for (int tz = begin; tz < end; ++tz) {
+            auto& sums = rowSums[static_cast<size_t>(tz)];
+            sums.fill(0);
+            for (int tx = 0; tx < grid.tilesAcross(); ++tx) {
+                const Region part = grid.tileRegion(tx, tz);
+                readWeights(level, part, planes);
+                for (size_t i = 0; i < planes.size(); ++i)
+                    for (int z = 0; z < part.depth(); ++z)
+                        for (int x = 0; x < part.width(); ++x) sums[i] += planes[i].at(x, z);
+            }
+        }
+    });
+    std::array<double, kMaxLayers> shares{};
+    for (const auto& sums : rowSums)
+        for (size_t i = 0; i < shares.size(); ++i) shares[i] += static_cast<double>(sums[i]);
+    for (double& s : shares) s /= 255.0 * static_cast<double>(level.coverBounds().area());
+    return shares;
+}
+
+}  // namespace jam

@@ -1,0 +1,28 @@
+// Layer weights, derived from the coverage stack: what the renderer and the exports use.
+#pragma once
+
+#include <array>
+
+#include "level/level.h"
+
+namespace jam {
+
+// A layer shows with its coverage times what the layers above it let through. Weights are rounded from the
+// *cumulative* coverage counted from the top, and differences taken, so that they sum to exactly 255 at
+// every sample without any correction afterwards. Hidden layers weigh 0. When every layer is hidden the first
+// weighs 255, so that the ground never has a hole.
+//
+// Writes one plane per layer: planes[i] receives the weights of level.layers[i].
+// Precondition: region lies inside level.coverBounds(); planes has one view per layer of at least its size.
+void readWeights(const Level& level, const Region& region, const std::vector<View<uint8_t>>& planes);
+
+// The weights at one cover sample, by layer index.
+std::array<uint8_t, kMaxLayers> weightsAt(const Level& level, int column, int row);
+
+// The mix at world (x, z): bilinear between cover samples, in [0, 1], sums to 1.
+std::array<float, kMaxLayers> mixAt(const Level& level, double x, double z);
+
+// Share of the level that each layer shows, in [0, 1], by layer index. Works through every sample.
+std::array<double, kMaxLayers> layerShares(const Level& level);
+
+}  // namespace jam

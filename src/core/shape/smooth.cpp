@@ -1,0 +1,120 @@
+#include "shape/smooth.h"
+
+#include <cmath>
+
+#include "base/parallel.h"
+#include "brush/rows.h"
+#include "shape/sculpt.h"
+
+namespace jam {
+
+BoxRadii boxRadii(float sigma) {
+    // Widths w and w + 2 mixed so that three boxes together have the variance asked for.
+    const double ideal = std::sqrt(12.0 * sigma * sigma / 3 + 1);
+    int w = static_cast<int>(ideal);
+    if (w % 2 == 0) --w;
+    const double narrow = (12.0 * sigma * sigma - 3.0 * w * w - 12.0 * w - 9) / (-4.0 * w - 4);
+    const int count = static_cast<int>(std::lround(narrow));
+    BoxRadii radii;
+    for (int i = 0; i < 3; ++i) radii.r[i] = (i < count ? w : w + 2) / 2;
+    return radii;
+}
+
+int boxReach(float sigma) {
+    const BoxRadii b = boxRadii(sigma);
+    return b.r[0] + b.r[1] + b.r[2];
+}
+
+namespace {
+
+// out[i] = mean of in[i .. i + 2r], for n outputs. Sixteen decimal digits of a double leave no visible drift.
+void meanRow(const float* in, float* out, int n, int r) {
+    const double per = 1.0 / (2 * r + 1);
+    double sum = 0;
+    for (int i = 0; i <= 2 * r; ++i) sum += in[i];
+    for (int i = 0; i < n; ++i) {
+        out[i] = static_cast<float>(sum * per);
+        if (i + 1 < n) sum += static_cast<double>(in[i + 2 * r + 1]) - in[i];
+    }
+}
+
+// The same down the columns, a whole row at a time so that memory is read in order.
+void meanColumns(View<const float> in, View<float> out, int r) {
+    const double per = 1.0 / (2 * r + 1);
+    constexpr int kStrip = 256;
+    parallelFor((out.width + kStrip - 1) / kStrip, 1, [&](int first, int end) {
+        double sums[kStrip];
+        for (int s = first; s < end; ++s) {
+            const int x0 = s * kStrip, n = std::min(kStrip, out.width - x0);
+            std::fill_n(sums, n, 0.0);
+            for (int z = 0; z <= 2 * r; ++z)
+                for (int i = 0; i < n; ++i) sums[i] += in.row(z)[x0 + i];
+            for (int z = 0; z < out.depth; ++z) {
+                float* to = out.row(z) + x0;
+                for (int i = 0; i < n; ++i) to[i] = static_cast<float>(sums[i] * per);
+                if (z + 1 == out.depth) break;
+                const float *enters = in.row(z + 2 * r + 1) + x0, *leaves = in.row(z) + x0;
+                for (int i = 0; i < n; ++i) sums[i] += static_cast<double>(enters[i]) - leaves[i];
+            }
+        }
+    });
+}
+
+}  // namespace
+
+void boxMean(View<const float> ground, int halo, float sigma, View<float> out) {
+    const BoxRadii b = boxRadii(sigma);
+    assert(halo == boxReach(sigma) && out.width == ground.width - 2 * halo && out.depth == ground.depth - 2 * halo);
+    Raster<float> across(out.width, ground.depth);
+    parallelFor(ground.depth, kRowsPerThread, [&](int first, int end) {
+        std::vector<float> one(static_cast<size_t>(ground.width)), two(one.size());
+        for (int z = first; z < end; ++z) {
+            meanRow(ground.row(z), one.data(), ground.width - 2 * b.r[0], b.r[0]);
+            meanRow(one.data(), two.data(), ground.width - 2 * (b.r[0] + b.r[1]), b.r[1]);
+            meanRow(two.data(), across.view().row(z), out.width, b.r[2]);
+        }
+    });
+    Raster<float> once(out.width, ground.depth - 2 * b.r[0]);
+    meanColumns(across.view(), once.view(), b.r[0]);
+    Raster<float> twice(out.width, once.depth() - 2 * b.r[1]);
+    meanColumns(once.view(), twice.view(), b.r[1]);
+    meanColumns(twice.view(), out, b.r[2]);
+}
+
+namespace {
+
+Region smoothFine(Level& level, const Dab& dab, float share) {
+    return sculpt(level, dab, 1, [share](const Sculpture& s, int first, int end) {
+        const Region r = s.dab.region;
+        std::vector<float> mask(static_cast<size_t>(r.width()));
+        for (int z = first; z < end; ++z) {
+            dabMask(s.dab, r.x0, r.z0 + z, r.width(), share, mask.data());
+            rowKernels().smooth(s.after.row(z), s.before.row(z) + 1, s.before.row(z + 1) + 1, s.before.row(z + 2) + 1,
+                                mask.data(), r.width());
+        }
+    });
+}
+
+Region smoothWide(Level& level, const Dab& dab, float share, float sigma) {
+    const int halo = boxReach(sigma);
+    Raster<float> mean(dab.region.width(), dab.region.depth());
+    auto prepare = [&](const Sculpture& s) { boxMean(s.before, halo, sigma, mean.view()); };
+    auto kernel = [&](const Sculpture& s, int first, int end) {
+        const Region r = s.dab.region;
+        std::vector<float> mask(static_cast<size_t>(r.width()));
+        for (int z = first; z < end; ++z) {
+            dabMask(s.dab, r.x0, r.z0 + z, r.width(), share, mask.data());
+            rowKernels().blend(s.after.row(z), s.before.row(z + halo) + halo, mean.view().row(z), mask.data(), r.width());
+        }
+    };
+    return sculpt(level, dab, halo, kernel, prepare);
+}
+
+}  // namespace
+
+Region smoothGround(Level& level, const Dab& dab, float share, float sigma) {
+    if (dab.region.empty()) return {};
+    return sigma <= kFineSigma ? smoothFine(level, dab, share) : smoothWide(level, dab, share, sigma);
+}
+
+}  // namespace jam

@@ -1,0 +1,23 @@
+// Where a ray meets the ground: what lies under the cursor.
+#pragma once
+
+#include <glm/vec3.hpp>
+#include <optional>
+
+#include "survey/pyramid.h"
+
+namespace jam {
+
+struct Ray {
+    glm::dvec3 from{0}, along{0, -1, 0};  // metres; `along` need not have length 1
+};
+
+// First meeting with the triangles that are drawn, within `reach` lengths of `along`. Both sides count, so
+// that a camera below the ground still picks. Descends the pyramid near to far: about 1 microsecond.
+std::optional<glm::dvec3> pickGround(const Level& level, const HeightPyramid& pyramid, const Ray& ray,
+                                     double reach = 1e9);
+
+// The same by walking every cell in the ray's way; the oracle of tests and benchmarks.
+std::optional<glm::dvec3> pickGroundPlainly(const Level& level, const Ray& ray, double reach = 1e9);
+
+}  // namespace jam

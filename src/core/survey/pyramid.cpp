@@ -1,0 +1,62 @@
+#include "survey/pyramid.h"
+
+#include <algorithm>
+
+#include "base/parallel.h"
+#include "level/ground.h"
+
+namespace jam {
+
+HeightPyramid::HeightPyramid(const Level& level) {
+    int across = (level.columns - 2) / kBlock + 1, down = (level.rows - 2) / kBlock + 1;
+    levels_.emplace_back(across, down);
+    while (across > 1 || down > 1) {
+        across = (across + 1) / 2;
+        down = (down + 1) / 2;
+        levels_.emplace_back(across, down);
+    }
+    update(level, level.bounds());
+}
+
+void HeightPyramid::update(const Level& level, const Region& changed) {
+    if (changed.empty()) return;
+    Raster<HeightSpan>& fine = levels_.front();
+    // A sample on a border belongs to the blocks on both sides of it.
+    Region blocks{std::max(changed.x0 - 1, 0) / kBlock, std::max(changed.z0 - 1, 0) / kBlock,
+                  std::min((changed.x1 - 1) / kBlock + 1, fine.width()), std::min((changed.z1 - 1) / kBlock + 1, fine.depth())};
+    parallelFor(blocks.depth(), 16, [&](int first, int end) {
+        const int x0 = blocks.x0 * kBlock, x1 = std::min(blocks.x1 * kBlock + 1, level.columns);
+        Raster<float> heights(x1 - x0, kBlock + 1);
+        for (int bz = blocks.z0 + first; bz < blocks.z0 + end; ++bz) {
+            const Region rows{x0, bz * kBlock, x1, std::min((bz + 1) * kBlock + 1, level.rows)};
+            readGround(level, rows, heights.view());
+            for (int bx = blocks.x0; bx < blocks.x1; ++bx) {
+                const int from = bx * kBlock - x0, to = std::min(from + kBlock + 1, x1 - x0);
+                HeightSpan s{heights.at(from, 0), heights.at(from, 0)};
+                for (int z = 0; z < rows.depth(); ++z)
+                    for (int x = from; x < to; ++x) {
+                        s.low = std::min(s.low, heights.at(x, z));
+                        s.high = std::max(s.high, heights.at(x, z));
+                    }
+                fine.at(bx, bz) = s;
+            }
+        }
+    });
+    for (size_t n = 1; n < levels_.size(); ++n) {
+        const Raster<HeightSpan>& below = levels_[n - 1];
+        blocks = {blocks.x0 / 2, blocks.z0 / 2, (blocks.x1 + 1) / 2, (blocks.z1 + 1) / 2};
+        for (int bz = blocks.z0; bz < blocks.z1; ++bz)
+            for (int bx = blocks.x0; bx < blocks.x1; ++bx) {
+                HeightSpan s = below.at(bx * 2, bz * 2);
+                for (int k = 1; k < 4; ++k) {
+                    const int x = bx * 2 + k % 2, z = bz * 2 + k / 2;
+                    if (x >= below.width() || z >= below.depth()) continue;
+                    s.low = std::min(s.low, below.at(x, z).low);
+                    s.high = std::max(s.high, below.at(x, z).high);
+                }
+                levels_[n].at(bx, bz) = s;
+            }
+    }
+}
+
+}  // namespace jam

@@ -1,0 +1,110 @@
+#include "survey/slope.h"
+
+#include <algorithm>
+#include <cmath>
+#include <mutex>
+
+#include "base/parallel.h"
+#include "level/ground.h"
+
+namespace jam {
+
+namespace {
+
+constexpr float kDegrees = 57.2957795f;
+
+// Squared gradient of one row times (8 spacing)^2.
+void steepnessRow(const float* a, const float* b, const float* c, int n, float* out) {
+    for (int i = 0; i < n; ++i) {
+        const float east = (a[i + 1] + 2 * b[i + 1] + c[i + 1]) - (a[i - 1] + 2 * b[i - 1] + c[i - 1]);
+        const float south = (c[i - 1] + 2 * c[i] + c[i + 1]) - (a[i - 1] + 2 * a[i] + a[i + 1]);
+        out[i] = east * east + south * south;
+    }
+}
+
+// Arc tangent in degrees for t >= 0, within 0.0002 degrees (Abramowitz and Stegun 4.4.49), without branches.
+float atanDegrees(float t) {
+    const float big = t > 1 ? 1.0f : 0.0f;
+    const float x = big != 0 ? 1 / t : t;
+    const float q = x * x;
+    float p = 0.0028662257f;
+    p = p * q - 0.0161657367f;
+    p = p * q + 0.0429096138f;
+    p = p * q - 0.0752896400f;
+    p = p * q + 0.1065626393f;
+    p = p * q - 0.1420889944f;
+    p = p * q + 0.1999355085f;
+    p = p * q - 0.3333314528f;
+    const float angle = kDegrees * (x + x * q * p);
+    return big != 0 ? 90 - angle : angle;
+}
+
+}  // namespace
+
+void readSlope(const Level& level, const Region& region, View<float> out) {
+    const float scale = static_cast<float>(1 / (8 * level.spacing));
+    constexpr int kBand = 32;
+    parallelFor((region.depth() + kBand - 1) / kBand, 1, [&](int first, int end) {
+        Raster<float> heights(region.width() + 2, kBand + 2);
+        for (int band = first; band < end; ++band) {
+            const int z0 = band * kBand, z1 = std::min(z0 + kBand, region.depth());
+            const Region rows{region.x0, region.z0 + z0, region.x1, region.z0 + z1};
+            readGroundBeyond(level, rows.grown(1), heights.view());
+            const View<float> h = heights.view();
+            for (int z = z0; z < z1; ++z) {
+                float* to = out.row(z);
+                steepnessRow(h.row(z - z0) + 1, h.row(z - z0 + 1) + 1, h.row(z - z0 + 2) + 1, region.width(), to);
+                for (int i = 0; i < region.width(); ++i) to[i] = atanDegrees(std::sqrt(to[i]) * scale);
+            }
+        }
+    });
+}
+
+Gradient gradientAt(const Level& level, double x, double z) {
+    const double s = level.spacing;
+    const double x0 = std::max(x - s, level.originX), x1 = std::min(x + s, level.originX + level.width());
+    const double z0 = std::max(z - s, level.originZ), z1 = std::min(z + s, level.originZ + level.depth());
+    return {(altitudeAt(level, x1, z) - altitudeAt(level, x0, z)) / std::max(x1 - x0, 1e-9),
+            (altitudeAt(level, x, z1) - altitudeAt(level, x, z0)) / std::max(z1 - z0, 1e-9)};
+}
+
+double slopeAt(const Level& level, double x, double z) {
+    const Gradient g = gradientAt(level, x, z);
+    return std::atan(std::hypot(g.east, g.south)) * 57.29577951308232;
+}
+
+Relief surveyRelief(const Level& level, const Context& context) {
+    constexpr int kBand = 64;
+    const int bands = (level.rows + kBand - 1) / kBand;
+    std::vector<Relief> found(static_cast<size_t>(bands));
+    parallelFor(bands, 1, [&](int first, int end) {
+        Raster<float> slope(level.columns, kBand), heights(level.columns, kBand);
+        for (int band = first; band < end && !context.cancelled(); ++band) {
+            const Region rows{0, band * kBand, level.columns, std::min((band + 1) * kBand, level.rows)};
+            readSlope(level, rows, slope.view());
+            readGround(level, rows, heights.view());
+            Relief& r = found[static_cast<size_t>(band)];
+            r = {heights.at(0, 0), heights.at(0, 0), -1, 0, 0};
+            for (int z = 0; z < rows.depth(); ++z)
+                for (int x = 0; x < rows.width(); ++x) {
+                    r.lowest = std::min(r.lowest, heights.at(x, z));
+                    r.highest = std::max(r.highest, heights.at(x, z));
+                    if (slope.at(x, z) <= r.steepest) continue;
+                    r.steepest = slope.at(x, z);
+                    r.steepestX = level.originX + level.spacing * x;
+                    r.steepestZ = level.originZ + level.spacing * (rows.z0 + z);
+                }
+        }
+    });
+    if (context.cancelled()) return {};
+    Relief all = found.front();
+    for (const Relief& r : found) {
+        all.lowest = std::min(all.lowest, r.lowest);
+        all.highest = std::max(all.highest, r.highest);
+        if (r.steepest > all.steepest)
+            all.steepest = r.steepest, all.steepestX = r.steepestX, all.steepestZ = r.steepestZ;
+    }
+    return all;
+}
+
+}  // namespace jam

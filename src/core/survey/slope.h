@@ -1,0 +1,27 @@
+// Steepness of the ground, and its extremes.
+#pragma once
+
+#include "base/context.h"
+#include "level/level.h"
+
+namespace jam {
+
+// Slope in degrees, [0, 90), at every sample of `region` of the composed ground, by Horn's third-order
+// differences ("Hill Shading and the Reflectance Map", 1981). Over the edge the nearest sample counts.
+void readSlope(const Level& level, const Region& region, View<float> out);
+
+// Slope in degrees of the drawn surface's smooth gradient at world (x, z).
+double slopeAt(const Level& level, double x, double z);
+// Gradient (rise per metre east, rise per metre south) at world (x, z), by central differences.
+struct Gradient { double east, south; };
+Gradient gradientAt(const Level& level, double x, double z);
+
+struct Relief {
+    float lowest = 0, highest = 0;  // metres
+    float steepest = 0;             // degrees
+    double steepestX = 0, steepestZ = 0;
+};
+// Looks at the whole ground; an empty result when cancelled.
+Relief surveyRelief(const Level& level, const Context& context = {});
+
+}  // namespace jam

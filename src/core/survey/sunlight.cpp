@@ -1,0 +1,54 @@
+#include "survey/sunlight.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "level/ground.h"
+
+namespace jam {
+
+Direction towardsSun(const Sun& sun) {
+    const double a = sun.azimuth * 0.017453292519943295, e = sun.elevation * 0.017453292519943295;
+    return {std::sin(a) * std::cos(e), std::sin(e), -std::cos(a) * std::cos(e)};
+}
+
+void readSunlight(const Level& level, View<uint8_t> out) {
+    const Direction d = towardsSun(level.sun);
+    const double flat = std::hypot(d.x, d.z);
+    if (flat < 1e-6) {
+        for (int z = 0; z < level.rows; ++z) std::fill_n(out.row(z), level.columns, uint8_t{255});
+        return;
+    }
+    // Work line by line across the axis that the sun's direction follows more; `slip` is how far the other
+    // coordinate moves towards the sun per line.
+    const bool alongZ = std::abs(d.z) >= std::abs(d.x);
+    const int lines = alongZ ? level.rows : level.columns, length = alongZ ? level.columns : level.rows;
+    const double major = alongZ ? d.z : d.x, minor = alongZ ? d.x : d.z;
+    const float slip = static_cast<float>(minor / std::abs(major));
+    const float drop = static_cast<float>(level.spacing * d.y / std::abs(major));  // metres that a shadow falls per line
+    const float perMetre = 255.0f / std::max(0.5f * drop, 0.02f);
+    const int whole = static_cast<int>(std::floor(slip));
+    const float part = slip - static_cast<float>(whole);
+    const bool forward = major < 0;  // the sun stands at low indices
+    std::vector<float> shade(static_cast<size_t>(length)), before(shade.size(), -1e9f), ground(shade.size());
+    for (int k = 0; k < lines; ++k) {
+        const int line = forward ? k : lines - 1 - k;
+        if (alongZ) readGround(level, {0, line, level.columns, line + 1}, {ground.data(), length, 1, length});
+        else readGround(level, {line, 0, line + 1, level.rows}, {ground.data(), 1, length, 1});
+        for (int i = 0; i < length; ++i) {
+            const int a = i + whole, b = a + 1;
+            // Beyond the edge nothing casts a shadow.
+            const float ha = a >= 0 && a < length ? before[static_cast<size_t>(a)] : -1e9f;
+            const float hb = b >= 0 && b < length ? before[static_cast<size_t>(b)] : -1e9f;
+            const auto at = static_cast<size_t>(i);
+            const float shadow = std::max(ha + part * (hb - ha) - drop, -1e9f);
+            const float under = (shadow - ground[at]) * perMetre;
+            const auto lit = static_cast<uint8_t>(std::clamp(255.0f - under, 0.0f, 255.0f));
+            if (alongZ) out.at(i, line) = lit; else out.at(line, i) = lit;
+            shade[at] = std::max(shadow, ground[at]);
+        }
+        std::swap(shade, before);
+    }
+}
+
+}  // namespace jam

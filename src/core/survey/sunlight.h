@@ -1,0 +1,17 @@
+// Which ground the sun reaches.
+#pragma once
+
+#include "level/level.h"
+
+namespace jam {
+
+// Sun visibility of every sample, 0 in full shade to 255 in full sun, with a penumbra of about half a degree of
+// sun height. One sweep away from the sun carries the height of the shadow along, so the cost is the same for
+// every sun: one comparison per sample. `out` has columns x rows samples.
+void readSunlight(const Level& level, View<uint8_t> out);
+
+// Unit vector towards the sun: x east, y up, z south.
+struct Direction { double x, y, z; };
+Direction towardsSun(const Sun& sun);
+
+}  // namespace jam

@@ -1,0 +1,291 @@
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <cstring>
+
+#include "base/parallel.h"
+#include "brush/rows.h"
+#include "brush/stroker.h"
+#include "cover/paint.h"
+#include "level/ground.h"
+#include "level/weights.h"
+#include "levels.h"
+#include "oracles.h"
+#include "shape/flatten.h"
+#include "shape/raise.h"
+#include "shape/smooth.h"
+
+using namespace jam;
+using namespace jam::test;
+
+namespace {
+
+struct RandomDab {
+    double x, z;
+    float radius;
+    Falloff falloff;
+};
+
+// Also centres outside the level and brushes larger than it.
+RandomDab randomDab(Random& random, const Level& level) {
+    RandomDab d;
+    d.x = between(random, -0.7, 0.7) * level.width();
+    d.z = between(random, -0.7, 0.7) * level.depth();
+    d.radius = static_cast<float>(between(random, 0.5, 90));
+    d.falloff = {static_cast<Curve>(wholeBetween(random, 0, kCurves - 1)), static_cast<float>(between(random, 0, 1))};
+    return d;
+}
+
+Dab on(const Level& level, const RandomDab& d) { return dabOn(level, d.x, d.z, d.radius, d.falloff, 1); }
+
+Stroke wavyStroke(Tool tool, int points, double seconds, uint32_t layer = 0) {
+    Stroke s;
+    s.settings.tool = tool;
+    s.settings.radius = 15;
+    s.settings.strength = tool == Tool::raise || tool == Tool::lower ? 5.f : 0.3f;
+    s.settings.layer = layer;
+    for (int i = 0; i <= points; ++i) {
+        const double t = static_cast<double>(i) / points;
+        s.points.push_back({-60 + 120 * t, 20 * std::sin(6 * t), 1, t * seconds});
+    }
+    return s;
+}
+
+}  // namespace
+
+TEST_CASE("every falloff starts at one, ends at nothing and never rises") {
+    for (int c = 0; c < kCurves; ++c)
+        for (const float softness : {0.f, 0.3f, 1.f}) {
+            const Falloff f{static_cast<Curve>(c), softness};
+            CHECK(f.at(0) == 1);
+            CHECK(f.at(1) == 0);
+            for (int i = 1; i <= 100; ++i) REQUIRE(f.at(i / 100.f) <= f.at((i - 1) / 100.f) + 1e-6f);
+        }
+}
+
+TEST_CASE("row kernels for all processors give the same bits", "[property]") {
+    Random random(5);
+    const RowKernels &fast = rowKernels(), &plain = plainRowKernels();
+    for (int round = 0; round < 300; ++round) {
+        const int n = wholeBetween(random, 1, 100);
+        const Falloff f{static_cast<Curve>(wholeBetween(random, 0, kCurves - 1)), static_cast<float>(between(random, 0, 1))};
+        std::vector<float> m1(static_cast<size_t>(n)), m2 = m1, g1(static_cast<size_t>(n)), g2;
+        const auto dx = static_cast<float>(between(random, -80, 10)), dz = static_cast<float>(between(random, -40, 40));
+        fast.mask(m1.data(), n, dx, dz, 40, f, 0.7f);
+        plain.mask(m2.data(), n, dx, dz, 40, f, 0.7f);
+        REQUIRE(std::memcmp(m1.data(), m2.data(), sizeof(float) * m1.size()) == 0);
+        for (float& g : g1) g = static_cast<float>(between(random, -50, 50));
+        g2 = g1;
+        fast.flatten(g1.data(), m1.data(), n, 3, true, round % 2 == 0);
+        plain.flatten(g2.data(), m1.data(), n, 3, true, round % 2 == 0);
+        REQUIRE(std::memcmp(g1.data(), g2.data(), sizeof(float) * g1.size()) == 0);
+        std::vector<uint16_t> c1(static_cast<size_t>(n)), c2;
+        for (uint16_t& c : c1) c = static_cast<uint16_t>(wholeBetween(random, 0, 65535));
+        c2 = c1;
+        fast.cover(c1.data(), m1.data(), n, 50000);
+        plain.cover(c2.data(), m1.data(), n, 50000);
+        REQUIRE(c1 == c2);
+        fast.thin(c1.data(), m1.data(), n, 1000);
+        plain.thin(c2.data(), m1.data(), n, 1000);
+        REQUIRE(c1 == c2);
+    }
+}
+
+TEST_CASE("raise, flatten and smooth agree with untiled oracles, also across tiles and edges", "[property]") {
+    Random random(7);
+    for (int round = 0; round < 60; ++round) {
+        Level level = hillyLevel(wholeBetween(random, 2, 150), wholeBetween(random, 2, 150), static_cast<uint32_t>(round), 1);
+        PlainGround oracle = plainGround(level);
+        const RandomDab d = randomDab(random, level);
+        const auto amount = static_cast<float>(between(random, 0.01, 1));
+        const int what = round % 4;
+        if (what == 0) {
+            raiseGround(level, on(level, d), 30 * amount);
+            plainRaise(oracle, level, d.x, d.z, d.radius, d.falloff, 30 * amount);
+        } else if (what == 1) {
+            const auto way = static_cast<FlattenWay>(wholeBetween(random, 0, 2));
+            flattenGround(level, on(level, d), amount, 5, way);
+            plainFlatten(oracle, level, d.x, d.z, d.radius, d.falloff, amount, 5, way);
+        } else if (what == 2) {
+            smoothGround(level, on(level, d), amount, 0);
+            plainSmooth(oracle, level, d.x, d.z, d.radius, d.falloff, amount);
+        } else {
+            const auto sigma = static_cast<float>(between(random, 1.3, 6));
+            smoothGround(level, on(level, d), amount, sigma);
+            plainBoxSmooth(oracle, level, d.x, d.z, d.radius, d.falloff, amount, boxRadii(sigma).r);
+        }
+        INFO("round " << round << " kernel " << what);
+        // Falloff in float at coordinates of some hundred samples: a few hundredths of a millimetre.
+        REQUIRE(greatestDifference(oracle, level) < 2e-3);
+    }
+}
+
+TEST_CASE("the boxes together have the variance that was asked for") {
+    for (const float sigma : {1.3f, 2.f, 5.f, 16.f, 40.f}) {
+        double variance = 0;
+        for (const int r : boxRadii(sigma).r) variance += ((2.0 * r + 1) * (2.0 * r + 1) - 1) / 12;
+        CHECK(std::sqrt(variance) == Approx(sigma).epsilon(0.12));
+    }
+}
+
+TEST_CASE("brushes stay within the height range of the level") {
+    Level level = flatLevel(65, 65);
+    for (int i = 0; i < 30; ++i) raiseGround(level, dabOn(level, 0, 0, 20, {}, 1), 50);
+    CHECK(altitudeAt(level, 0, 0) == level.highest);
+    for (int i = 0; i < 30; ++i) raiseGround(level, dabOn(level, 0, 0, 20, {}, 1), -50);
+    CHECK(altitudeAt(level, 0, 0) == level.lowest);
+}
+
+TEST_CASE("a stamp that misses the level touches nothing") {
+    Level level = hillyLevel(65, 65, 1);
+    const Level before = level;
+    CHECK(raiseGround(level, dabOn(level, 500, 0, 20, {}, 1), 5).empty());
+    CHECK(smoothGround(level, dabOn(level, 0, -500, 20, {}, 1), 1, 3).empty());
+    CHECK(paintLayer(level, dabOn(level, 500, 500, 20, {}, 1), 1, level.layers[1].id, 1).empty());
+    CHECK(level == before);
+}
+
+TEST_CASE("paint works towards its target and thins what lies above") {
+    Level level = flatLevel(65, 65, 3);
+    const uint32_t low = level.layers[1].id, top = level.layers[2].id;
+    const Dab dab = dabOn(level, 0, 0, 20, {Curve::smooth, 0}, 1);
+    paintLayer(level, dab, 1, top, 1);
+    CHECK(weightsAt(level, 32, 32)[2] == 255);
+    paintLayer(level, dab, 1, low, 1);
+    CHECK(weightsAt(level, 32, 32)[1] == 255);
+    for (int i = 0; i < 200; ++i) paintLayer(level, dab, 0.1f, top, 0.5f);
+    CHECK(weightsAt(level, 32, 32)[2] == Approx(128).margin(1));
+    CHECK(weightsAt(level, 32, 32)[1] == Approx(127).margin(1));
+}
+
+TEST_CASE("erase uncovers exactly what lay below") {
+    Level level = hillyLevel(129, 129, 9, 4);
+    level.layers[3].coverage = TiledGrid<uint16_t>(129, 129, 0);
+    const auto before = weightsAt(level, 64, 64);
+    const Dab dab = dabOn(level, 0, 0, 30, {Curve::bell, 0.8f}, 1);
+    paintLayer(level, dab, 0.7f, level.layers[3].id, 1);
+    CHECK(weightsAt(level, 64, 64) != before);
+    for (int i = 0; i < 400; ++i) eraseLayer(level, dab, 0.5f, level.layers[3].id);
+    CHECK(weightsAt(level, 64, 64) == before);
+    CHECK(eraseLayer(level, dab, 1, level.layers[0].id).empty());
+}
+
+TEST_CASE("the finest strength still has an effect in both directions") {
+    Level level = flatLevel(9, 9, 2);
+    const uint32_t id = level.layers[1].id;
+    const Dab dab = dabOn(level, 0, 0, 4, {Curve::smooth, 0}, 1);
+    for (int i = 0; i < 70000; ++i) paintLayer(level, dab, 1e-7f, id, 1);
+    CHECK(level.layers[1].coverage.at(4, 4) == kFullCover);
+    for (int i = 0; i < 70000; ++i) eraseLayer(level, dab, 1e-4f, id);
+    CHECK(level.layers[1].coverage.at(4, 4) == 0);
+}
+
+TEST_CASE("cover at twice the ground's resolution is painted in the same place") {
+    Level coarse = flatLevel(65, 65, 2, 1, 1), fine = flatLevel(65, 65, 2, 1, 4);
+    for (Level* l : {&coarse, &fine})
+        paintLayer(*l, dabOn(*l, 7, -3, 12, {}, l->coverFactor), 1, l->layers[1].id, 1);
+    for (int r = 0; r < 65; r += 3)
+        for (int c = 0; c < 65; c += 3)
+            REQUIRE(std::abs(int(coarse.layers[1].coverage.at(c, r)) - int(fine.layers[1].coverage.at(c * 4, r * 4))) <= 2);
+}
+
+TEST_CASE("a moving hand stamps by distance, a resting hand by time") {
+    std::vector<Stamp> stamps;
+    StampPlacer moving(10);
+    moving.add({0, 0, 1, 0}, stamps);
+    moving.add({30, 0, 1, 0.01}, stamps);
+    CHECK(stamps.size() == 21);  // one at the touch, one each 1.5 m
+    CHECK(stamps.back().x == Approx(30));
+    stamps.clear();
+    StampPlacer resting(10);
+    resting.add({5, 5, 1, 0}, stamps);
+    resting.add({5, 5, 1, 1}, stamps);
+    CHECK(stamps.size() == 21);  // one at the touch, twenty in a second
+}
+
+TEST_CASE("the event rate does not matter") {
+    for (const Tool tool : {Tool::raise, Tool::smooth, Tool::flatten}) {
+        // The same straight hand movement, reported 30 and 240 times a second.
+        const auto ground = [&](int rate) {
+            Level level = hillyLevel(161, 161, 3);
+            Stroke s;
+            s.settings.tool = tool;
+            s.settings.strength = tool == Tool::raise ? 8.f : 0.2f;
+            for (int i = 0; i <= 2 * rate; ++i) {
+                const double t = static_cast<double>(i) / rate;
+                const double x = t < 1 ? -50 + 100 * t : 50;
+                s.points.push_back({x, 0.3 * x, 1, t});
+            }
+            REQUIRE(runStroke(level, s));
+            return level;
+        };
+        CHECK(ground(30) == ground(240));
+    }
+}
+
+TEST_CASE("the same stroke gives the same bits on one thread and on many") {
+    const auto run = [](int threads) {
+        const ThreadLimit limit(threads);
+        Level level = hillyLevel(400, 400, 8, 5);
+        for (const Tool tool : {Tool::raise, Tool::smooth, Tool::flatten, Tool::paint, Tool::erase, Tool::lower}) {
+            Stroke s = wavyStroke(tool, 20, 1, level.layers[2].id);
+            s.settings.radius = 120;
+            REQUIRE(runStroke(level, s));
+        }
+        return level;
+    };
+    CHECK(run(1) == run(4));
+}
+
+TEST_CASE("live and replayed strokes agree") {
+    const Stroke stroke = wavyStroke(Tool::raise, 40, 2);
+    Level live = hillyLevel(161, 161, 3), replayed = live;
+    Stroker stroker(stroke.settings);
+    for (const StrokePoint& p : stroke.points) stroker.add(live, p);
+    REQUIRE(runStroke(replayed, stroke));
+    CHECK(live == replayed);
+}
+
+TEST_CASE("holding still for a second raises by the strength") {
+    Level level = flatLevel(65, 65);
+    Stroke s;
+    s.settings.tool = Tool::raise;
+    s.settings.strength = 10;
+    s.points = {{0, 0, 1, 0}, {0, 0, 1, 1}};
+    REQUIRE(runStroke(level, s));
+    CHECK(altitudeAt(level, 0, 0) == Approx(10.5));  // twenty stamps of half a metre, and the first touch
+}
+
+TEST_CASE("flatten takes its height from the first touch unless told") {
+    Level level = hillyLevel(161, 161, 3);
+    const double first = altitudeAt(level, -30, 10);
+    Stroke s = wavyStroke(Tool::flatten, 10, 1);
+    s.points.insert(s.points.begin(), {-30, 10, 1, 0});
+    s.settings.strength = 1;
+    s.settings.falloff.softness = 0;
+    REQUIRE(runStroke(level, s));
+    CHECK(altitudeAt(level, s.points.back().x, s.points.back().z) == Approx(first).margin(1e-4));
+    s.settings.height = 33;
+    REQUIRE(runStroke(level, s));
+    CHECK(altitudeAt(level, s.points.back().x, s.points.back().z) == Approx(33).margin(1e-4));
+}
+
+TEST_CASE("settings and points out of range are refused by name and leave the level alone") {
+    Level level = hillyLevel(65, 65, 3);
+    const Level before = level;
+    const auto refusal = [&](auto change) {
+        Stroke s = wavyStroke(Tool::raise, 4, 1, level.layers[1].id);
+        change(s);
+        const Result<Change> r = runStroke(level, s);
+        return r ? std::string("accepted") : r.error().field;
+    };
+    CHECK(refusal([](Stroke& s) { s.settings.radius = 0; }) == "radius");
+    CHECK(refusal([](Stroke& s) { s.settings.radius = std::nanf(""); }) == "radius");
+    CHECK(refusal([](Stroke& s) { s.settings.strength = 1000; }) == "strength");
+    CHECK(refusal([](Stroke& s) { s.settings.falloff.softness = 2; }) == "softness");
+    CHECK(refusal([](Stroke& s) { s.points.clear(); }) == "points");
+    CHECK(refusal([](Stroke& s) { s.points[2].x = INFINITY; }) == "points[2].x");
+    CHECK(refusal([](Stroke& s) { s.points[3].time = 0; }) == "points[3].time");
+    CHECK(refusal([](Stroke& s) { s.settings.tool = Tool::paint; s.settings.strength = 0.5f; s.settings.layer = 999; }) == "layer");
+    CHECK(level == before);
+}

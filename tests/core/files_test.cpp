@@ -1,0 +1,310 @@
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <cstring>
+#include <filesystem>
+#include <fstream>
+#include <sys/stat.h>
+#include <unistd.h>
+
+#include "cover/material.h"
+#include "files/float_tiff.h"
+#include "files/handover.h"
+#include "files/heightmap.h"
+#include "files/layer_set.h"
+#include "files/level_file.h"
+#include "files/stroke_file.h"
+#include "level/ground.h"
+#include "level/weights.h"
+#include "levels.h"
+
+using namespace jam;
+using namespace jam::test;
+namespace fs = std::filesystem;
+
+namespace {
+
+struct Folder {
+    fs::path path;
+    Folder() {
+        std::string name = (fs::temp_directory_path() / "jamhill-test-XXXXXX").string();
+        path = ::mkdtemp(name.data());
+    }
+    ~Folder() {
+        ::chmod(path.c_str(), 0755);
+        fs::remove_all(path);
+    }
+    size_t files() const { return static_cast<size_t>(std::distance(fs::directory_iterator(path), fs::directory_iterator())); }
+};
+
+Bytes bytesOf(const fs::path& path) { return readFile(path, 1u << 30).take(); }
+void put(const fs::path& path, const Bytes& bytes) {
+    std::ofstream(path, std::ios::binary).write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
+}
+
+// Flips, cuts, repeats and fills bytes at random places.
+Bytes mutated(Bytes bytes, Random& random) {
+    const int changes = wholeBetween(random, 1, 8);
+    for (int i = 0; i < changes && !bytes.empty(); ++i) {
+        const auto at = static_cast<size_t>(wholeBetween(random, 0, static_cast<int>(bytes.size()) - 1));
+        switch (wholeBetween(random, 0, 4)) {
+            case 0: bytes[at] = static_cast<uint8_t>(random()); break;
+            case 1: bytes[at] ^= static_cast<uint8_t>(1 << wholeBetween(random, 0, 7)); break;
+            case 2: bytes.resize(at); break;
+            case 3: bytes.insert(bytes.begin() + static_cast<long>(at), bytes.begin(), bytes.begin() + static_cast<long>(at / 2)); break;
+            default: std::memset(&bytes[at], random() % 2 ? 255 : 0, std::min<size_t>(4, bytes.size() - at));
+        }
+    }
+    return bytes;
+}
+
+}  // namespace
+
+TEST_CASE("a level survives saving and loading bit by bit") {
+    const Folder folder;
+    Level level = hillyLevel(300, 170, 4, 5);
+    level.name = "Kerne & Söhne \"quoted\"";
+    level.sun = {123.5f, 44.25f};
+    level.layers[2].hidden = true;
+    level.layers[3].normal = plainPicture(128, 128, 255);
+    level.strata.push_back({level.nextId++, "empty", 0.5f, true, TiledGrid<float>(300, 170, 0.f)});
+    const fs::path path = folder.path / "level.jamhill";
+    REQUIRE(saveLevel(level, path));
+    const Result<Level> loaded = loadLevel(path);
+    if (!loaded) FAIL(loaded.error().sentence());
+    CHECK(loaded.value() == level);
+    CHECK(folder.files() == 1);
+    // The same level gives the same bytes.
+    REQUIRE(saveLevel(loaded.value(), folder.path / "again.jamhill"));
+    CHECK(bytesOf(path) == bytesOf(folder.path / "again.jamhill"));
+}
+
+TEST_CASE("levels of every small size survive", "[property]") {
+    const Folder folder;
+    for (int w = 2; w < 6; ++w)
+        for (int d = 2; d < 6; ++d) {
+            const Level level = hillyLevel(w, d, static_cast<uint32_t>(w * 10 + d), 2);
+            REQUIRE(saveLevel(level, folder.path / "a"));
+            REQUIRE(loadLevel(folder.path / "a").value() == level);
+        }
+}
+
+TEST_CASE("saving into nowhere keeps the old file and says what to do") {
+    const Folder folder;
+    const Level level = hillyLevel(65, 65, 1);
+    const Status gone = saveLevel(level, folder.path / "missing" / "a.jamhill");
+    REQUIRE_FALSE(gone);
+    CHECK(gone.error().sentence().find("folder is gone") != std::string::npos);
+    const Status full = saveLevel(level, "/dev/full/a.jamhill");
+    CHECK_FALSE(full);
+    REQUIRE(saveLevel(level, folder.path / "a.jamhill"));
+    std::atomic<bool> stop{true};
+    Context context;
+    context.cancel = &stop;
+    const Bytes before = bytesOf(folder.path / "a.jamhill");
+    CHECK_FALSE(saveLevel(hillyLevel(65, 65, 2), folder.path / "a.jamhill", context));
+    CHECK(bytesOf(folder.path / "a.jamhill") == before);
+    CHECK(folder.files() == 1);
+    if (::geteuid() != 0) {
+        ::chmod(folder.path.c_str(), 0555);
+        const Status locked = saveLevel(level, folder.path / "a.jamhill");
+        REQUIRE_FALSE(locked);
+        CHECK(locked.error().sentence().find("permission") != std::string::npos);
+    }
+}
+
+TEST_CASE("a level file that is not one is refused in words") {
+    const Folder folder;
+    const fs::path path = folder.path / "bad.jamhill";
+    CHECK(loadLevel(folder.path / "none").error().sentence().find("does not exist") != std::string::npos);
+    CHECK(loadLevel(folder.path).error().sentence().find("it is a folder") != std::string::npos);
+    put(path, {'h', 'e', 'l', 'l', 'o'});
+    CHECK(loadLevel(path).error().sentence().find("not a level file") != std::string::npos);
+    put(path, {});
+    CHECK_FALSE(loadLevel(path));
+}
+
+TEST_CASE("mutated level files never crash and never load broken levels", "[fuzz]") {
+    const Folder folder;
+    Random random(99);
+    const fs::path good = folder.path / "good.jamhill", bad = folder.path / "bad.jamhill";
+    REQUIRE(saveLevel(hillyLevel(40, 30, 1, 3), good));
+    const Bytes bytes = bytesOf(good);
+    int refused = 0;
+    for (int i = 0; i < 1500; ++i) {
+        put(bad, mutated(bytes, random));
+        const Result<Level> r = loadLevel(bad);
+        refused += !r;
+        if (!r) REQUIRE(r.error().sentence().size() > 20);
+    }
+    CHECK(refused > 1000);
+}
+
+TEST_CASE("mutated PNG and TIFF parts never crash", "[fuzz]") {
+    Random random(7);
+    const Level level = hillyLevel(64, 64, 1, 1);
+    const Bytes tiff = encodeFloatTiff(level.strata[0].heights).take();
+    Pixels p{33, 20, 3, 16, std::vector<uint16_t>(33 * 20 * 3, 5000)};
+    const Bytes png = encodePng(p);
+    for (int i = 0; i < 10000; ++i) {
+        (void)decodePng(mutated(png, random), "x.png", 100);
+        (void)decodeFloatTiff(mutated(tiff, random), "x.tif", 64, 64);
+    }
+    SUCCEED();
+}
+
+TEST_CASE("PNG round trips for every channel count and depth") {
+    Random random(31);
+    for (const int bits : {8, 16})
+        for (int channels = 1; channels <= 4; ++channels) {
+            Pixels p{17, 9, channels, bits, {}};
+            for (int i = 0; i < 17 * 9 * channels; ++i) p.samples.push_back(static_cast<uint16_t>(wholeBetween(random, 0, p.most())));
+            const Result<Pixels> back = decodePng(encodePng(p), "p", 100);
+            REQUIRE(back);
+            CHECK(back.value().samples == p.samples);
+            CHECK(back.value().bits == bits);
+            CHECK(back.value().channels == channels);
+        }
+    Pixels wide{200, 1, 1, 8, std::vector<uint16_t>(200, 1)};
+    CHECK(decodePng(encodePng(wide), "wide.png", 100).error().sentence() ==
+          "wide.png: size: it is 200 x 1, more than 100 along a side; choose a smaller picture.");
+}
+
+TEST_CASE("heights survive as TIFF, absent tiles stay absent") {
+    TiledGrid<float> grid(600, 300, 0);
+    grid.set(5, 5, 1.25f);
+    grid.set(599, 299, -1e-30f);
+    const Result<TiledGrid<float>> back = decodeFloatTiff(encodeFloatTiff(grid).take(), "t", 600, 300);
+    REQUIRE(back);
+    CHECK(back.value() == grid);
+    CHECK(back.value().presentTiles() == 2);
+    CHECK(decodeFloatTiff(encodeFloatTiff(grid).take(), "t", 601, 300).error().field == "size");
+}
+
+TEST_CASE("strokes survive writing and reading") {
+    const Level level = hillyLevel(65, 65, 1, 3);
+    std::vector<Stroke> strokes;
+    for (int t = 0; t < kTools; ++t) {
+        Stroke s;
+        s.settings.tool = static_cast<Tool>(t);
+        s.settings.strength = shapesGround(s.settings.tool) && t < 2 ? 3.f : 0.25f;
+        s.settings.falloff = {Curve::bell, 0.5f};
+        if (s.settings.tool == Tool::flatten) s.settings.height = 7.5f, s.settings.way = FlattenWay::cut;
+        if (!shapesGround(s.settings.tool)) s.settings.layer = level.layers[2].id, s.settings.target = 0.75f;
+        s.points = {{1.5, -2, 1, 0}, {3, 4, 0.5f, 0.25}};
+        strokes.push_back(s);
+    }
+    const Result<std::vector<Stroke>> back = parseStrokes(writeStrokes(strokes, level), "s.json", level);
+    if (!back) FAIL(back.error().sentence());
+    CHECK(back.value() == strokes);
+}
+
+TEST_CASE("stroke files that are wrong are refused by field") {
+    const Level level = hillyLevel(65, 65, 1, 3);
+    const auto refusal = [&](const std::string& strokes) {
+        const auto r = parseStrokes("{\"format\":\"jamhill-strokes\",\"version\":1,\"strokes\":[" + strokes + "]}", "s.json", level);
+        return r ? std::string("accepted") : r.error().field;
+    };
+    const std::string good = R"("tool":"raise","radius":5,"strength":1,"points":[[0,0]])";
+    CHECK(refusal("{" + good + "}") == "accepted");
+    CHECK(refusal(R"({"tool":"dig","radius":5,"strength":1,"points":[[0,0]]})") == "strokes[0].tool");
+    CHECK(refusal(R"({"tool":"raise","radius":-5,"strength":1,"points":[[0,0]]})") == "strokes[0].radius");
+    CHECK(refusal("{" + good + "}," + R"({"tool":"raise","radius":5,"strength":"much","points":[]})") == "strokes[1].strength");
+    CHECK(refusal(R"({"tool":"raise","radius":5,"strength":1,"points":[]})") == "strokes[0].points");
+    CHECK(refusal(R"({"tool":"raise","radius":5,"strength":1,"points":[[0,0],[1]]})") == "strokes[0].points[1]");
+    CHECK(refusal(R"({"tool":"raise","radius":5,"strength":1,"points":[[0,1e99]]})") == "strokes[0].points[0].z");
+    CHECK(refusal(R"({"tool":"paint","radius":5,"strength":1,"layer":"none","points":[[0,0]]})") == "strokes[0].layer");
+    CHECK_FALSE(parseStrokes("[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[[", "s.json", level));
+    CHECK_FALSE(parseStrokes(std::string(100000, '['), "s.json", level));
+    CHECK_FALSE(parseStrokes("", "s.json", level));
+}
+
+TEST_CASE("mutated stroke files never crash", "[fuzz]") {
+    const Level level = hillyLevel(65, 65, 1, 3);
+    Stroke s;
+    s.points = {{1, 2, 1, 0}, {3, 4, 1, 1}};
+    const std::string text = writeStrokes({s}, level);
+    Random random(3);
+    for (int i = 0; i < 10000; ++i) {
+        const Bytes m = mutated(Bytes(text.begin(), text.end()), random);
+        (void)parseStrokes(std::string(m.begin(), m.end()), "s.json", level);
+    }
+    SUCCEED();
+}
+
+TEST_CASE("a heightmap becomes ground and comes back within half a step") {
+    const Folder folder;
+    Random random(8);
+    Pixels p{120, 90, 1, 16, {}};
+    for (int i = 0; i < 120 * 90; ++i) p.samples.push_back(static_cast<uint16_t>(wholeBetween(random, 0, 65535)));
+    p.samples[0] = 0;
+    p.samples[1] = 65535;
+    put(folder.path / "in.png", encodePng(p));
+    const Result<Pixels> read = readHeightmap(folder.path / "in.png");
+    REQUIRE(read);
+    Level level = levelFromHeightmap(read.value(), "in.png", {2, -10, 90}).take();
+    addLayer(level, plainLayer("grass"));
+    CHECK(groundSample(level, 0, 0) == Approx(-10));
+    CHECK(groundSample(level, 1, 0) == Approx(90));
+    HandoverWish wish;
+    REQUIRE(handOver(level, folder.path / "out", wish));
+    const Result<Pixels> back = readHeightmap(folder.path / "out" / "heightmap.png");
+    REQUIRE(back);
+    CHECK(back.value().samples == p.samples);
+}
+
+TEST_CASE("heightmaps that cannot be ground are refused") {
+    const Folder folder;
+    Pixels colour{8, 8, 3, 8, std::vector<uint16_t>(8 * 8 * 3, 0)};
+    colour.samples[1] = 200;
+    put(folder.path / "c.png", encodePng(colour));
+    CHECK(readHeightmap(folder.path / "c.png").error().field == "channels");
+    put(folder.path / "one.png", encodePng({1, 1, 1, 8, {0}}));
+    CHECK(readHeightmap(folder.path / "one.png").error().field == "size");
+    CHECK(levelFromHeightmap({2, 2, 1, 8, {0, 0, 0, 0}}, "x.png", {1, 5, 5}).error().field == "white");
+}
+
+TEST_CASE("hand over writes weights that sum to 255 and a manifest that names them") {
+    const Folder folder;
+    const Level level = hillyLevel(70, 50, 6, 6);
+    const Result<std::vector<std::string>> files = handOver(level, folder.path / "out", {});
+    REQUIRE(files);
+    CHECK(files.value().size() == 1 + 2 + 6 + 1);
+    for (const std::string& f : files.value()) CHECK(fs::exists(folder.path / "out" / f));
+    const Pixels a = decodePng(bytesOf(folder.path / "out" / "weights-1.png"), "a", 100).take();
+    const Pixels b = decodePng(bytesOf(folder.path / "out" / "weights-2.png"), "b", 100).take();
+    for (int y = 0; y < 50; ++y)
+        for (int x = 0; x < 70; ++x) {
+            int sum = 0;
+            for (int c = 0; c < 4; ++c) sum += a.at(x, y, c) + b.at(x, y, c);
+            REQUIRE(sum == 255);
+            REQUIRE(a.at(x, y, 2) == weightsAt(level, x, y)[2]);
+        }
+    const Bytes manifest = bytesOf(folder.path / "out" / "manifest.json");
+    CHECK(std::string(manifest.begin(), manifest.end()).find("weight-03-layer-2.png") != std::string::npos);
+}
+
+TEST_CASE("hand over in trouble leaves nothing behind") {
+    const Folder folder;
+    const Level level = hillyLevel(30, 30, 6);
+    put(folder.path / "file", {1});
+    CHECK_FALSE(handOver(level, folder.path / "file" / "out", {}));
+    std::atomic<bool> stop{true};
+    Context context;
+    context.cancel = &stop;
+    fs::create_directory(folder.path / "out");
+    CHECK_FALSE(handOver(level, folder.path / "out", {}, context));
+    CHECK(fs::is_empty(folder.path / "out"));
+    CHECK(handOver(level, folder.path / "out", {false, true, false, false}).error().problem == "nothing is chosen to hand over");
+}
+
+TEST_CASE("a layer from one picture gets its other maps derived") {
+    Layer layer = plainLayer("x", 255, 0, 0);
+    const Material m = makeMaterial(layer, 16).take();
+    CHECK(m.colourHeight[0] == 255);
+    CHECK(m.colourHeight[1] == 0);
+    CHECK(m.normalRough[0] == 128);
+    CHECK(m.meanColour[0] == Approx(1));
+    layer.colour = std::make_shared<PictureFile>(PictureFile{"broken.png", {1, 2, 3}});
+    CHECK(makeMaterial(layer, 16).error().sentence().find("broken.png") != std::string::npos);
+}

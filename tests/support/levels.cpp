@@ -1,0 +1,76 @@
+#include "levels.h"
+
+#include <sstream>
+
+#include "base/noise.h"
+#include "files/png.h"
+
+namespace jam::test {
+
+Picture plainPicture(uint8_t red, uint8_t green, uint8_t blue) {
+    Pixels p{4, 4, 3, 8, {}};
+    for (int i = 0; i < 16; ++i) p.samples.insert(p.samples.end(), {red, green, blue});
+    return std::make_shared<PictureFile>(PictureFile{"colour.png", encodePng(p)});
+}
+
+Layer plainLayer(const std::string& name, uint8_t red, uint8_t green, uint8_t blue) {
+    Layer layer;
+    layer.name = name;
+    layer.colour = plainPicture(red, green, blue);
+    return layer;
+}
+
+Level flatLevel(int columns, int rows, int layers, double spacing, int coverFactor) {
+    NewLevel wish;
+    wish.name = "flat";
+    wish.columns = columns;
+    wish.rows = rows;
+    wish.spacing = spacing;
+    wish.lowest = -100;
+    wish.highest = 400;
+    wish.coverFactor = coverFactor;
+    Level level = makeLevel(wish).take();
+    for (int i = 0; i < layers; ++i) addLayer(level, plainLayer("layer " + std::to_string(i)));
+    return level;
+}
+
+Level drawnLevel(const std::string& picture) {
+    std::vector<std::string> lines;
+    std::istringstream in(picture);
+    for (std::string line; std::getline(in, line);) {
+        const size_t from = line.find_first_not_of(' ');
+        if (from != std::string::npos) lines.push_back(line.substr(from));
+    }
+    Level level = flatLevel(static_cast<int>(lines.front().size()), static_cast<int>(lines.size()));
+    for (int r = 0; r < level.rows; ++r)
+        for (int c = 0; c < level.columns; ++c) {
+            const char sign = lines[static_cast<size_t>(r)][static_cast<size_t>(c)];
+            if (sign != '.') level.strata.front().heights.set(c, r, static_cast<float>(sign - '0'));
+        }
+    return level;
+}
+
+Level hillyLevel(int columns, int rows, uint32_t seed, int layers) {
+    Level level = flatLevel(columns, rows, layers);
+    for (int r = 0; r < rows; ++r)
+        for (int c = 0; c < columns; ++c)
+            level.strata.front().heights.set(
+                c, r, 40 * fractalNoise(static_cast<float>(c) / 40, static_cast<float>(r) / 40, seed, 4));
+    for (size_t i = 1; i < level.layers.size(); ++i)
+        for (int r = 0; r < level.coverRows(); ++r)
+            for (int c = 0; c < level.coverColumns(); ++c) {
+                const float n = fractalNoise(static_cast<float>(c) / 30, static_cast<float>(r) / 30, seed + 7 * static_cast<uint32_t>(i), 3);
+                const float cover = std::min(std::max(0.5f + 2 * n, 0.f), 1.f);
+                level.layers[i].coverage.set(c, r, static_cast<uint16_t>(cover * kFullCover));
+            }
+    return level;
+}
+
+double between(Random& random, double low, double high) {
+    return low + (high - low) * (static_cast<double>(random()) / 4294967296.0);
+}
+int wholeBetween(Random& random, int low, int high) {
+    return low + static_cast<int>(random() % static_cast<unsigned>(high - low + 1));
+}
+
+}  // namespace jam::test

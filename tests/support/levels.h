@@ -1,0 +1,28 @@
+// Levels for tests: small, named by what they look like.
+#pragma once
+
+#include <random>
+#include <string>
+
+#include "level/level.h"
+
+namespace jam::test {
+
+// A colour picture of one tone, so that a layer has what it must have.
+Picture plainPicture(uint8_t red, uint8_t green, uint8_t blue);
+Layer plainLayer(const std::string& name, uint8_t red = 100, uint8_t green = 120, uint8_t blue = 80);
+
+// A flat level with `layers` layers named "layer 0", ...
+Level flatLevel(int columns, int rows, int layers = 1, double spacing = 1, int coverFactor = 1);
+
+// Ground drawn as text, one line per row: digits are metres, '.' is the start height 0.
+Level drawnLevel(const std::string& picture);
+
+// Smooth random hills, and random coverage of every layer; the same seed gives the same level.
+Level hillyLevel(int columns, int rows, uint32_t seed, int layers = 3);
+
+using Random = std::mt19937;
+double between(Random& random, double low, double high);
+int wholeBetween(Random& random, int low, int high);  // both included
+
+}  // namespace jam::test

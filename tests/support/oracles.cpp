@@ -1,0 +1,111 @@
+#include "oracles.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "level/ground.h"
+
+namespace jam::test {
+
+namespace {
+
+double falloffAt(const Level& level, int c, int r, double x, double z, double radius, const Falloff& f) {
+    const double dx = level.originX + c * level.spacing - x, dz = level.originZ + r * level.spacing - z;
+    return f.at(static_cast<float>(std::hypot(dx, dz) / radius));
+}
+
+template <class F>
+void eachSample(PlainGround& g, F f) {
+    for (int r = 0; r < g.rows; ++r)
+        for (int c = 0; c < g.columns; ++c) f(c, r);
+}
+
+}  // namespace
+
+double PlainGround::clamped(int c, int r) const {
+    c = std::clamp(c, 0, columns - 1);
+    r = std::clamp(r, 0, rows - 1);
+    return h[static_cast<size_t>(r) * static_cast<size_t>(columns) + static_cast<size_t>(c)];
+}
+
+PlainGround plainGround(const Level& level) {
+    PlainGround g{level.columns, level.rows, std::vector<double>(static_cast<size_t>(level.columns) * static_cast<size_t>(level.rows))};
+    eachSample(g, [&](int c, int r) { g.at(c, r) = groundSample(level, c, r); });
+    return g;
+}
+
+void plainRaise(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double metres) {
+    eachSample(g, [&](int c, int r) {
+        g.at(c, r) = std::clamp(g.at(c, r) + metres * falloffAt(level, c, r, x, z, radius, f),
+                                double(level.lowest), double(level.highest));
+    });
+}
+
+void plainFlatten(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
+                  double target, FlattenWay way) {
+    eachSample(g, [&](int c, int r) {
+        double d = target - g.at(c, r);
+        if (d > 0 && way == FlattenWay::cut) d = 0;
+        if (d < 0 && way == FlattenWay::fill) d = 0;
+        g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * d;
+    });
+}
+
+void plainSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share) {
+    const PlainGround before = g;
+    const double weight[3] = {0.25, 0.5, 0.25};
+    eachSample(g, [&](int c, int r) {
+        double mean = 0;
+        for (int dr = -1; dr <= 1; ++dr)
+            for (int dc = -1; dc <= 1; ++dc) mean += weight[dr + 1] * weight[dc + 1] * before.clamped(c + dc, r + dr);
+        g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * (mean - g.at(c, r));
+    });
+}
+
+void plainBoxSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
+                    const int boxes[3]) {
+    // One weight per offset: the convolution of the three boxes.
+    std::vector<double> weight{1};
+    for (int b = 0; b < 3; ++b) {
+        std::vector<double> wider(weight.size() + 2 * static_cast<size_t>(boxes[b]), 0);
+        for (size_t i = 0; i < weight.size(); ++i)
+            for (int k = 0; k <= 2 * boxes[b]; ++k) wider[i + static_cast<size_t>(k)] += weight[i] / (2 * boxes[b] + 1);
+        weight = wider;
+    }
+    const int reach = static_cast<int>(weight.size() / 2);
+    const PlainGround before = g;
+    eachSample(g, [&](int c, int r) {
+        const double m = falloffAt(level, c, r, x, z, radius, f);
+        if (m == 0) return;
+        double mean = 0;
+        for (int dr = -reach; dr <= reach; ++dr)
+            for (int dc = -reach; dc <= reach; ++dc)
+                mean += weight[static_cast<size_t>(dr + reach)] * weight[static_cast<size_t>(dc + reach)] * before.clamped(c + dc, r + dr);
+        g.at(c, r) += share * m * (mean - g.at(c, r));
+    });
+}
+
+double greatestDifference(const PlainGround& g, const Level& level) {
+    double most = 0;
+    for (int r = 0; r < g.rows; ++r)
+        for (int c = 0; c < g.columns; ++c) most = std::max(most, std::abs(g.clamped(c, r) - groundSample(level, c, r)));
+    return most;
+}
+
+std::vector<double> plainShares(const Level& level, int c, int r) {
+    std::vector<double> shares(level.layers.size(), 0);
+    size_t floor = 0;
+    while (floor + 1 < level.layers.size() && level.layers[floor].hidden) ++floor;
+    if (level.layers[floor].hidden) floor = 0;
+    double open = 1;
+    for (size_t i = level.layers.size(); i-- > floor;) {
+        const Layer& l = level.layers[i];
+        if (l.hidden && i != floor) continue;
+        const double cover = i == floor ? 1 : l.coverage.at(c, r) / 65535.0;
+        shares[i] = open * cover;
+        open *= 1 - cover;
+    }
+    return shares;
+}
+
+}  // namespace jam::test

@@ -1,0 +1,34 @@
+// Slow, obvious versions of what the core does fast: whole untiled rasters in double precision.
+#pragma once
+
+#include <vector>
+
+#include "brush/stroke.h"
+#include "level/level.h"
+
+namespace jam::test {
+
+struct PlainGround {
+    int columns = 0, rows = 0;
+    std::vector<double> h;
+    double& at(int c, int r) { return h[static_cast<size_t>(r) * static_cast<size_t>(columns) + static_cast<size_t>(c)]; }
+    double clamped(int c, int r) const;
+};
+PlainGround plainGround(const Level& level);
+
+// One stamp at world (x, z); `share` as in the kernels.
+void plainRaise(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double metres);
+void plainFlatten(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
+                  double target, FlattenWay way);
+void plainSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share);
+// Three box means of the given radii, straight from the definition.
+void plainBoxSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
+                    const int boxes[3]);
+
+// Greatest difference between the oracle and the composed ground of a level.
+double greatestDifference(const PlainGround& g, const Level& level);
+
+// Visible shares of all layers at one cover sample, in double.
+std::vector<double> plainShares(const Level& level, int c, int r);
+
+}  // namespace jam::test
