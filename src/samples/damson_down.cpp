@@ -1,0 +1,313 @@
+#include "damson_down.h"
+
+#include <cmath>
+
+#include "base/noise.h"
+#include "brush/stroker.h"
+#include "level/ground.h"
+#include "survey/slope.h"
+#include "texture.h"
+
+namespace jam::samples {
+
+namespace {
+
+struct Place { double x, z; };
+using Path = std::vector<Place>;
+
+// The sculptor: strokes by the metre. Works on a level until something is refused.
+class Hand {
+public:
+    explicit Hand(Level level) : level_(std::move(level)) {}
+
+    Level& level() { return level_; }
+    const std::optional<Error>& trouble() const { return trouble_; }
+
+    // Holds the brush still until the crown has gone up (or down) by `metres`.
+    void mound(Place at, float radius, double metres, Falloff falloff = {}) {
+        StrokeSettings s;
+        s.tool = metres > 0 ? Tool::raise : Tool::lower;
+        s.radius = radius;
+        s.strength = 10;
+        s.falloff = falloff;
+        run({s, {{at.x, at.z, 1, 0}, {at.x, at.z, 1, std::max(std::abs(metres) / s.strength - kStampSeconds, 0.0)}}});
+    }
+    // Moves the brush along a path so that the crown goes up (or down) by about `metres`.
+    void bank(const Path& path, float radius, double metres, Falloff falloff = {}) {
+        StrokeSettings s;
+        s.tool = metres > 0 ? Tool::raise : Tool::lower;
+        s.radius = radius;
+        // Stamps overlap by 1 / kStampSpacing; a smooth falloff integrates to 1 radius.
+        s.strength = static_cast<float>(std::abs(metres) * kStampSpacing / kStampSeconds);
+        s.falloff = falloff;
+        run(along(s, path));
+    }
+    void level(const Path& path, float radius, float height, float strength, Falloff falloff = {}, FlattenWay way = FlattenWay::both) {
+        StrokeSettings s;
+        s.tool = Tool::flatten;
+        s.radius = radius;
+        s.strength = strength;
+        s.falloff = falloff;
+        s.height = height;
+        s.way = way;
+        run(along(s, path));
+    }
+    void smooth(const Path& path, float radius, float strength, float grain) {
+        StrokeSettings s;
+        s.tool = Tool::smooth;
+        s.radius = radius;
+        s.strength = strength;
+        s.grain = grain;
+        run(along(s, path));
+    }
+    void paint(const std::string& layer, const Path& path, float radius, float strength, float target = 1, Falloff falloff = {}) {
+        StrokeSettings s;
+        s.tool = Tool::paint;
+        s.radius = radius;
+        s.strength = strength;
+        s.falloff = falloff;
+        s.target = target;
+        for (const Layer& l : level_.layers) if (l.name == layer) s.layer = l.id;
+        run(along(s, path));
+    }
+
+private:
+    static Stroke along(const StrokeSettings& s, const Path& path) {
+        Stroke stroke{s, {}};
+        for (const Place& p : path) stroke.points.push_back({p.x, p.z, 1, 0});
+        return stroke;
+    }
+    void run(const Stroke& stroke) {
+        if (trouble_) return;
+        if (const Result<Change> r = runStroke(level_, stroke); !r) trouble_ = r.error();
+    }
+
+    Level level_;
+    std::optional<Error> trouble_;
+};
+
+// Smooth curve through the given places (Catmull-Rom), a point about every 4 m.
+Path curve(const Path& through) {
+    Path out;
+    for (size_t i = 0; i + 1 < through.size(); ++i) {
+        const Place a = through[i ? i - 1 : 0], b = through[i], c = through[i + 1], d = through[std::min(i + 2, through.size() - 1)];
+        const int steps = std::max(2, static_cast<int>(std::hypot(c.x - b.x, c.z - b.z) / 4));
+        for (int k = 0; k < steps; ++k) {
+            const double t = static_cast<double>(k) / steps, t2 = t * t, t3 = t2 * t;
+            const auto blend = [&](double p, double q, double r, double s) {
+                return 0.5 * (2 * q + (r - p) * t + (2 * p - 5 * q + 4 * r - s) * t2 + (3 * q - p - 3 * r + s) * t3);
+            };
+            out.push_back({blend(a.x, b.x, c.x, d.x), blend(a.z, b.z, c.z, d.z)});
+        }
+    }
+    out.push_back(through.back());
+    return out;
+}
+
+Path ring(Place centre, double radius, double from, double to) {
+    Path out;
+    const int steps = std::max(4, static_cast<int>(radius * std::abs(to - from) / 57.3 / 5));
+    for (int i = 0; i <= steps; ++i) {
+        const double a = (from + (to - from) * i / steps) / 57.29577951308232;
+        out.push_back({centre.x + radius * std::sin(a), centre.z - radius * std::cos(a)});
+    }
+    return out;
+}
+
+// Moves a path sideways by `metres` (to the right of the way it goes).
+Path beside(const Path& path, double metres) {
+    Path out;
+    for (size_t i = 0; i < path.size(); ++i) {
+        const Place a = path[i ? i - 1 : 0], b = path[std::min(i + 1, path.size() - 1)];
+        const double dx = b.x - a.x, dz = b.z - a.z, length = std::max(std::hypot(dx, dz), 1e-9);
+        out.push_back({path[i].x - dz / length * metres, path[i].z + dx / length * metres});
+    }
+    return out;
+}
+
+constexpr Place kKnoll{-300, -290}, kPond{150, 318}, kYard{318, 392};
+constexpr float kKnollHeight = 128, kYardHeight = 15;
+
+const Path& course() {
+    static const Path path = curve({kKnoll, {-240, -262}, {-175, -290}, {-112, -262}, {-118, -196}, {-190, -150}, {-232, -92},
+                                    {-196, -34}, {-112, -40}, {-44, -84}, {30, -92}, {72, -40}, {40, 26}, {-34, 70}, {-48, 138},
+                                    {22, 178}, {110, 162}, {190, 186}, {252, 248}, {300, 320}, kYard});
+    return path;
+}
+const Path& stream() {
+    static const Path path = curve({{420, -330}, {350, -250}, {330, -170}, {278, -110}, {262, -20}, {292, 60}, {262, 128},
+                                    {214, 214}, {186, 272}, kPond});
+    return path;
+}
+
+float courseHeight(size_t i) {
+    const double t = static_cast<double>(i) / static_cast<double>(course().size() - 1);
+    // Steep at the start, running out at the yard.
+    return static_cast<float>(kYardHeight + (kKnollHeight - kYardHeight) * (0.55 * (1 - t) + 0.45 * (1 - t) * (1 - t)));
+}
+
+void raiseTheDown(Hand& hand) {
+    hand.mound({-310, -310}, 430, 62);
+    hand.mound({-120, -140}, 340, 34);
+    hand.mound({60, 40}, 300, 14);
+    // Hills that enclose the level.
+    hand.bank(curve({{-500, -470}, {-200, -500}, {150, -480}, {470, -470}, {500, -150}, {505, 200}, {490, 480}}), 130, 32);
+    hand.bank(curve({{-505, -400}, {-500, -60}, {-490, 250}, {-420, 470}, {-80, 505}, {250, 505}, {490, 490}}), 120, 30);
+    hand.bank(curve({{390, -420}, {470, -200}, {480, 40}}), 110, 26);
+    hand.bank(curve({{-460, 120}, {-380, 330}, {-220, 440}}), 120, 22);
+    // Spurs that the course has to find its way round, or through.
+    hand.bank(curve({{-20, -300}, {-10, -190}, {-2, -96}, {18, -10}}), 52, 24);
+    hand.bank(curve({{-330, 20}, {-220, 80}, {-110, 110}}), 60, 14);
+    hand.bank(curve({{60, 250}, {40, 330}, {70, 420}}), 70, 16);
+    hand.bank(curve({{180, -300}, {170, -180}, {200, -60}}), 80, 17);
+}
+
+// Many small brush marks of changing size, so that nothing looks machine-made.
+void roughen(Hand& hand) {
+    Dice dice(2024);
+    for (int i = 0; i < 420; ++i) {
+        const float size = dice.unit();
+        const float radius = 14 + 70 * size * size;
+        const Place at{dice.between(-512, 512), dice.between(-512, 512)};
+        const double metres = (dice.unit() - 0.5) * radius * 0.13;
+        if (std::abs(metres) < 0.3) continue;
+        const double turn = dice.between(0, 6.28f), reach = radius * dice.between(0.3f, 1.6f);
+        hand.bank({at, {at.x + reach * std::cos(turn), at.z + reach * std::sin(turn)}}, radius, metres, {Curve::bell, 1});
+    }
+    hand.smooth({{-400, 0}, {400, 0}}, 700, 0.25f, 0.01f);
+}
+
+void terrace(Hand& hand) {
+    // Orchard terraces step down the south-east flank of the knoll, each held by a dry-stone bank.
+    for (int i = 0; i < 7; ++i) {
+        const double radius = 128 + 21 * i;
+        const Path path = ring({-318, -300}, radius, 148 + i, 212 - i);
+        const float height = static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));
+        hand.level(path, 11.5f, height, 0.5f, {Curve::smooth, 0.22f});
+    }
+    for (int i = 0; i < 5; ++i) {
+        const Path path = curve({{96.0 + 16 * i, -150.0 + 26 * i}, {130.0 + 14 * i, -112.0 + 26 * i}, {196.0 + 4 * i, -92.0 + 26 * i}});
+        const float height = static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));
+        hand.level(path, 10.5f, height, 0.5f, {Curve::smooth, 0.25f});
+    }
+}
+
+void carveCourse(Hand& hand) {
+    const Path& path = course();
+    for (size_t i = 0; i + 1 < path.size(); ++i) {
+        const Path piece{path[i], path[i + 1]};
+        hand.level(piece, 17, courseHeight(i), 0.35f, {Curve::smooth, 0.75f});
+        hand.level(piece, 7.5f, courseHeight(i), 0.8f, {Curve::smooth, 0.35f});
+    }
+    // Banked turns: a rim on the outside of each bend.
+    for (size_t i = 8; i + 8 < path.size(); i += 2) {
+        const Place a = path[i - 6], b = path[i], c = path[i + 6];
+        const double bend = (b.x - a.x) * (c.z - b.z) - (b.z - a.z) * (c.x - b.x);
+        const double sharp = bend / (std::hypot(b.x - a.x, b.z - a.z) * std::hypot(c.x - b.x, c.z - b.z) + 1e-9);
+        if (std::abs(sharp) < 0.28) continue;
+        const Path rim = beside({path[i - 1], b, path[i + 1]}, sharp > 0 ? -8.5 : 8.5);
+        hand.bank({rim[0], rim[2]}, 4.5f, 0.9 * std::min(std::abs(sharp) * 2, 1.4), {Curve::smooth, 0.9f});
+    }
+    hand.smooth(path, 10, 0.3f, 0.12f);
+}
+
+void digWater(Hand& hand) {
+    hand.bank(stream(), 16, -2.5, {Curve::bell, 1});
+    hand.bank(stream(), 6, -2.2, {Curve::dome, 0.8f});
+    hand.mound(kPond, 62, -5, {Curve::smooth, 0.7f});
+    hand.mound({kPond.x - 34, kPond.z + 12}, 44, -3.5, {Curve::smooth, 0.8f});
+    hand.mound({kPond.x + 22, kPond.z - 14}, 34, -3, {Curve::smooth, 0.8f});
+    hand.smooth(ring(kPond, 52, 0, 360), 16, 0.3f, 0.2f);
+}
+
+void levelYards(Hand& hand) {
+    hand.level({kKnoll, {kKnoll.x - 12, kKnoll.z - 6}}, 40, kKnollHeight, 0.8f, {Curve::smooth, 0.45f});
+    hand.level({kYard, {kYard.x + 34, kYard.z + 6}}, 50, kYardHeight, 0.8f, {Curve::smooth, 0.4f});
+    hand.mound({kKnoll.x - 30, kKnoll.z - 26}, 16, 2.5);
+}
+
+// Dabs of paint wherever `wanted` says how much, over the whole level.
+template <class F>
+void paintWhere(Hand& hand, const std::string& layer, float radius, F wanted) {
+    Dice dice(static_cast<uint32_t>(layer.size()) * 7919);
+    for (double z = -508; z <= 508; z += radius * 0.7)
+        for (double x = -508; x <= 508; x += radius * 0.7) {
+            const Place at{x + dice.between(-0.4f, 0.4f) * radius, z + dice.between(-0.4f, 0.4f) * radius};
+            const float amount = wanted(at);
+            if (amount > 0.02f) hand.paint(layer, {at}, radius * dice.between(0.8f, 1.3f), std::min(amount, 1.f));
+        }
+}
+
+void cover(Hand& hand) {
+    const auto slope = [&](Place p) { return slopeAt(hand.level(), p.x, p.z); };
+    const auto height = [&](Place p) { return altitudeAt(hand.level(), p.x, p.z); };
+    const auto patch = [](Place p, double size, uint32_t seed) {
+        return fractalNoise(static_cast<float>(p.x / size), static_cast<float>(p.z / size), seed, 3);
+    };
+    paintWhere(hand, "Dry grass", 16, [&](Place p) {
+        return static_cast<float>(0.55 * std::clamp((height(p) - 58) / 60, 0.0, 1.0) + 0.9 * patch(p, 110, 5) - 0.12 - slope(p) / 160);
+    });
+    paintWhere(hand, "Orchard soil", 5, [&](Place p) {
+        const double r = std::hypot(p.x + 318, p.z + 300), a = std::atan2(p.x + 318, -(p.z + 300)) * 57.29577951308232;
+        const bool south = (a > 146 || a < -146) && r > 118 && r < 262;
+        return south && slope(p) < 16 ? 0.55f + 0.5f * patch(p, 14, 8) : 0.f;
+    });
+    for (int i = 0; i < 5; ++i)
+        hand.paint("Orchard soil", curve({{96.0 + 16 * i, -150.0 + 26 * i}, {130.0 + 14 * i, -112.0 + 26 * i}, {196.0 + 4 * i, -92.0 + 26 * i}}),
+                   8, 0.35f, 0.95f, {Curve::smooth, 0.5f});
+    paintWhere(hand, "Limestone", 4, [&](Place p) {
+        return static_cast<float>(std::clamp((slope(p) - 29) / 9, 0.0, 1.0) * (0.8 + 0.4 * patch(p, 20, 9)));
+    });
+    // The cutting shows chalk, and so do scars on the down.
+    paintWhere(hand, "Chalk", 4, [&](Place p) {
+        const double near = std::hypot(p.x + 4, p.z + 90) / 62;
+        return near < 1 && slope(p) > 17 ? static_cast<float>((1 - near * near) * std::clamp((slope(p) - 17) / 8, 0.0, 1.0)) : 0.f;
+    });
+    for (const Path& scar : {Path{{-420, -180}, {-404, -160}}, Path{{-60, -330}, {-52, -306}}, Path{{430, -60}, {424, -36}}})
+        hand.paint("Chalk", scar, 13, 0.3f, 0.9f);
+    paintWhere(hand, "Pond silt", 6, [&](Place p) {
+        const double r = std::hypot(p.x - kPond.x + 6, p.z - kPond.z) / 84;
+        return r < 1 ? static_cast<float>(std::clamp((1 - r) * 3.2 + 0.6 * patch(p, 26, 4), 0.0, 1.0)) : 0.f;
+    });
+    hand.paint("Pond silt", stream(), 9, 0.22f, 0.9f);
+    hand.paint("Worn gravel", stream(), 3.4f, 0.2f, 0.7f);
+    // Trodden verge first, then the running line of the carts.
+    hand.paint("Dry grass", course(), 13, 0.09f, 0.7f);
+    hand.paint("Worn gravel", course(), 8.5f, 0.3f, 1, {Curve::smooth, 0.6f});
+    hand.paint("Worn gravel", {kKnoll, {kKnoll.x - 12, kKnoll.z - 6}}, 26, 0.3f, 0.9f, {Curve::smooth, 0.6f});
+    hand.paint("Worn gravel", {kYard, {kYard.x + 34, kYard.z + 6}}, 42, 0.3f, 0.95f, {Curve::smooth, 0.5f});
+    hand.paint("Orchard soil", beside(course(), 2.2), 2.4f, 0.10f, 0.45f);
+    hand.paint("Orchard soil", beside(course(), -2.2), 2.4f, 0.10f, 0.45f);
+    // Footpaths from the yard to the pond and up to the cutting lead the eye.
+    hand.paint("Worn gravel", curve({kYard, {270, 372}, {222, 352}, {196, 330}}), 3, 0.3f, 0.8f);
+    hand.paint("Orchard soil", curve({{-44, -84}, {-90, -130}, {-150, -220}, {-230, -262}}), 2.6f, 0.25f, 0.8f);
+}
+
+}  // namespace
+
+Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
+    NewLevel wish;
+    wish.name = "Damson Down";
+    wish.columns = wish.rows = 1025;
+    wish.lowest = -60;
+    wish.highest = 200;
+    wish.startHeight = 20;
+    Result<Level> made = makeLevel(wish);
+    if (!made) return made;
+    Level level = made.take();
+    level.sun = {292, 27};
+    for (const Layer& l : layers) addLayer(level, l);
+    Hand hand(std::move(level));
+    raiseTheDown(hand);
+    roughen(hand);
+    levelYards(hand);
+    terrace(hand);
+    digWater(hand);
+    carveCourse(hand);
+    levelYards(hand);
+    cover(hand);
+    if (hand.trouble()) return *hand.trouble();
+    return std::move(hand.level());
+}
+
+}  // namespace jam::samples

@@ -1,0 +1,33 @@
+// jamhill-samples FOLDER: makes the sample layers and the demo level there.
+#include <cstdio>
+
+#include "damson_down.h"
+#include "files/layer_set.h"
+#include "files/level_file.h"
+#include "sample_layers.h"
+
+using namespace jam;
+
+namespace {
+
+Status makeAll(const std::filesystem::path& folder) {
+    if (Status s = samples::makeSampleLayers(folder / "layers"); !s) return s;
+    Result<std::vector<Layer>> layers = readLayerSet(folder / "layers");
+    if (!layers) return layers.error();
+    Result<Level> level = samples::makeDamsonDown(layers.value());
+    if (!level) return level.error();
+    std::filesystem::create_directories(folder / "demo");
+    return saveLevel(level.value(), folder / "demo" / "damson-down.jamhill");
+}
+
+}  // namespace
+
+int main(int count, char** words) {
+    if (count != 2) {
+        std::fprintf(stderr, "usage: jamhill-samples FOLDER\n");
+        return 2;
+    }
+    const Status s = makeAll(words[1]);
+    if (!s) std::fprintf(stderr, "%s\n", s.error().sentence().c_str());
+    return s ? 0 : 1;
+}

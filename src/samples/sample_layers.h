@@ -1,0 +1,13 @@
+// The layers that ship with the program.
+#pragma once
+
+#include <filesystem>
+
+#include "base/result.h"
+
+namespace jam::samples {
+
+// Writes one folder per layer below `folder`, numbered in the order of the list in the program.
+Status makeSampleLayers(const std::filesystem::path& folder);
+
+}  // namespace jam::samples
