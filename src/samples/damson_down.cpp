@@ -126,7 +126,7 @@ Path beside(const Path& path, double metres) {
 }
 
 constexpr Place kKnoll{-300, -290}, kPond{150, 318}, kYard{318, 392};
-constexpr float kKnollHeight = 128, kYardHeight = 15;
+constexpr float kKnollHeight = 124, kYardHeight = 21;
 
 const Path& course() {
     static const Path path = curve({kKnoll, {-240, -262}, {-175, -290}, {-112, -262}, {-118, -196}, {-190, -150}, {-232, -92},
@@ -140,10 +140,25 @@ const Path& stream() {
     return path;
 }
 
-float courseHeight(size_t i) {
-    const double t = static_cast<double>(i) / static_cast<double>(course().size() - 1);
-    // Steep at the start, running out at the yard.
-    return static_cast<float>(kYardHeight + (kKnollHeight - kYardHeight) * (0.55 * (1 - t) + 0.45 * (1 - t) * (1 - t)));
+// The course follows the ground, smoothed, but never climbs: where the ground does, it cuts through.
+std::vector<float> courseHeights(const Level& level) {
+    const Path& path = course();
+    std::vector<float> ground, out;
+    for (const Place& p : path) ground.push_back(static_cast<float>(altitudeAt(level, p.x, p.z)));
+    const int last = static_cast<int>(path.size()) - 1;
+    for (int i = 0; i <= last; ++i) {
+        double sum = 0, weight = 0;
+        for (int k = -9; k <= 9; ++k) {
+            const double w = 10 - std::abs(k);
+            sum += w * ground[static_cast<size_t>(std::clamp(i + k, 0, last))];
+            weight += w;
+        }
+        float h = static_cast<float>(sum / weight);
+        if (i == 0) h = kKnollHeight;
+        else h = std::min(h, out.back() - 0.12f);
+        out.push_back(std::max(h, kYardHeight + 0.02f * static_cast<float>(last - i)));
+    }
+    return out;
 }
 
 void raiseTheDown(Hand& hand) {
@@ -194,10 +209,11 @@ void terrace(Hand& hand) {
 
 void carveCourse(Hand& hand) {
     const Path& path = course();
+    const std::vector<float> heights = courseHeights(hand.level());
     for (size_t i = 0; i + 1 < path.size(); ++i) {
         const Path piece{path[i], path[i + 1]};
-        hand.level(piece, 17, courseHeight(i), 0.35f, {Curve::smooth, 0.75f});
-        hand.level(piece, 7.5f, courseHeight(i), 0.8f, {Curve::smooth, 0.35f});
+        hand.level(piece, 17, heights[i], 0.35f, {Curve::smooth, 0.75f});
+        hand.level(piece, 7.5f, heights[i], 0.8f, {Curve::smooth, 0.35f});
     }
     // Banked turns: a rim on the outside of each bend.
     for (size_t i = 8; i + 8 < path.size(); i += 2) {

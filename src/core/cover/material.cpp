@@ -102,8 +102,9 @@ Result<Material> makeMaterial(const Layer& layer, int size) {
     double sums[3] = {};
     for (size_t i = 0; i < height.size(); ++i) {
         for (size_t c = 0; c < 3; ++c) {
-            m.colourHeight[i * 4 + c] = toByte(rgb[c][i]);
-            sums[c] += linearLight(rgb[c][i]);
+            const float linear = linearLight(rgb[c][i]);
+            m.colourHeight[i * 4 + c] = toByte(std::sqrt(linear));
+            sums[c] += linear;
         }
         m.colourHeight[i * 4 + 3] = toByte(height[i]);
         m.normalRough[i * 4] = toByte(nx[i]);

@@ -9,7 +9,8 @@ namespace jam {
 
 struct Material {
     int size = 0;                       // samples along a side, a power of two
-    std::vector<uint8_t> colourHeight;  // RGBA: sRGB colour, height in alpha
+    std::vector<uint8_t> colourHeight;  // RGBA: square root of the linear colour, so that squaring it undoes it
+                                        // cheaply; height in alpha
     std::vector<uint8_t> normalRough;   // RGBA: normal x, normal y (OpenGL, green up), roughness, unused
     std::array<float, 3> meanColour{};  // linear light, [0, 1]
 };

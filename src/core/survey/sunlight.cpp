@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "level/ground.h"
+#include "shape/smooth.h"
 
 namespace jam {
 
@@ -49,6 +50,24 @@ void readSunlight(const Level& level, View<uint8_t> out) {
         }
         std::swap(shade, before);
     }
+}
+
+void readOpenness(const Level& level, View<uint8_t> out) {
+    Raster<float> ground(level.columns, level.rows), dark(level.columns, level.rows, 0.f), mean(level.columns, level.rows);
+    readGround(level, level.bounds(), ground.view());
+    for (const double metres : {4.0, 16.0}) {
+        const float sigma = static_cast<float>(std::clamp(metres / level.spacing, 1.5, 60.0));
+        const int halo = boxReach(sigma);
+        Raster<float> around(level.columns + 2 * halo, level.rows + 2 * halo);
+        readGroundBeyond(level, level.bounds().grown(halo), around.view());
+        boxMean(around.view(), halo, sigma, mean.view());
+        // A hollow as deep as its width lets about half of the sky in.
+        const float per = static_cast<float>(0.9 / (sigma * level.spacing));
+        for (int z = 0; z < level.rows; ++z)
+            for (int x = 0; x < level.columns; ++x) dark.at(x, z) += std::max((mean.at(x, z) - ground.at(x, z)) * per, 0.f);
+    }
+    for (int z = 0; z < level.rows; ++z)
+        for (int x = 0; x < level.columns; ++x) out.at(x, z) = static_cast<uint8_t>(255 / (1 + 1.6f * dark.at(x, z)) + 0.5f);
 }
 
 }  // namespace jam

@@ -10,6 +10,10 @@ namespace jam {
 // every sun: one comparison per sample. `out` has columns x rows samples.
 void readSunlight(const Level& level, View<uint8_t> out);
 
+// How open every sample is to the sky, 0 to 255 (255 on level ground and above): hollows, seen at two widths,
+// get less light from above. `out` has columns x rows samples.
+void readOpenness(const Level& level, View<uint8_t> out);
+
 // Unit vector towards the sun: x east, y up, z south.
 struct Direction { double x, y, z; };
 Direction towardsSun(const Sun& sun);

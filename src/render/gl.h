@@ -1,0 +1,50 @@
+// OpenGL objects that clean up after themselves. Only files of this folder include it; they must have a context
+// current, also when objects are destroyed.
+#pragma once
+
+#include <epoxy/gl.h>
+#include <string>
+#include <utility>
+
+#include "base/result.h"
+
+namespace jam {
+
+// Owns one OpenGL name; Release frees it.
+template <void (*Release)(GLuint)>
+class GlObject {
+public:
+    GlObject() = default;
+    explicit GlObject(GLuint id) : id_(id) {}
+    GlObject(GlObject&& o) noexcept : id_(std::exchange(o.id_, 0)) {}
+    GlObject& operator=(GlObject&& o) noexcept { std::swap(id_, o.id_); return *this; }
+    ~GlObject() { if (id_) Release(id_); }
+    operator GLuint() const { return id_; }
+
+private:
+    GLuint id_ = 0;
+};
+
+inline void releaseTexture(GLuint id) { glDeleteTextures(1, &id); }
+inline void releaseBuffer(GLuint id) { glDeleteBuffers(1, &id); }
+inline void releaseArray(GLuint id) { glDeleteVertexArrays(1, &id); }
+inline void releaseFrame(GLuint id) { glDeleteFramebuffers(1, &id); }
+inline void releaseProgram(GLuint id) { glDeleteProgram(id); }
+
+using GlTexture = GlObject<releaseTexture>;
+using GlBuffer = GlObject<releaseBuffer>;
+using GlArray = GlObject<releaseArray>;
+using GlFrame = GlObject<releaseFrame>;
+using GlProgram = GlObject<releaseProgram>;
+
+inline GlTexture makeTexture() { GLuint id; glGenTextures(1, &id); return GlTexture(id); }
+inline GlBuffer makeBuffer() { GLuint id; glGenBuffers(1, &id); return GlBuffer(id); }
+inline GlArray makeArray() { GLuint id; glGenVertexArrays(1, &id); return GlArray(id); }
+inline GlFrame makeFrame() { GLuint id; glGenFramebuffers(1, &id); return GlFrame(id); }
+
+// Compiles and links; `defines` is put below the version line. Errors: the driver's log.
+Result<GlProgram> makeProgram(const std::string& vertex, const std::string& fragment, const std::string& defines);
+
+inline GLint at(const GlProgram& p, const char* uniform) { return glGetUniformLocation(p, uniform); }
+
+}  // namespace jam

@@ -1,0 +1,331 @@
+#include "ground_textures.h"
+
+#include <cmath>
+#include <cstring>
+
+#include "base/parallel.h"
+#include "level/ground.h"
+#include "level/weights.h"
+
+namespace jam {
+
+namespace {
+
+constexpr int kTile = TiledGrid<float>::kTile;
+
+// Region of the samples in tiles that differ, looked for in `within` only.
+template <class T>
+Region changedRegion(const TiledGrid<T>& now, const TiledGrid<T>& before, const Region& within) {
+    if (now.sharesAll(before)) return {};
+    Region changed;
+    const Region tiles = TiledGrid<T>::tilesOf(within);
+    for (int tz = tiles.z0; tz < tiles.z1; ++tz)
+        for (int tx = tiles.x0; tx < tiles.x1; ++tx)
+            if (!now.sharesTile(before, tx, tz)) changed = changed.joined(now.tileRegion(tx, tz).clipped(within));
+    return changed;
+}
+
+bool sameSize(const Level& a, const Level& b) {
+    return a.columns == b.columns && a.rows == b.rows && a.spacing == b.spacing && a.originX == b.originX &&
+           a.originZ == b.originZ && a.coverFactor == b.coverFactor;
+}
+
+bool samePictures(const Layer& a, const Layer& b) {
+    return a.colour == b.colour && a.normal == b.normal && a.roughness == b.roughness && a.height == b.height;
+}
+
+void nearestEdges(GLenum target, GLint magnify, GLint minify, GLint wrap) {
+    glTexParameteri(target, GL_TEXTURE_MAG_FILTER, magnify);
+    glTexParameteri(target, GL_TEXTURE_MIN_FILTER, minify);
+    glTexParameteri(target, GL_TEXTURE_WRAP_S, wrap);
+    glTexParameteri(target, GL_TEXTURE_WRAP_T, wrap);
+}
+
+// Four texels to one, channel by channel.
+uint32_t meanOf(uint32_t a, uint32_t b, uint32_t c, uint32_t d) {
+    uint32_t out = 0;
+    for (int s = 0; s < 32; s += 8)
+        out |= ((((a >> s) & 255) + ((b >> s) & 255) + ((c >> s) & 255) + ((d >> s) & 255) + 2) / 4) << s;
+    return out;
+}
+
+// A picture and its mipmaps into one slice of a texture array.
+void uploadChain(const GlTexture& texture, GLint slice, std::vector<uint8_t> rgba) {
+    glBindTexture(GL_TEXTURE_2D_ARRAY, texture);
+    std::vector<uint32_t> now(rgba.size() / 4);
+    std::memcpy(now.data(), rgba.data(), rgba.size());
+    GLint n = 0;
+    for (int size = GroundTextures::kMaterialSize; size >= 1; size /= 2, ++n) {
+        glTexSubImage3D(GL_TEXTURE_2D_ARRAY, n, 0, 0, slice, size, size, 1, GL_RGBA, GL_UNSIGNED_BYTE, now.data());
+        const int half = size / 2;
+        for (int y = 0; y < half; ++y)
+            for (int x = 0; x < half; ++x) {
+                const uint32_t *a = &now[static_cast<size_t>(2 * y * size + 2 * x)], *b = a + size;
+                const uint32_t mean = meanOf(a[0], a[1], b[0], b[1]);
+                now[static_cast<size_t>(y * half + x)] = mean;  // never read again before it is passed
+            }
+    }
+}
+
+}  // namespace
+
+void GroundTextures::allocate() {
+    const Level& l = level_;
+    heights_ = makeTexture();
+    glBindTexture(GL_TEXTURE_2D, heights_);
+    glTexImage2D(GL_TEXTURE_2D, 0, GL_R32F, l.columns, l.rows, 0, GL_RED, GL_FLOAT, nullptr);
+    nearestEdges(GL_TEXTURE_2D, GL_NEAREST, GL_NEAREST, GL_CLAMP_TO_EDGE);
+    surface_ = makeTexture();
+    glBindTexture(GL_TEXTURE_2D, surface_);
+    glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, l.columns, l.rows, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+    nearestEdges(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
+
+    litLevels_.clear();
+    for (int w = l.columns, d = l.rows;; w = std::max(w / 2, 1), d = std::max(d / 2, 1)) {
+        litLevels_.emplace_back(w, d, 0xff808080u);
+        if (w == 1 && d == 1) break;
+    }
+    litMap_ = makeTexture();
+    glBindTexture(GL_TEXTURE_2D, litMap_);
+    for (size_t n = 0; n < litLevels_.size(); ++n)
+        glTexImage2D(GL_TEXTURE_2D, static_cast<GLint>(n), GL_RGBA8, litLevels_[n].width(), litLevels_[n].depth(), 0,
+                     GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+    nearestEdges(GL_TEXTURE_2D, GL_LINEAR, minify_, GL_CLAMP_TO_EDGE);
+    tileLayers_ = Raster<uint16_t>(l.layers.front().coverage.tilesAcross(), l.layers.front().coverage.tilesDown());
+    sun_ = open_ = {};
+    weights_ = {};
+    allocated_ = true;
+}
+
+// Decodes and uploads the layers' pictures when they or their number changed.
+bool GroundTextures::syncMaterials(const Level& next) {
+    bool same = level_.layers.size() == next.layers.size() && !means_.empty();
+    for (size_t i = 0; same && i < next.layers.size(); ++i) same = samePictures(level_.layers[i], next.layers[i]);
+    if (same) return false;
+    const auto count = static_cast<int>(next.layers.size());
+    std::vector<Result<Material>> made(next.layers.size(), Result<Material>(Error{}));
+    parallelFor(count, 1, [&](int first, int end) {
+        for (int i = first; i < end; ++i) made[static_cast<size_t>(i)] = makeMaterial(next.layers[static_cast<size_t>(i)], kMaterialSize);
+    });
+    trouble_.reset();
+    means_.clear();
+    colours_ = makeTexture();
+    reliefs_ = makeTexture();
+    const int levels = static_cast<int>(std::log2(kMaterialSize)) + 1;
+    for (const GlTexture* t : {&colours_, &reliefs_}) {
+        glBindTexture(GL_TEXTURE_2D_ARRAY, *t);
+        for (int n = 0; n < levels; ++n)
+            glTexImage3D(GL_TEXTURE_2D_ARRAY, n, GL_RGBA8, kMaterialSize >> n, kMaterialSize >> n, count, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+        nearestEdges(GL_TEXTURE_2D_ARRAY, GL_LINEAR, minify_, GL_REPEAT);
+    }
+    for (int i = 0; i < count; ++i) {
+        Result<Material>& m = made[static_cast<size_t>(i)];
+        if (!m) {
+            trouble_ = m.error();
+            means_.emplace_back(0.5f, 0.2f, 0.5f);
+            continue;
+        }
+        means_.emplace_back(m.value().meanColour[0], m.value().meanColour[1], m.value().meanColour[2]);
+        uploadChain(colours_, i, m.value().colourHeight);
+        uploadChain(reliefs_, i, m.value().normalRough);
+    }
+    return true;
+}
+
+void GroundTextures::uploadHeights(const Region& changed) {
+    if (changed.empty()) return;
+    const int rowsAtOnce = std::max(1, (1 << 22) / changed.width());
+    Raster<float> heights(changed.width(), std::min(changed.depth(), rowsAtOnce));
+    glBindTexture(GL_TEXTURE_2D, heights_);
+    for (int z0 = changed.z0; z0 < changed.z1; z0 += rowsAtOnce) {
+        const Region band{changed.x0, z0, changed.x1, std::min(z0 + rowsAtOnce, changed.z1)};
+        readGround(level_, band, heights.view());
+        glTexSubImage2D(GL_TEXTURE_2D, 0, band.x0, band.z0, band.width(), band.depth(), GL_RED, GL_FLOAT, heights.view().data);
+    }
+}
+
+void GroundTextures::uploadWeights(const Region& changed) {
+    const size_t layers = level_.layers.size();
+    const int slices = static_cast<int>((layers + 3) / 4);
+    if (!weights_) {
+        weights_ = makeTexture();
+        glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
+        glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, GL_RGBA8, level_.coverColumns(), level_.coverRows(), slices, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+        nearestEdges(GL_TEXTURE_2D_ARRAY, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
+    }
+    if (changed.empty()) return;
+    const TiledGrid<uint16_t>& grid = level_.layers.front().coverage;
+    const Region tiles = TiledGrid<uint16_t>::tilesOf(changed);
+    struct TileData { std::vector<uint8_t> rgba; };
+    std::vector<TileData> data(static_cast<size_t>(tiles.width()));
+    glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
+    for (int tz = tiles.z0; tz < tiles.z1; ++tz) {
+        parallelFor(tiles.width(), 4, [&](int first, int end) {
+            std::vector<Raster<uint8_t>> rasters(layers, Raster<uint8_t>(kTile, kTile));
+            std::vector<View<uint8_t>> planes;
+            for (auto& r : rasters) planes.push_back(r.view());
+            for (int i = first; i < end; ++i) {
+                const Region part = grid.tileRegion(tiles.x0 + i, tz);
+                readWeights(level_, part, planes);
+                auto& rgba = data[static_cast<size_t>(i)].rgba;
+                rgba.assign(static_cast<size_t>(slices) * kTile * kTile * 4, 0);
+                uint16_t present = 0;
+                for (size_t k = 0; k < layers; ++k) {
+                    uint8_t any = 0;
+                    uint8_t* to = rgba.data() + (k / 4) * kTile * kTile * 4 + k % 4;
+                    for (int z = 0; z < part.depth(); ++z)
+                        for (int x = 0; x < part.width(); ++x) {
+                            const uint8_t w = planes[k].at(x, z);
+                            any |= w;
+                            to[(z * kTile + x) * 4] = w;
+                        }
+                    if (any) present = static_cast<uint16_t>(present | 1u << k);
+                }
+                tileLayers_.at(tiles.x0 + i, tz) = present;
+            }
+        });
+        glPixelStorei(GL_UNPACK_ROW_LENGTH, kTile);
+        for (int i = 0; i < tiles.width(); ++i) {
+            const Region part = grid.tileRegion(tiles.x0 + i, tz);
+            for (int s = 0; s < slices; ++s)
+                glTexSubImage3D(GL_TEXTURE_2D_ARRAY, 0, part.x0, part.z0, s, part.width(), part.depth(), 1, GL_RGBA, GL_UNSIGNED_BYTE,
+                                data[static_cast<size_t>(i)].rgba.data() + static_cast<size_t>(s) * kTile * kTile * 4);
+        }
+        glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
+    }
+}
+
+void GroundTextures::uploadLook(const Region& changed) {
+    if (changed.empty()) return;
+    const int f = level_.coverFactor;
+    const size_t layers = level_.layers.size();
+    Region r = changed;
+    Raster<uint32_t>& finest = litLevels_.front();
+    Raster<uint32_t> surface(r.width(), r.depth());
+    const float per = static_cast<float>(1 / (2 * level_.spacing));
+    constexpr int kBand = 16;
+    parallelFor((r.depth() + kBand - 1) / kBand, 1, [&](int first, int end) {
+        const int coverWidth = (r.width() - 1) * f + 1;
+        std::vector<Raster<uint8_t>> rasters(layers, Raster<uint8_t>(coverWidth, 1));
+        std::vector<View<uint8_t>> planes;
+        for (auto& p : rasters) planes.push_back(p.view());
+        Raster<float> heights(r.width() + 2, kBand + 2);
+        const View<float> h = heights.view();
+        for (int band = first; band < end; ++band) {
+            const int z0 = r.z0 + band * kBand, z1 = std::min(z0 + kBand, r.z1);
+            readGroundBeyond(level_, {r.x0 - 1, z0 - 1, r.x1 + 1, z1 + 1}, h);
+            for (int z = z0; z < z1; ++z) {
+                readWeights(level_, {r.x0 * f, z * f, r.x0 * f + coverWidth, z * f + 1}, planes);
+                const float *above = h.row(z - z0), *middle = h.row(z - z0 + 1), *below = h.row(z - z0 + 2);
+                for (int x = 0; x < r.width(); ++x) {
+                    glm::vec3 albedo(0);
+                    for (size_t k = 0; k < layers; ++k)
+                        if (const uint8_t w = planes[k].at(x * f, 0)) albedo += means_[k] * (static_cast<float>(w) / 255.f);
+                    const float east = (middle[x + 2] - middle[x]) * per, south = (below[x + 1] - above[x + 1]) * per;
+                    const float up = 1 / std::sqrt(1 + east * east + south * south);
+                    const glm::vec3 normal(-east * up, up, -south * up);
+                    const uint32_t sun = sun_.width() && !flatLight_ ? sun_.at(r.x0 + x, z) : 255;
+                    const uint32_t open = open_.width() && !flatLight_ ? open_.at(r.x0 + x, z) : 255;
+                    const glm::vec3 lit = litColour(light_, albedo, normal, static_cast<float>(sun) / 255.f, static_cast<float>(open) / 255.f);
+                    finest.at(r.x0 + x, z) = finished(lit.x) | static_cast<uint32_t>(finished(lit.y)) << 8 |
+                                             static_cast<uint32_t>(finished(lit.z)) << 16 | 0xff000000u;
+                    surface.at(x, z - r.z0) = static_cast<uint32_t>(normal.x * 127.5f + 128.f) | static_cast<uint32_t>(normal.z * 127.5f + 128.f) << 8 |
+                                              sun << 16 | open << 24;
+                }
+            }
+        }
+    });
+    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
+    glBindTexture(GL_TEXTURE_2D, surface_);
+    glTexSubImage2D(GL_TEXTURE_2D, 0, r.x0, r.z0, r.width(), r.depth(), GL_RGBA, GL_UNSIGNED_BYTE, surface.view().data);
+    glBindTexture(GL_TEXTURE_2D, litMap_);
+    for (size_t n = 0; n < litLevels_.size(); ++n) {
+        Raster<uint32_t>& now = litLevels_[n];
+        if (n > 0) {
+            const Raster<uint32_t>& fine = litLevels_[n - 1];
+            r = Region{r.x0 / 2, r.z0 / 2, (r.x1 + 1) / 2, (r.z1 + 1) / 2}.clipped({0, 0, now.width(), now.depth()});
+            for (int z = r.z0; z < r.z1; ++z)
+                for (int x = r.x0; x < r.x1; ++x) {
+                    const int x1 = std::min(2 * x + 1, fine.width() - 1), z1 = std::min(2 * z + 1, fine.depth() - 1);
+                    now.at(x, z) = meanOf(fine.at(2 * x, 2 * z), fine.at(x1, 2 * z), fine.at(2 * x, z1), fine.at(x1, z1));
+                }
+        }
+        if (r.empty()) break;
+        glPixelStorei(GL_UNPACK_ROW_LENGTH, now.width());
+        glTexSubImage2D(GL_TEXTURE_2D, static_cast<GLint>(n), r.x0, r.z0, r.width(), r.depth(), GL_RGBA, GL_UNSIGNED_BYTE, &now.at(r.x0, r.z0));
+    }
+    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
+}
+
+Change GroundTextures::sync(const Level& next, const Change* hint) {
+    const bool fresh = !allocated_ || !sameSize(level_, next);
+    const bool relayered = syncMaterials(next);
+    Change change;
+    if (fresh) {
+        level_ = next;
+        allocate();
+        change = {level_.bounds(), level_.coverBounds()};
+    } else {
+        const Region ground = hint ? hint->ground : next.bounds(), cover = hint ? hint->cover : next.coverBounds();
+        if (next.startHeight != level_.startHeight || next.strata.size() != level_.strata.size()) change.ground = next.bounds();
+        for (size_t i = 0; i < next.strata.size() && change.ground != next.bounds(); ++i) {
+            const Stratum &now = next.strata[i], &before = level_.strata[i];
+            if (now.opacity != before.opacity || now.visible != before.visible) change.ground = next.bounds();
+            else if (!ground.empty()) change.ground = change.ground.joined(changedRegion(now.heights, before.heights, ground));
+        }
+        bool restacked = relayered;
+        for (size_t i = 0; i < next.layers.size() && !restacked; ++i)
+            restacked = next.layers[i].id != level_.layers[i].id || next.layers[i].hidden != level_.layers[i].hidden;
+        if (restacked) {
+            if (next.layers.size() != level_.layers.size()) weights_ = {};
+            change.cover = next.coverBounds();
+        } else if (!cover.empty()) {
+            for (size_t i = 0; i < next.layers.size(); ++i)
+                change.cover = change.cover.joined(changedRegion(next.layers[i].coverage, level_.layers[i].coverage, cover));
+        }
+        level_ = next;
+    }
+    const LightLook light = lightLook(level_.sun, flatLight_);
+    const bool relit = !(light == light_);
+    light_ = light;
+    uploadHeights(change.ground);
+    uploadWeights(change.cover);
+    if (relit) uploadLook(level_.bounds());
+    else uploadLook(lookOf(change));
+    return change;
+}
+
+// Ground samples whose normal or colour a change touches.
+Region GroundTextures::lookOf(const Change& change) const {
+    const int f = level_.coverFactor;
+    Region r = change.ground.empty() ? Region{} : change.ground.grown(1).clipped(level_.bounds());
+    const Region& c = change.cover;
+    if (!c.empty()) r = r.joined({c.x0 / f, c.z0 / f, (c.x1 - 1) / f + 1, (c.z1 - 1) / f + 1});
+    return r;
+}
+
+void GroundTextures::setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open) {
+    if (sun.width() != level_.columns || sun.depth() != level_.rows) return;  // of an older level
+    sun_ = sun;
+    open_ = open;
+    uploadLook(level_.bounds());
+}
+
+void GroundTextures::setFlatLight(bool flat) {
+    if (flat == flatLight_) return;
+    flatLight_ = flat;
+    light_ = lightLook(level_.sun, flat);
+    if (allocated_) uploadLook(level_.bounds());
+}
+
+uint32_t GroundTextures::layersIn(const Region& ground) const {
+    const int f = level_.coverFactor;
+    const Region cover = Region{ground.x0 * f - 1, ground.z0 * f - 1, (ground.x1 - 1) * f + 2, (ground.z1 - 1) * f + 2}.clipped(level_.coverBounds());
+    const Region tiles = TiledGrid<uint16_t>::tilesOf(cover);
+    uint32_t bits = 0;
+    for (int tz = tiles.z0; tz < tiles.z1; ++tz)
+        for (int tx = tiles.x0; tx < tiles.x1; ++tx) bits |= tileLayers_.at(tx, tz);
+    return bits;
+}
+
+}  // namespace jam

@@ -1,0 +1,42 @@
+#include "light.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <glm/geometric.hpp>
+
+#include "survey/sunlight.h"
+
+namespace jam {
+
+LightLook lightLook(const Sun& sun, bool flat) {
+    if (flat) return {{0, 1, 0}, glm::vec3(0.9f), glm::vec3(0.5f), {0.62f, 0.64f, 0.66f}, {0.45f, 0.5f, 0.56f}};
+    const Direction d = towardsSun(sun);
+    const float high = std::sqrt(std::clamp(sun.elevation / 40.0f, 0.0f, 1.0f));
+    const auto between = [high](glm::vec3 low, glm::vec3 top) { return low + (top - low) * high; };
+    return {{d.x, d.y, d.z}, between({2.6f, 1.25f, 0.55f}, {2.9f, 2.6f, 2.15f}), between({0.26f, 0.31f, 0.45f}, {0.36f, 0.46f, 0.62f}),
+            between({0.95f, 0.66f, 0.47f}, {0.66f, 0.80f, 0.92f}), between({0.18f, 0.28f, 0.50f}, {0.13f, 0.30f, 0.62f})};
+}
+
+glm::vec3 litColour(const LightLook& l, const glm::vec3& albedo, const glm::vec3& normal, float sun, float open) {
+    const float direct = std::max(glm::dot(normal, l.towards), 0.f) * sun;
+    const glm::vec3 ambient = (l.sky * (0.62f + 0.38f * normal.y) + l.sun * (0.045f * (1 - normal.y))) * open;
+    return albedo * (l.sun * direct + ambient);
+}
+
+uint8_t finished(float linear) {
+    // A table over the square root, so that dark colours keep their steps.
+    constexpr float kMost = 2;
+    static const std::array<uint8_t, 4096> table = [] {
+        std::array<uint8_t, 4096> t{};
+        for (size_t i = 0; i < t.size(); ++i) {
+            const double root = static_cast<double>(i) / (t.size() - 1) * kMost;
+            t[i] = static_cast<uint8_t>(std::pow(1 - std::exp(-1.35 * root * root), 1 / 2.2) * 255 + 0.5);
+        }
+        return t;
+    }();
+    const float root = std::sqrt(std::max(linear, 0.f));
+    return table[static_cast<size_t>(std::min(root / kMost, 1.f) * (table.size() - 1))];
+}
+
+}  // namespace jam

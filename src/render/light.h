@@ -1,0 +1,24 @@
+// Sun and sky as the shaders see them, and the same light on the processor.
+#pragma once
+
+#include <glm/vec3.hpp>
+
+#include "level/level.h"
+
+namespace jam {
+
+struct LightLook {
+    glm::vec3 towards{0, 1, 0};        // unit vector towards the sun
+    glm::vec3 sun{1}, sky{1}, haze{1}, zenith{1};  // linear
+    bool operator==(const LightLook&) const = default;
+};
+
+// `flat`: light from above without shadows, for judging colour.
+LightLook lightLook(const Sun& sun, bool flat);
+
+// lit() of shaders/light.glsl.
+glm::vec3 litColour(const LightLook& light, const glm::vec3& albedo, const glm::vec3& normal, float sun, float open);
+// finish() of shaders/light.glsl for one channel, as a byte.
+uint8_t finished(float linear);
+
+}  // namespace jam

@@ -1,0 +1,356 @@
+#include "renderer.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstring>
+#include <glm/gtc/type_ptr.hpp>
+#include <glm/matrix.hpp>
+
+#include "gl.h"
+#include "ground_textures.h"
+#include "level/ground.h"
+#include "patches.h"
+#include "shaders.h"
+
+namespace jam {
+
+namespace {
+
+struct PatchInstance {
+    float column, row, step, morphEnd;
+    uint32_t firstLayers, nextLayers, count, relief;
+};
+
+constexpr int kVariants = 4;  // bit 0: quick, bit 1: contours
+
+std::string definesOf(int variant) {
+    std::string d;
+    if (variant & 1) d += "#define QUICK\n";
+    if (variant & 2) d += "#define CONTOURS\n";
+    return d;
+}
+
+}  // namespace
+
+struct Renderer::Impl {
+    GlProgram ground[kVariants], wall, sky, flat;
+    GlBuffer gridVertices, gridIndices, instances;
+    GlArray patchArray, emptyArray;
+    int indexCount = 0;
+    GlFrame frame;
+    GlTexture colour, depth;
+    int width = 0, height = 0;
+    std::unique_ptr<GroundTextures> textures_;
+    GroundTextures& textures() const { return *textures_; }
+    const HeightPyramid* pyramid_ = nullptr;  // the caller's, valid until the next sync()
+    const HeightPyramid& pyramid() const { return *pyramid_; }
+    std::vector<Patch> patches;
+    std::vector<PatchInstance> packed;
+    std::string driver;
+    bool software = false;
+    int triangles = 0;
+
+    Status buildPrograms() {
+        const std::string light = shader_light_glsl;
+        for (int v = 0; v < kVariants; ++v) {
+            Result<GlProgram> p = makeProgram(light + shader_ground_vert, light + shader_ground_frag, definesOf(v));
+            if (!p) return p.error();
+            ground[v] = p.take();
+        }
+        Result<GlProgram> w = makeProgram(light + shader_wall_vert, light + shader_wall_frag, "");
+        if (!w) return w.error();
+        wall = w.take();
+        Result<GlProgram> s = makeProgram(shader_sky_vert, light + shader_sky_frag, "");
+        if (!s) return s.error();
+        sky = s.take();
+        Result<GlProgram> f = makeProgram(light + shader_ground_vert, "out vec4 shown;\nvoid main() { shown = vec4(0.5); }\n", "");
+        if (!f) return f.error();
+        flat = f.take();
+        return {};
+    }
+
+    void buildMesh() {
+        constexpr int n = Patch::kQuads;
+        std::vector<float> vertices;
+        std::vector<uint16_t> indices;
+        for (int z = 0; z <= n; ++z)
+            for (int x = 0; x <= n; ++x) vertices.insert(vertices.end(), {static_cast<float>(x), static_cast<float>(z)});
+        for (int z = 0; z < n; ++z)
+            for (int x = 0; x < n; ++x) {
+                const auto nw = static_cast<uint16_t>(z * (n + 1) + x), ne = static_cast<uint16_t>(nw + 1);
+                const auto sw = static_cast<uint16_t>(nw + n + 1), se = static_cast<uint16_t>(sw + 1);
+                for (const uint16_t i : {nw, se, ne, nw, sw, se}) indices.push_back(i);
+            }
+        indexCount = static_cast<int>(indices.size());
+        patchArray = makeArray();
+        emptyArray = makeArray();
+        gridVertices = makeBuffer();
+        gridIndices = makeBuffer();
+        instances = makeBuffer();
+        glBindVertexArray(patchArray);
+        glBindBuffer(GL_ARRAY_BUFFER, gridVertices);
+        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(vertices.size() * sizeof(float)), vertices.data(), GL_STATIC_DRAW);
+        glEnableVertexAttribArray(0);
+        glVertexAttribPointer(0, 2, GL_FLOAT, GL_FALSE, 0, nullptr);
+        glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, gridIndices);
+        glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(indices.size() * sizeof(uint16_t)), indices.data(), GL_STATIC_DRAW);
+        glBindBuffer(GL_ARRAY_BUFFER, instances);
+        glEnableVertexAttribArray(1);
+        glVertexAttribPointer(1, 4, GL_FLOAT, GL_FALSE, sizeof(PatchInstance), nullptr);
+        glVertexAttribDivisor(1, 1);
+        glEnableVertexAttribArray(2);
+        glVertexAttribIPointer(2, 4, GL_UNSIGNED_INT, sizeof(PatchInstance), reinterpret_cast<void*>(offsetof(PatchInstance, firstLayers)));
+        glVertexAttribDivisor(2, 1);
+        glBindVertexArray(0);
+    }
+
+    void resize(int w, int h) {
+        if (w == width && h == height) return;
+        width = w;
+        height = h;
+        colour = makeTexture();
+        glBindTexture(GL_TEXTURE_2D, colour);
+        glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, w, h, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_NEAREST);
+        depth = makeTexture();
+        glBindTexture(GL_TEXTURE_2D, depth);
+        glTexImage2D(GL_TEXTURE_2D, 0, GL_DEPTH_COMPONENT24, w, h, 0, GL_DEPTH_COMPONENT, GL_UNSIGNED_INT, nullptr);
+        frame = makeFrame();
+        glBindFramebuffer(GL_FRAMEBUFFER, frame);
+        glFramebufferTexture2D(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_2D, colour, 0);
+        glFramebufferTexture2D(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_TEXTURE_2D, depth, 0);
+    }
+
+    const Level& level() const { return textures().level(); }
+
+    // Patches as instances; those that are drawn live get the list of their layers.
+    void packPatches(const Camera& camera, const Look& look) {
+        choosePatches(level(), pyramid(), camera, finestReach(level(), camera, look.quadPixels), patches);
+        packed.clear();
+        for (const Patch& p : patches) {
+            PatchInstance i{static_cast<float>(p.column), static_cast<float>(p.row), static_cast<float>(p.step), p.morphEnd, 0, 0, 0, 0};
+            if (p.nearest < look.liveMetres) {
+                const Region r = p.region().clipped(level().bounds());
+                for (uint32_t bits = textures().layersIn(r), id = 0; bits; bits >>= 1, ++id)
+                    if (bits & 1) {
+                        (i.count < 8 ? i.firstLayers : i.nextLayers) |= id << (4 * (i.count % 8));
+                        ++i.count;
+                    }
+                i.relief = p.nearest < look.liveMetres * 0.5f ? 1 : 0;
+            }
+            packed.push_back(i);
+        }
+        glBindBuffer(GL_ARRAY_BUFFER, instances);
+        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(packed.size() * sizeof(PatchInstance)), packed.data(), GL_STREAM_DRAW);
+        triangles = static_cast<int>(packed.size()) * indexCount / 3;
+    }
+
+    void setView(const GlProgram& p, const Camera& camera, const glm::mat4& viewProjection) {
+        const glm::vec3 at_(camera.at);
+        glUniformMatrix4fv(at(p, "viewProjection"), 1, GL_FALSE, glm::value_ptr(viewProjection));
+        glUniform3fv(at(p, "camera"), 1, glm::value_ptr(at_));
+        glUniform3f(at(p, "place"), static_cast<float>(level().originX), static_cast<float>(level().originZ), static_cast<float>(level().spacing));
+        glUniform2i(at(p, "samples"), level().columns, level().rows);
+        glUniform1i(at(p, "heights"), 0);
+    }
+
+    void setLight(const GlProgram& p, const LightLook& sun) {
+        glUniform3fv(at(p, "towardsSun"), 1, glm::value_ptr(sun.towards));
+        glUniform3fv(at(p, "sunColour"), 1, glm::value_ptr(sun.sun));
+        glUniform3fv(at(p, "skyColour"), 1, glm::value_ptr(sun.sky));
+        glUniform3fv(at(p, "hazeColour"), 1, glm::value_ptr(sun.haze));
+        glUniform3fv(at(p, "zenithColour"), 1, glm::value_ptr(sun.zenith));
+        glUniform1f(at(p, "hazeMetres"), static_cast<float>(3500 + 1.5 * std::max(level().width(), level().depth())));
+    }
+
+    void bindTextures() {
+        const struct { GLenum target; const GlTexture* texture; } all[] = {
+            {GL_TEXTURE_2D, &textures().heights()}, {GL_TEXTURE_2D, &textures().surface()}, {GL_TEXTURE_2D, &textures().litMap()},
+            {GL_TEXTURE_2D_ARRAY, &textures().weights()}, {GL_TEXTURE_2D_ARRAY, &textures().colours()}, {GL_TEXTURE_2D_ARRAY, &textures().reliefs()}};
+        for (int i = 0; i < 6; ++i) {
+            glActiveTexture(static_cast<GLenum>(GL_TEXTURE0 + i));
+            glBindTexture(all[i].target, *all[i].texture);
+        }
+        glActiveTexture(GL_TEXTURE0);
+    }
+
+    void drawPatches() {
+        glBindVertexArray(patchArray);
+        glDrawElementsInstanced(GL_TRIANGLES, indexCount, GL_UNSIGNED_SHORT, nullptr, static_cast<GLsizei>(packed.size()));
+    }
+
+    glm::mat4 viewProjection(const Camera& camera) const {
+        // The nearest plane follows the height above ground, so that depth stays precise from far above.
+        const double above = camera.at.y - (level().holds(camera.at.x, camera.at.z) ? altitudeAt(level(), camera.at.x, camera.at.z) : pyramid().whole().low);
+        const double nearest = std::clamp(std::abs(above) * 0.1, 0.1, 20.0);
+        return glm::mat4(camera.projection(nearest, 40000) * camera.view());
+    }
+
+    void begin(const Camera& camera, const PixelRect* only) {
+        resize(camera.width, camera.height);
+        glBindFramebuffer(GL_FRAMEBUFFER, frame);
+        glViewport(0, 0, width, height);
+        glDisable(GL_BLEND);
+        glDisable(GL_CULL_FACE);
+        glEnable(GL_DEPTH_TEST);
+        glDepthFunc(GL_LEQUAL);
+        glDepthMask(GL_TRUE);
+        glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
+        if (only) {
+            glEnable(GL_SCISSOR_TEST);
+            glScissor(only->x, height - only->y - only->height, only->width, only->height);
+        } else {
+            glDisable(GL_SCISSOR_TEST);
+        }
+        glClear(GL_DEPTH_BUFFER_BIT);
+    }
+
+    void drawGround(const GlProgram& p, const Camera& camera, const Look& look, const glm::mat4& vp, const LightLook& sun) {
+        glUseProgram(p);
+        setView(p, camera, vp);
+        setLight(p, sun);
+        glUniform1i(at(p, "surface"), 1);
+        glUniform1i(at(p, "litMap"), 2);
+        glUniform1i(at(p, "weights"), 3);
+        glUniform1i(at(p, "colours"), 4);
+        glUniform1i(at(p, "reliefs"), 5);
+        glUniform1f(at(p, "liveMetres"), look.liveMetres);
+        glUniform1f(at(p, "contourStep"), look.contourStep);
+        float layerLook[16][4] = {};
+        for (size_t i = 0; i < level().layers.size(); ++i) {
+            layerLook[i][0] = static_cast<float>(1 / level().layers[i].tileSize);
+            layerLook[i][1] = level().layers[i].blend;
+        }
+        glUniform4fv(at(p, "layerLook"), 16, &layerLook[0][0]);
+        drawPatches();
+    }
+
+    void drawWalls(const Camera& camera, const glm::mat4& vp, const LightLook& sun) {
+        glUseProgram(wall);
+        setView(wall, camera, vp);
+        setLight(wall, sun);
+        const Level& l = level();
+        glUniform1f(at(wall, "foot"), std::min(pyramid().whole().low, l.startHeight) - static_cast<float>(0.05 * std::max(l.width(), l.depth())));
+        glBindVertexArray(emptyArray);
+        for (int side = 0; side < 4; ++side) {
+            const int last = side % 2 == 0 ? l.columns - 1 : l.rows - 1;
+            const int stride = std::max(1, last / 2048);
+            glUniform1i(at(wall, "side"), side);
+            glUniform1i(at(wall, "stride"), stride);
+            glDrawArrays(GL_TRIANGLE_STRIP, 0, 2 * ((last + stride - 1) / stride + 1));
+        }
+    }
+
+    void drawSky(const Camera& camera, const glm::mat4& vp, const LightLook& sun) {
+        glUseProgram(sky);
+        setLight(sky, sun);
+        const glm::vec3 at_(camera.at);
+        glUniform3fv(at(sky, "camera"), 1, glm::value_ptr(at_));
+        const glm::mat4 fromClip = glm::inverse(vp);
+        glUniformMatrix4fv(at(sky, "fromClip"), 1, GL_FALSE, glm::value_ptr(fromClip));
+        glBindVertexArray(emptyArray);
+        glDrawArrays(GL_TRIANGLES, 0, 3);
+    }
+};
+
+Renderer::Renderer(std::unique_ptr<Impl> impl) : impl_(std::move(impl)) {}
+Renderer::~Renderer() = default;
+
+Result<std::unique_ptr<Renderer>> Renderer::create() {
+    if (epoxy_gl_version() < 33)
+        return Error{"", "OpenGL", "this machine offers OpenGL " + std::to_string(epoxy_gl_version() / 10) + "." +
+                     std::to_string(epoxy_gl_version() % 10) + ", and Jam Hill needs 3.3", "install Mesa's software drawing (libgl1-mesa-dri) or a newer driver"};
+    auto impl = std::make_unique<Impl>();
+    impl->driver = reinterpret_cast<const char*>(glGetString(GL_RENDERER));
+    for (const char* soft : {"llvmpipe", "softpipe", "SWR", "swrast"}) impl->software |= impl->driver.find(soft) != std::string::npos;
+    impl->textures_ = std::make_unique<GroundTextures>(!impl->software);
+    if (Status s = impl->buildPrograms(); !s) return s.error();
+    impl->buildMesh();
+    return std::unique_ptr<Renderer>(new Renderer(std::move(impl)));
+}
+
+bool Renderer::software() const { return impl_->software; }
+const std::string& Renderer::driver() const { return impl_->driver; }
+const std::optional<Error>& Renderer::trouble() const { return impl_->textures().trouble(); }
+int Renderer::triangles() const { return impl_->triangles; }
+
+Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Change* hint) {
+    impl_->pyramid_ = &pyramid;
+    return impl_->textures().sync(level, hint);
+}
+
+void Renderer::setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open) { impl_->textures().setShade(sun, open); }
+void Renderer::setFlatLight(bool flat) { impl_->textures().setFlatLight(flat); }
+
+void Renderer::draw(const Camera& camera, const Look& look, Finish finish, const PixelRect* only) {
+    Impl& r = *impl_;
+    r.begin(camera, only);
+    const glm::mat4 vp = r.viewProjection(camera);
+    const LightLook& sun = r.textures().light();
+    r.packPatches(camera, look);
+    r.bindTextures();
+    const int variant = (finish == Finish::quick ? 1 : 0) | (look.contours ? 2 : 0);
+    r.drawGround(r.ground[variant], camera, look, vp, sun);
+    r.drawWalls(camera, vp, sun);
+    r.drawSky(camera, vp, sun);
+    glDisable(GL_SCISSOR_TEST);
+}
+
+void Renderer::drawFlat(const Camera& camera, const Look& look) {
+    Impl& r = *impl_;
+    r.begin(camera, nullptr);
+    glClearColor(0.8f, 0.8f, 0.8f, 1);
+    glClear(GL_COLOR_BUFFER_BIT);
+    r.packPatches(camera, look);
+    r.bindTextures();
+    glUseProgram(r.flat);
+    r.setView(r.flat, camera, r.viewProjection(camera));
+    r.drawPatches();
+}
+
+void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
+    glBindFramebuffer(GL_READ_FRAMEBUFFER, impl_->frame);
+    glPixelStorei(GL_PACK_ALIGNMENT, 4);
+    std::vector<uint8_t> rows(static_cast<size_t>(part.width) * static_cast<size_t>(part.height) * 4);
+    glReadPixels(part.x, impl_->height - part.y - part.height, part.width, part.height, GL_BGRA, GL_UNSIGNED_INT_8_8_8_8_REV, rows.data());
+    const size_t n = static_cast<size_t>(part.width) * 4;
+    for (int y = 0; y < part.height; ++y)
+        std::memcpy(bgra + static_cast<ptrdiff_t>(y) * bytesPerRow, rows.data() + static_cast<size_t>(part.height - 1 - y) * n, n);
+}
+
+void Renderer::show(unsigned framebuffer) {
+    glBindFramebuffer(GL_READ_FRAMEBUFFER, impl_->frame);
+    glBindFramebuffer(GL_DRAW_FRAMEBUFFER, framebuffer);
+    glBlitFramebuffer(0, 0, impl_->width, impl_->height, 0, 0, impl_->width, impl_->height, GL_COLOR_BUFFER_BIT, GL_NEAREST);
+    glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
+}
+
+PixelRect Renderer::pixelsOf(const Change& change, const HeightPyramid& pyramid, const Camera& camera) const {
+    const Level& l = impl_->level();
+    const int f = l.coverFactor;
+    Region r = change.ground;
+    if (!change.cover.empty())
+        r = r.joined({change.cover.x0 / f - 1, change.cover.z0 / f - 1, (change.cover.x1 - 1) / f + 2, (change.cover.z1 - 1) / f + 2});
+    if (r.empty()) return {};
+    r = r.grown(2).clipped(l.bounds());
+    constexpr int kBlock = HeightPyramid::kBlock;
+    HeightSpan span{1e9f, -1e9f};
+    for (int bz = r.z0 / kBlock; bz <= std::min((r.z1 - 1) / kBlock, pyramid.down(0) - 1); ++bz)
+        for (int bx = r.x0 / kBlock; bx <= std::min((r.x1 - 1) / kBlock, pyramid.across(0) - 1); ++bx) {
+            span.low = std::min(span.low, pyramid.span(0, bx, bz).low);
+            span.high = std::max(span.high, pyramid.span(0, bx, bz).high);
+        }
+    double x0 = 1e9, y0 = 1e9, x1 = -1e9, y1 = -1e9;
+    for (int k = 0; k < 8; ++k) {
+        const glm::dvec3 corner{l.originX + l.spacing * (k & 1 ? r.x1 : r.x0), k & 2 ? span.high : span.low, l.originZ + l.spacing * (k & 4 ? r.z1 : r.z0)};
+        const auto p = camera.pixel(corner);
+        if (!p) return {0, 0, camera.width, camera.height};
+        x0 = std::min(x0, p->x); x1 = std::max(x1, p->x);
+        y0 = std::min(y0, p->y); y1 = std::max(y1, p->y);
+    }
+    const int left = static_cast<int>(std::clamp(x0 - 3, 0.0, double(camera.width))), top = static_cast<int>(std::clamp(y0 - 3, 0.0, double(camera.height)));
+    const int right = static_cast<int>(std::clamp(x1 + 4, 0.0, double(camera.width))), bottom = static_cast<int>(std::clamp(y1 + 4, 0.0, double(camera.height)));
+    return {left, top, right - left, bottom - top};
+}
+
+}  // namespace jam

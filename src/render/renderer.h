@@ -1,0 +1,75 @@
+// Draws a level into a picture of its own, with whatever OpenGL 3.3 context is current.
+#pragma once
+
+#include <memory>
+
+#include "brush/stroker.h"
+#include "camera.h"
+
+namespace jam {
+
+struct PixelRect {
+    int x = 0, y = 0, width = 0, height = 0;  // from the top left
+    bool empty() const { return width <= 0 || height <= 0; }
+    PixelRect joined(const PixelRect& o) const {
+        if (empty()) return o;
+        if (o.empty()) return *this;
+        const int x0 = std::min(x, o.x), y0 = std::min(y, o.y);
+        return {x0, y0, std::max(x + width, o.x + o.width) - x0, std::max(y + height, o.y + o.height) - y0};
+    }
+};
+
+struct Look {
+    bool contours = false;
+    float contourStep = 5;       // metres
+    float liveMetres = 350;      // how far layers are blended live: the one quality knob
+    float quadPixels = 7;        // size of the mesh on the picture
+
+    bool operator==(const Look&) const = default;
+};
+
+enum class Finish { quick, full };
+
+// Threads: all calls, also the destructor, need the same context current.
+class Renderer {
+public:
+    // Errors: OpenGL is older than 3.3, or a shader does not compile; in words for the user.
+    static Result<std::unique_ptr<Renderer>> create();
+    ~Renderer();
+
+    // True when the driver draws on the processor.
+    bool software() const;
+    const std::string& driver() const;
+
+    // Uploads what differs from the level drawn before and returns it; see GroundTextures::sync. The pyramid
+    // belongs to the level and must live, up to date, until the next call.
+    Change sync(const Level& level, const HeightPyramid& pyramid, const Change* hint = nullptr);
+    // Sun visibility and openness to the sky of every ground sample (survey/sunlight.h).
+    void setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open);
+    // Light from above without shadows, for judging colour.
+    void setFlatLight(bool flat);
+    // A picture of a layer that could not be decoded, if any.
+    const std::optional<Error>& trouble() const;
+
+    // Draws into the kept picture, all of it or only inside `only`. Precondition: sync() was called.
+    void draw(const Camera& camera, const Look& look, Finish finish, const PixelRect* only = nullptr);
+    // One flat colour over the same geometry: the baseline of the frame benchmark.
+    void drawFlat(const Camera& camera, const Look& look);
+    // Copies part of the kept picture out, as BGRA rows from the top.
+    void read(const PixelRect& part, uint8_t* bgra, int bytesPerRow);
+    // Copies the kept picture to the framebuffer bound for drawing.
+    void show(unsigned framebuffer);
+
+    // Pixels that the changed samples cover at the heights that `pyramid` has; empty when none. What moved covers
+    // the pixels of the pyramid before and after.
+    PixelRect pixelsOf(const Change& change, const HeightPyramid& pyramid, const Camera& camera) const;
+    // Number of triangles in the last draw.
+    int triangles() const;
+
+private:
+    struct Impl;
+    explicit Renderer(std::unique_ptr<Impl> impl);
+    std::unique_ptr<Impl> impl_;
+};
+
+}  // namespace jam

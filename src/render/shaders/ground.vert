@@ -1,0 +1,35 @@
+// One vertex of a patch of 16 x 16 quads. Odd vertices sink onto the coarser mesh with distance (after Strugar,
+// "Continuous Distance-Dependent Level of Detail", 2010), so that levels of detail meet without gaps.
+layout(location = 0) in vec2 grid;         // 0..16
+layout(location = 1) in vec4 patchPlace;   // first column, first row, samples per quad, metres where morphing ends
+layout(location = 2) in uvec4 patchLayers; // layer indices, four bits each: first eight, next eight; their number; 1 when relief is drawn
+
+uniform mat4 viewProjection;  // of positions relative to the camera
+uniform vec3 place;           // origin x, origin z, spacing
+uniform ivec2 samples;
+uniform sampler2D heights;
+
+out vec3 world;
+out vec2 onGround;            // 0..1 across the samples, for the level's own textures
+out float haze;               // share that distance has faded
+flat out uvec4 layers;
+
+float heightAt(ivec2 p) { return texelFetch(heights, clamp(p, ivec2(0), samples - 1), 0).r; }
+
+void main() {
+    ivec2 g = ivec2(grid);
+    int stride = int(patchPlace.z);
+    ivec2 p = min(ivec2(patchPlace.xy) + g * stride, samples - 1);
+    world = vec3(place.x + float(p.x) * place.z, heightAt(p), place.y + float(p.y) * place.z);
+    float far = patchPlace.w;
+    float morph = clamp((distance(world, camera) - 0.75 * far) / (0.25 * far), 0.0, 1.0);
+    ivec2 odd = g & 1;
+    if (morph > 0.0 && odd != ivec2(0)) {
+        float coarse = 0.5 * (heightAt(p - odd * stride) + heightAt(p + odd * stride));
+        world.y = mix(world.y, coarse, morph);
+    }
+    onGround = (vec2(p) + 0.5) / vec2(samples);
+    haze = hazeShare(world);
+    layers = patchLayers;
+    gl_Position = viewProjection * vec4(world - camera, 1.0);
+}
