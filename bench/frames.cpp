@@ -6,6 +6,7 @@
 #include <functional>
 #include <vector>
 
+#include "brush/stroker.h"
 #include "files/level_file.h"
 #include "files/png.h"
 #include "level/ground.h"
@@ -98,9 +99,9 @@ int main(int count, char** words) {
         if (i % 2) s.tool = Tool::lower;
         Stroker stroker(s);
         const Change change = stroker.add(level, {centre->x, centre->z, 1, 0});
-        PixelRect rect = r.pixelsOf(change, pyramid, camera);
+        const HeightSpan before = pyramid.spanOf(change.ground);
         pyramid.update(level, change.ground);
-        rect = rect.joined(r.pixelsOf(change, pyramid, camera));
+        const PixelRect rect = pixelsOf(level, change, before.joined(pyramid.spanOf(change.ground)), camera);
         r.sync(level, pyramid, &change);
         r.draw(camera, look, Finish::full, &rect);
         fetch(rect);

@@ -13,23 +13,6 @@ namespace {
 
 constexpr int kTile = TiledGrid<float>::kTile;
 
-// Region of the samples in tiles that differ, looked for in `within` only.
-template <class T>
-Region changedRegion(const TiledGrid<T>& now, const TiledGrid<T>& before, const Region& within) {
-    if (now.sharesAll(before)) return {};
-    Region changed;
-    const Region tiles = TiledGrid<T>::tilesOf(within);
-    for (int tz = tiles.z0; tz < tiles.z1; ++tz)
-        for (int tx = tiles.x0; tx < tiles.x1; ++tx)
-            if (!now.sharesTile(before, tx, tz)) changed = changed.joined(now.tileRegion(tx, tz).clipped(within));
-    return changed;
-}
-
-bool sameSize(const Level& a, const Level& b) {
-    return a.columns == b.columns && a.rows == b.rows && a.spacing == b.spacing && a.originX == b.originX &&
-           a.originZ == b.originZ && a.coverFactor == b.coverFactor;
-}
-
 bool samePictures(const Layer& a, const Layer& b) {
     return a.colour == b.colour && a.normal == b.normal && a.roughness == b.roughness && a.height == b.height;
 }
@@ -258,7 +241,7 @@ void GroundTextures::uploadLook(const Region& changed) {
 }
 
 Change GroundTextures::sync(const Level& next, const Change* hint) {
-    const bool fresh = !allocated_ || !sameSize(level_, next);
+    const bool fresh = !allocated_ || !sameRaster(level_, next);
     const bool relayered = syncMaterials(next);
     Change change;
     if (fresh) {
@@ -266,23 +249,9 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
         allocate();
         change = {level_.bounds(), level_.coverBounds()};
     } else {
-        const Region ground = hint ? hint->ground : next.bounds(), cover = hint ? hint->cover : next.coverBounds();
-        if (next.startHeight != level_.startHeight || next.strata.size() != level_.strata.size()) change.ground = next.bounds();
-        for (size_t i = 0; i < next.strata.size() && change.ground != next.bounds(); ++i) {
-            const Stratum &now = next.strata[i], &before = level_.strata[i];
-            if (now.opacity != before.opacity || now.visible != before.visible) change.ground = next.bounds();
-            else if (!ground.empty()) change.ground = change.ground.joined(changedRegion(now.heights, before.heights, ground));
-        }
-        bool restacked = relayered;
-        for (size_t i = 0; i < next.layers.size() && !restacked; ++i)
-            restacked = next.layers[i].id != level_.layers[i].id || next.layers[i].hidden != level_.layers[i].hidden;
-        if (restacked) {
-            if (next.layers.size() != level_.layers.size()) weights_ = {};
-            change.cover = next.coverBounds();
-        } else if (!cover.empty()) {
-            for (size_t i = 0; i < next.layers.size(); ++i)
-                change.cover = change.cover.joined(changedRegion(next.layers[i].coverage, level_.layers[i].coverage, cover));
-        }
+        if (next.layers.size() != level_.layers.size()) weights_ = {};
+        change = changesBetween(next, level_, hint);
+        if (relayered) change.cover = next.coverBounds();
         level_ = next;
     }
     const LightLook light = lightLook(level_.sun, flatLight_);

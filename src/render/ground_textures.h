@@ -1,9 +1,10 @@
 // The level's own rasters on the graphics side, kept up to date tile by tile.
 #pragma once
 
-#include "brush/stroker.h"
+
 #include "cover/material.h"
 #include "gl.h"
+#include "level/changes.h"
 #include "light.h"
 
 namespace jam {

@@ -15,7 +15,7 @@ LightLook lightLook(const Sun& sun, bool flat) {
     const float high = std::sqrt(std::clamp(sun.elevation / 40.0f, 0.0f, 1.0f));
     const auto between = [high](glm::vec3 low, glm::vec3 top) { return low + (top - low) * high; };
     return {{d.x, d.y, d.z}, between({2.6f, 1.25f, 0.55f}, {2.9f, 2.6f, 2.15f}), between({0.26f, 0.31f, 0.45f}, {0.36f, 0.46f, 0.62f}),
-            between({0.95f, 0.66f, 0.47f}, {0.66f, 0.80f, 0.92f}), between({0.18f, 0.28f, 0.50f}, {0.13f, 0.30f, 0.62f})};
+            between({0.80f, 0.60f, 0.46f}, {0.52f, 0.68f, 0.84f}), between({0.14f, 0.22f, 0.42f}, {0.10f, 0.24f, 0.52f})};
 }
 
 glm::vec3 litColour(const LightLook& l, const glm::vec3& albedo, const glm::vec3& normal, float sun, float open) {

@@ -325,21 +325,13 @@ void Renderer::show(unsigned framebuffer) {
     glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
 }
 
-PixelRect Renderer::pixelsOf(const Change& change, const HeightPyramid& pyramid, const Camera& camera) const {
-    const Level& l = impl_->level();
+PixelRect pixelsOf(const Level& l, const Change& change, HeightSpan span, const Camera& camera) {
     const int f = l.coverFactor;
     Region r = change.ground;
     if (!change.cover.empty())
         r = r.joined({change.cover.x0 / f - 1, change.cover.z0 / f - 1, (change.cover.x1 - 1) / f + 2, (change.cover.z1 - 1) / f + 2});
     if (r.empty()) return {};
     r = r.grown(2).clipped(l.bounds());
-    constexpr int kBlock = HeightPyramid::kBlock;
-    HeightSpan span{1e9f, -1e9f};
-    for (int bz = r.z0 / kBlock; bz <= std::min((r.z1 - 1) / kBlock, pyramid.down(0) - 1); ++bz)
-        for (int bx = r.x0 / kBlock; bx <= std::min((r.x1 - 1) / kBlock, pyramid.across(0) - 1); ++bx) {
-            span.low = std::min(span.low, pyramid.span(0, bx, bz).low);
-            span.high = std::max(span.high, pyramid.span(0, bx, bz).high);
-        }
     double x0 = 1e9, y0 = 1e9, x1 = -1e9, y1 = -1e9;
     for (int k = 0; k < 8; ++k) {
         const glm::dvec3 corner{l.originX + l.spacing * (k & 1 ? r.x1 : r.x0), k & 2 ? span.high : span.low, l.originZ + l.spacing * (k & 4 ? r.z1 : r.z0)};

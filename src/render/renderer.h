@@ -3,8 +3,8 @@
 
 #include <memory>
 
-#include "brush/stroker.h"
 #include "camera.h"
+#include "level/changes.h"
 
 namespace jam {
 
@@ -18,6 +18,9 @@ struct PixelRect {
         return {x0, y0, std::max(x + width, o.x + o.width) - x0, std::max(y + height, o.y + o.height) - y0};
     }
 };
+
+// Pixels that the changed samples can cover while their heights lie in `span`; empty when none, all when in doubt.
+PixelRect pixelsOf(const Level& level, const Change& change, HeightSpan span, const Camera& camera);
 
 struct Look {
     bool contours = false;
@@ -60,9 +63,6 @@ public:
     // Copies the kept picture to the framebuffer bound for drawing.
     void show(unsigned framebuffer);
 
-    // Pixels that the changed samples cover at the heights that `pyramid` has; empty when none. What moved covers
-    // the pixels of the pyramid before and after.
-    PixelRect pixelsOf(const Change& change, const HeightPyramid& pyramid, const Camera& camera) const;
     // Number of triangles in the last draw.
     int triangles() const;
 

@@ -126,7 +126,7 @@ Path beside(const Path& path, double metres) {
 }
 
 constexpr Place kKnoll{-300, -290}, kPond{150, 318}, kYard{318, 392};
-constexpr float kKnollHeight = 124, kYardHeight = 21;
+constexpr float kYardHeight = 21;
 
 const Path& course() {
     static const Path path = curve({kKnoll, {-240, -262}, {-175, -290}, {-112, -262}, {-118, -196}, {-190, -150}, {-232, -92},
@@ -154,42 +154,47 @@ std::vector<float> courseHeights(const Level& level) {
             weight += w;
         }
         float h = static_cast<float>(sum / weight);
-        if (i == 0) h = kKnollHeight;
-        else h = std::min(h, out.back() - 0.12f);
+        if (i > 0) h = std::min(h, out.back() - 0.12f);
         out.push_back(std::max(h, kYardHeight + 0.02f * static_cast<float>(last - i)));
     }
     return out;
 }
 
 void raiseTheDown(Hand& hand) {
-    hand.mound({-310, -310}, 430, 62);
-    hand.mound({-120, -140}, 340, 34);
-    hand.mound({60, 40}, 300, 14);
+    hand.mound({-330, -330}, 450, 78);
+    hand.mound({-130, -150}, 360, 40);
+    hand.mound({60, 40}, 300, 12);
     // Hills that enclose the level.
-    hand.bank(curve({{-500, -470}, {-200, -500}, {150, -480}, {470, -470}, {500, -150}, {505, 200}, {490, 480}}), 130, 32);
-    hand.bank(curve({{-505, -400}, {-500, -60}, {-490, 250}, {-420, 470}, {-80, 505}, {250, 505}, {490, 490}}), 120, 30);
-    hand.bank(curve({{390, -420}, {470, -200}, {480, 40}}), 110, 26);
-    hand.bank(curve({{-460, 120}, {-380, 330}, {-220, 440}}), 120, 22);
+    hand.bank(curve({{-500, -470}, {-200, -500}, {150, -480}, {470, -470}, {500, -150}, {505, 200}, {490, 480}}), 120, 32);
+    hand.bank(curve({{-505, -400}, {-500, -60}, {-490, 250}, {-420, 470}, {-80, 505}, {250, 505}, {490, 490}}), 120, 32);
+    hand.bank(curve({{390, -420}, {470, -200}, {480, 40}}), 100, 32);
+    hand.bank(curve({{-460, 120}, {-380, 330}, {-220, 440}}), 110, 32);
+    hand.bank(curve({{-470, 200}, {-420, 360}, {-300, 470}}), 60, 20);
+    // Coombes: dry valleys that run down from the down.
+    hand.bank(curve({{-420, -120}, {-300, 10}, {-180, 150}, {-60, 260}, {90, 330}}), 75, -14);
+    hand.bank(curve({{-200, -420}, {-60, -360}, {80, -240}, {220, -150}}), 60, -12);
+    hand.bank(curve({{-420, 40}, {-330, 100}, {-220, 160}}), 45, -9);
+    hand.bank(stream(), 80, -9);
     // Spurs that the course has to find its way round, or through.
-    hand.bank(curve({{-20, -300}, {-10, -190}, {-2, -96}, {18, -10}}), 52, 24);
-    hand.bank(curve({{-330, 20}, {-220, 80}, {-110, 110}}), 60, 14);
-    hand.bank(curve({{60, 250}, {40, 330}, {70, 420}}), 70, 16);
-    hand.bank(curve({{180, -300}, {170, -180}, {200, -60}}), 80, 17);
+    hand.bank(curve({{-30, -310}, {-12, -190}, {-4, -96}, {18, -10}}), 55, 21);
+    hand.bank(curve({{-330, 10}, {-220, 70}, {-110, 100}}), 60, 16);
+    hand.bank(curve({{60, 250}, {40, 330}, {70, 420}}), 60, 15);
+    hand.bank(curve({{180, -300}, {170, -180}, {200, -60}}), 70, 20);
+    hand.bank(curve({{-200, 260}, {-120, 330}, {-60, 420}}), 55, 14);
 }
 
 // Many small brush marks of changing size, so that nothing looks machine-made.
 void roughen(Hand& hand) {
     Dice dice(2024);
-    for (int i = 0; i < 420; ++i) {
+    for (int i = 0; i < 1500; ++i) {
         const float size = dice.unit();
-        const float radius = 14 + 70 * size * size;
+        const float radius = 9 + 70 * size * size * size;
         const Place at{dice.between(-512, 512), dice.between(-512, 512)};
-        const double metres = (dice.unit() - 0.5) * radius * 0.13;
-        if (std::abs(metres) < 0.3) continue;
-        const double turn = dice.between(0, 6.28f), reach = radius * dice.between(0.3f, 1.6f);
+        const double metres = (dice.unit() - 0.5) * radius * 0.17;
+        if (std::abs(metres) < 0.2) continue;
+        const double turn = dice.between(0, 6.28f), reach = radius * dice.between(0.3f, 2.2f);
         hand.bank({at, {at.x + reach * std::cos(turn), at.z + reach * std::sin(turn)}}, radius, metres, {Curve::bell, 1});
     }
-    hand.smooth({{-400, 0}, {400, 0}}, 700, 0.25f, 0.01f);
 }
 
 void terrace(Hand& hand) {
@@ -198,7 +203,7 @@ void terrace(Hand& hand) {
         const double radius = 128 + 21 * i;
         const Path path = ring({-318, -300}, radius, 148 + i, 212 - i);
         const float height = static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));
-        hand.level(path, 11.5f, height, 0.5f, {Curve::smooth, 0.22f});
+        hand.level(path, 11.5f, height, 0.5f, {Curve::smooth, 0.3f});
     }
     for (int i = 0; i < 5; ++i) {
         const Path path = curve({{96.0 + 16 * i, -150.0 + 26 * i}, {130.0 + 14 * i, -112.0 + 26 * i}, {196.0 + 4 * i, -92.0 + 26 * i}});
@@ -212,7 +217,8 @@ void carveCourse(Hand& hand) {
     const std::vector<float> heights = courseHeights(hand.level());
     for (size_t i = 0; i + 1 < path.size(); ++i) {
         const Path piece{path[i], path[i + 1]};
-        hand.level(piece, 17, heights[i], 0.35f, {Curve::smooth, 0.75f});
+        hand.level(piece, 34, heights[i], 0.05f, {Curve::bell, 1});
+        hand.level(piece, 16, heights[i], 0.3f, {Curve::smooth, 0.8f});
         hand.level(piece, 7.5f, heights[i], 0.8f, {Curve::smooth, 0.35f});
     }
     // Banked turns: a rim on the outside of each bend.
@@ -228,18 +234,23 @@ void carveCourse(Hand& hand) {
 }
 
 void digWater(Hand& hand) {
-    hand.bank(stream(), 16, -2.5, {Curve::bell, 1});
-    hand.bank(stream(), 6, -2.2, {Curve::dome, 0.8f});
+    Path run = stream();
+    run.resize(run.size() - 12);  // to the edge of the pond
+    hand.bank(run, 11, -2.0, {Curve::bell, 1});
+    hand.bank(run, 5, -1.3, {Curve::dome, 1});
+    const float shore = static_cast<float>(altitudeAt(hand.level(), kPond.x + 40, kPond.z + 40));
+    hand.level(ring(kPond, 60, 0, 360), 34, shore, 0.12f, {Curve::smooth, 0.9f});
     hand.mound(kPond, 62, -5, {Curve::smooth, 0.7f});
-    hand.mound({kPond.x - 34, kPond.z + 12}, 44, -3.5, {Curve::smooth, 0.8f});
-    hand.mound({kPond.x + 22, kPond.z - 14}, 34, -3, {Curve::smooth, 0.8f});
+    hand.mound({kPond.x - 26, kPond.z + 12}, 44, -2.5, {Curve::smooth, 0.8f});
+    hand.mound({kPond.x + 22, kPond.z - 14}, 34, -2, {Curve::smooth, 0.8f});
     hand.smooth(ring(kPond, 52, 0, 360), 16, 0.3f, 0.2f);
 }
 
 void levelYards(Hand& hand) {
-    hand.level({kKnoll, {kKnoll.x - 12, kKnoll.z - 6}}, 40, kKnollHeight, 0.8f, {Curve::smooth, 0.45f});
+    const auto knoll = static_cast<float>(altitudeAt(hand.level(), kKnoll.x, kKnoll.z));
+    hand.level({kKnoll, {kKnoll.x - 12, kKnoll.z - 6}}, 44, knoll, 0.8f, {Curve::smooth, 0.6f});
+    hand.level({kYard, {kYard.x + 34, kYard.z + 6}}, 90, kYardHeight, 0.1f, {Curve::smooth, 0.9f});
     hand.level({kYard, {kYard.x + 34, kYard.z + 6}}, 50, kYardHeight, 0.8f, {Curve::smooth, 0.4f});
-    hand.mound({kKnoll.x - 30, kKnoll.z - 26}, 16, 2.5);
 }
 
 // Dabs of paint wherever `wanted` says how much, over the whole level.
@@ -260,19 +271,34 @@ void cover(Hand& hand) {
     const auto patch = [](Place p, double size, uint32_t seed) {
         return fractalNoise(static_cast<float>(p.x / size), static_cast<float>(p.z / size), seed, 3);
     };
-    paintWhere(hand, "Dry grass", 16, [&](Place p) {
-        return static_cast<float>(0.55 * std::clamp((height(p) - 58) / 60, 0.0, 1.0) + 0.9 * patch(p, 110, 5) - 0.12 - slope(p) / 160);
+    // Dry turf on crests and high ground, where the rain runs off.
+    paintWhere(hand, "Dry grass", 11, [&](Place p) {
+        const double crest = height(p) - (height({p.x + 28, p.z}) + height({p.x - 28, p.z}) + height({p.x, p.z + 28}) + height({p.x, p.z - 28})) / 4;
+        return static_cast<float>(std::clamp(crest / 5, -0.3, 0.55) + 0.3 * std::clamp((height(p) - 60) / 70, 0.0, 1.0) + 0.75 * patch(p, 70, 5) - 0.12);
     });
+    // Berry rows along the terraces, and a field of them above the yard.
     paintWhere(hand, "Orchard soil", 5, [&](Place p) {
         const double r = std::hypot(p.x + 318, p.z + 300), a = std::atan2(p.x + 318, -(p.z + 300)) * 57.29577951308232;
         const bool south = (a > 146 || a < -146) && r > 118 && r < 262;
-        return south && slope(p) < 16 ? 0.55f + 0.5f * patch(p, 14, 8) : 0.f;
+        return south && slope(p) < 16 ? 0.5f + 0.5f * patch(p, 14, 8) : 0.f;
     });
+    for (int row = 0; row < 16; ++row) {
+        const double x = 330 + 6.5 * row * 0.55, z = 190 + 6.5 * row;
+        const Path line = curve({{x - 62, z + 26}, {x - 20, z + 4}, {x + 24, z - 8}, {x + 70, z - 12}});
+        hand.bank(line, 2.2f, 0.45, {Curve::dome, 1});
+        hand.paint("Orchard soil", line, 2.1f, 0.35f, 0.95f, {Curve::smooth, 0.7f});
+    }
+    for (int row = 0; row < 18; ++row) {
+        const double x = -250 + 4.0 * row, z = 190 + 6.2 * row;
+        const Path line = curve({{x - 60, z - 34}, {x - 10, z - 6}, {x + 40, z - 2}, {x + 86, z - 16}});
+        hand.bank(line, 2.2f, 0.45, {Curve::dome, 1});
+        hand.paint("Orchard soil", line, 2.1f, 0.35f, 0.95f, {Curve::smooth, 0.7f});
+    }
     for (int i = 0; i < 5; ++i)
         hand.paint("Orchard soil", curve({{96.0 + 16 * i, -150.0 + 26 * i}, {130.0 + 14 * i, -112.0 + 26 * i}, {196.0 + 4 * i, -92.0 + 26 * i}}),
                    8, 0.35f, 0.95f, {Curve::smooth, 0.5f});
     paintWhere(hand, "Limestone", 4, [&](Place p) {
-        return static_cast<float>(std::clamp((slope(p) - 29) / 9, 0.0, 1.0) * (0.8 + 0.4 * patch(p, 20, 9)));
+        return static_cast<float>(std::clamp((slope(p) - 31) / 9, 0.0, 1.0) * (0.8 + 0.4 * patch(p, 20, 9)));
     });
     // The cutting shows chalk, and so do scars on the down.
     paintWhere(hand, "Chalk", 4, [&](Place p) {
@@ -280,7 +306,7 @@ void cover(Hand& hand) {
         return near < 1 && slope(p) > 17 ? static_cast<float>((1 - near * near) * std::clamp((slope(p) - 17) / 8, 0.0, 1.0)) : 0.f;
     });
     for (const Path& scar : {Path{{-420, -180}, {-404, -160}}, Path{{-60, -330}, {-52, -306}}, Path{{430, -60}, {424, -36}}})
-        hand.paint("Chalk", scar, 13, 0.3f, 0.9f);
+        hand.paint("Chalk", scar, 9, 0.2f, 0.9f);
     paintWhere(hand, "Pond silt", 6, [&](Place p) {
         const double r = std::hypot(p.x - kPond.x + 6, p.z - kPond.z) / 84;
         return r < 1 ? static_cast<float>(std::clamp((1 - r) * 3.2 + 0.6 * patch(p, 26, 4), 0.0, 1.0)) : 0.f;
@@ -311,7 +337,7 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
     Result<Level> made = makeLevel(wish);
     if (!made) return made;
     Level level = made.take();
-    level.sun = {292, 27};
+    level.sun = {248, 24};
     for (const Layer& l : layers) addLayer(level, l);
     Hand hand(std::move(level));
     raiseTheDown(hand);

@@ -22,7 +22,7 @@ struct Turf {
     float length;
 };
 
-constexpr Turf kMeadow{{0.13f, 0.13f, 0.07f}, {0.17f, 0.26f, 0.09f}, {0.40f, 0.50f, 0.20f}, {0.60f, 0.56f, 0.33f}, 0.10f, 15000, 21};
+constexpr Turf kMeadow{{0.14f, 0.13f, 0.08f}, {0.17f, 0.24f, 0.10f}, {0.37f, 0.44f, 0.21f}, {0.60f, 0.56f, 0.35f}, 0.14f, 15000, 21};
 constexpr Turf kStraw{{0.30f, 0.24f, 0.15f}, {0.42f, 0.37f, 0.20f}, {0.69f, 0.60f, 0.37f}, {0.78f, 0.70f, 0.47f}, 0.45f, 13000, 25};
 
 Texture turf(const Turf& t, uint32_t seed) {

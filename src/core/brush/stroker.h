@@ -3,17 +3,9 @@
 
 #include "brush/stamp_placer.h"
 #include "brush/stroke.h"
-#include "level/level.h"
+#include "level/changes.h"
 
 namespace jam {
-
-// What a step changed, in ground and in cover samples.
-struct Change {
-    Region ground, cover;
-
-    bool empty() const { return ground.empty() && cover.empty(); }
-    Change joined(const Change& o) const { return {ground.joined(o.ground), cover.joined(o.cover)}; }
-};
 
 // Threads: one at a time. Big stamps use several threads inside; the bits do not depend on how many.
 class Stroker {
@@ -24,6 +16,7 @@ public:
     // Takes the next point and stamps what lies between. The level must be the one that earlier points changed.
     Change add(Level& level, const StrokePoint& point);
 
+    Tool tool() const { return settings_.tool; }
     // Flatten: the height it works towards, known after the first point.
     std::optional<float> height() const { return settings_.height; }
 

@@ -3,7 +3,7 @@
 namespace jam {
 
 History::History(Level start, std::string what, size_t byteBudget) : budget_(byteBudget) {
-    entries_.push_back({std::move(what), std::move(start), 0});
+    entries_.push_back({std::move(what), std::move(start), 0, 0});
 }
 
 size_t History::bytes() const {
@@ -12,10 +12,17 @@ size_t History::bytes() const {
     return n;
 }
 
+void History::replaceNow(Level level) {
+    assert(canUndo());
+    std::string what = std::move(entries_[place_].what);
+    --place_;
+    push(std::move(level), std::move(what));
+}
+
 void History::push(Level level, std::string what) {
     entries_.resize(place_ + 1);
     const size_t bytes = bytesBeside(level, now());
-    entries_.push_back({std::move(what), std::move(level), bytes});
+    entries_.push_back({std::move(what), std::move(level), bytes, nextSerial_++});
     ++place_;
     size_t held = this->bytes();
     while (held > budget_ && place_ > 1) {

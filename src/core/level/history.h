@@ -18,7 +18,8 @@ public:
     struct Entry {
         std::string what;  // "Raise", "Open damson-down.jamhill"
         Level level;
-        size_t bytes = 0;  // not shared with the entry before
+        size_t bytes = 0;   // not shared with the entry before
+        uint64_t serial = 0;  // unique in this history, never used again
     };
 
     explicit History(Level start, std::string what, size_t byteBudget = size_t{1} << 30);
@@ -30,6 +31,10 @@ public:
 
     // Adds a level after the present one; what had been undone is gone.
     void push(Level level, std::string what);
+    // Puts another level in place of the present one; what had been undone is gone. For edits that go on, such as
+    // turning the sun. Precondition: canUndo().
+    void replaceNow(Level level);
+    uint64_t serial() const { return entries_[place_].serial; }
     bool canUndo() const { return place_ > 0; }
     bool canRedo() const { return place_ + 1 < entries_.size(); }
     void undo() { if (canUndo()) --place_; }
@@ -41,6 +46,7 @@ private:
     std::deque<Entry> entries_;
     size_t place_ = 0;
     size_t budget_;
+    uint64_t nextSerial_ = 1;
 };
 
 }  // namespace jam

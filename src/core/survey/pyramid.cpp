@@ -59,4 +59,17 @@ void HeightPyramid::update(const Level& level, const Region& changed) {
     }
 }
 
+HeightSpan HeightPyramid::spanOf(const Region& region) const {
+    if (region.empty()) return whole();
+    // Coarse enough that few blocks need a look.
+    int n = 0;
+    while (n + 1 < levels() && (kBlock << n) * 8 < std::max(region.width(), region.depth())) ++n;
+    const int size = kBlock << n;
+    HeightSpan s = span(n, std::min(std::max(region.x0, 0) / size, across(n) - 1), std::min(std::max(region.z0, 0) / size, down(n) - 1));
+    for (int bz = std::max(region.z0, 0) / size; bz <= std::min((region.z1 - 1) / size, down(n) - 1); ++bz)
+        for (int bx = std::max(region.x0, 0) / size; bx <= std::min((region.x1 - 1) / size, across(n) - 1); ++bx)
+            s = s.joined(span(n, bx, bz));
+    return s;
+}
+
 }  // namespace jam

@@ -8,6 +8,8 @@ namespace jam {
 
 struct HeightSpan {
     float low = 0, high = 0;
+
+    HeightSpan joined(const HeightSpan& o) const { return {std::min(low, o.low), std::max(high, o.high)}; }
 };
 
 // Level n has blocks of kBlock << n cells a side; a block spans its cells' corner samples, so both borders.
@@ -26,6 +28,8 @@ public:
     int across(int n) const { return levels_[static_cast<size_t>(n)].width(); }
     int down(int n) const { return levels_[static_cast<size_t>(n)].depth(); }
     const HeightSpan& span(int n, int bx, int bz) const { return levels_[static_cast<size_t>(n)].at(bx, bz); }
+    // Bounds the heights in a region of samples, not always tightly.
+    HeightSpan spanOf(const Region& region) const;
     // Span of the whole ground.
     const HeightSpan& whole() const { return levels_.back().at(0, 0); }
 

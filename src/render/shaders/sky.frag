@@ -7,7 +7,7 @@ void main() {
     float up = max(d.y, 0.0);
     vec3 colour = mix(hazeColour, zenithColour, 1.0 - pow(1.0 - up, 3.0));
     // Below the horizon the haze darkens a little, so that the model seems to stand in mist.
-    colour *= 1.0 - 0.35 * smoothstep(0.0, 0.9, -d.y);
+    colour *= 1.0 - 0.75 * smoothstep(0.0, 0.8, -d.y);
     float towards = max(dot(d, towardsSun), 0.0);
     colour += sunColour * (0.10 * pow(towards, 12.0) + 0.8 * pow(towards, 900.0)) * smoothstep(-0.02, 0.05, d.y);
     shown = vec4(finish(colour), 1.0);

@@ -1,0 +1,417 @@
+#include "main_window.h"
+
+#include <QApplication>
+#include <QBuffer>
+#include <QCloseEvent>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QImageReader>
+#include <QLabel>
+#include <QMenu>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QPushButton>
+#include <QSettings>
+#include <QVBoxLayout>
+
+#include "files/heightmap.h"
+#include "files/layer_set.h"
+#include "files/level_file.h"
+#include "panels/keys_dialog.h"
+#include "panels/layer_strip.h"
+#include "panels/layout_dialog.h"
+#include "panels/sheet.h"
+#include "panels/trail.h"
+#include "survey/contours.h"
+#include "theme.h"
+
+namespace jam {
+
+namespace {
+
+const char* const kLevelFilter = QT_TRANSLATE_NOOP("MainWindow", "Jam Hill levels (*.jamhill)");
+const char* const kPictureFilter = QT_TRANSLATE_NOOP("MainWindow", "Pictures (*.png *.jpg *.jpeg *.bmp *.webp *.tga)");
+constexpr int kMostRecent = 8;
+
+std::filesystem::path toPath(const QString& s) { return std::filesystem::path(s.toStdString()); }
+
+}  // namespace
+
+MainWindow::MainWindow(Session& session, std::vector<Layer> layers, std::unique_ptr<Surface> surface)
+    : session_(session), shippedLayers_(std::move(layers)), surveyor_(new Surveyor(session, this)),
+      view_(new GroundView(session, std::move(surface))) {
+    setAcceptDrops(true);
+    setWindowIcon(QIcon(":/icons/jamhill.svg"));
+    actions_ = new Actions(actionTable(), this);
+    menu_ = makeMenu();
+    const Actions& a = *actions_;
+    trail_ = new Trail(session, *surveyor_, jobs_, {a["undo"], a["redo"], a["contours"], a["plan"], a["overview"], a["sheet"], a["fullView"]}, menu_, this);
+    QList<QAction*> tools;
+    for (int t = 0; t < kTools; ++t) tools << a[toolName(static_cast<Tool>(t)).data()];
+    bench_ = new Bench(session, *view_, *surveyor_, tools, this);
+    sheet_ = new Sheet(session, *view_, *surveyor_, this);
+    bar_ = new QLabel(this);
+    bar_->setContentsMargins(12, 5, 12, 5);
+    bar_->hide();
+    barTimer_.setSingleShot(true);
+    barTimer_.setInterval(6000);
+    connect(&barTimer_, &QTimer::timeout, bar_, &QWidget::hide);
+
+    auto* body = new QWidget(this);
+    auto* column = new QVBoxLayout(body);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(0);
+    column->addWidget(trail_);
+    column->addWidget(bar_);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(0);
+    row->addWidget(view_, 1);
+    row->addWidget(sheet_);
+    column->addLayout(row, 1);
+    column->addWidget(bench_);
+    setCentralWidget(body);
+    setMinimumSize(1024, 700);
+    resize(1280, 800);
+
+    connect(&session, &Session::edited, this, &MainWindow::tellTitle);
+    connect(&session, &Session::toolChanged, this, &MainWindow::tellTools);
+    connect(&session, &Session::said, this, &MainWindow::say);
+    connect(surveyor_, &Surveyor::found, this, [this] { view_->setShade(surveyor_->findings()->sun, surveyor_->findings()->open); });
+    connect(view_, &GroundView::failed, this, &MainWindow::refuse);
+    connect(view_, &GroundView::trouble, this, &MainWindow::say);
+    connect(sheet_, &Sheet::newLevelWanted, this, &MainWindow::newLevel);
+    connect(sheet_, &Sheet::importWanted, this, &MainWindow::importHeightmap);
+    connect(sheet_, &Sheet::layerMenuWanted, this, [this] { layerMenu(QCursor::pos()); });
+    connect(sheet_, &Sheet::handOverWanted, this, [this](const QString& folder, bool heights, bool fit, bool sets, bool singles) {
+        handOverTo(folder, {heights, fit, sets, singles});
+    });
+    connect(bench_->layers(), &LayerStrip::addWanted, this, &MainWindow::addLayerFromFile);
+    connect(bench_->layers(), &LayerStrip::menuWanted, this, [this](uint32_t, const QPoint& at) { layerMenu(at); });
+    (*actions_)["sheet"]->setChecked(true);
+    tellTitle();
+    tellTools();
+    view_->setFocus();
+}
+
+MainWindow::~MainWindow() = default;
+
+QList<ActionRow> MainWindow::actionTable() {
+    const auto tool = [this](Tool t) {
+        return [this, t] {
+            session_.setStation(shapesGround(t) ? Station::shape : Station::cover);
+            session_.setTool(t);
+        };
+    };
+    const auto station = [this](Station s) { return [this, s] { session_.setStation(s); }; };
+    return {
+        {"raise", tr("Raise"), "1", "raise", true, tool(Tool::raise)},
+        {"lower", tr("Lower"), "2", "lower", true, tool(Tool::lower)},
+        {"smooth", tr("Smooth"), "3", "smooth", true, tool(Tool::smooth)},
+        {"flatten", tr("Flatten"), "4", "flatten", true, tool(Tool::flatten)},
+        {"paint", tr("Paint"), "5", "paint", true, tool(Tool::paint)},
+        {"erase", tr("Erase"), "6", "erase", true, tool(Tool::erase)},
+        {"smaller", tr("Smaller radius"), "[", "", false, [this] { scaleRadius(1 / 1.15f); }},
+        {"larger", tr("Larger radius"), "]", "", false, [this] { scaleRadius(1.15f); }},
+        {"undo", tr("Undo"), "Ctrl+Z", "undo", false, [this] { session_.undo(); }},
+        {"redo", tr("Redo"), "Ctrl+Shift+Z", "redo", false, [this] { session_.redo(); }},
+        {"layOut", tr("Go to Lay out"), "F2", "", false, station(Station::layOut)},
+        {"shape", tr("Go to Shape"), "F3", "", false, station(Station::shape)},
+        {"cover", tr("Go to Cover"), "F4", "", false, station(Station::cover)},
+        {"light", tr("Go to Light"), "F5", "", false, station(Station::light)},
+        {"handOver", tr("Go to Hand over"), "F6", "", false, station(Station::handOver)},
+        {"contours", tr("Contours"), "C", "contours", true, [this] {
+             Look look = view_->look();
+             look.contours = (*actions_)["contours"]->isChecked();
+             const HeightSpan s = session_.pyramid().whole();
+             look.contourStep = contourInterval(s.high - s.low, 24);
+             view_->setLook(look);
+         }},
+        {"overview", tr("See the whole level"), "Home", "centre", false, [this] { view_->overview(); }},
+        {"plan", tr("Look from above"), "P", "plan", false, [this] { view_->plan(); }},
+        {"centre", tr("Go to the cursor"), "G", "", false, [this] { view_->centreOnCursor(); }},
+        {"sheet", tr("Sheet"), "Tab", "fold", true, [this] { sheet_->setVisible((*actions_)["sheet"]->isChecked()); }},
+        {"fullView", tr("Full view"), "F11", "full-view", true, [this] { fullView((*actions_)["fullView"]->isChecked()); }},
+        {"new", tr("New level…"), "Ctrl+N", "", false, [this] { newLevel(); }},
+        {"import", tr("Start from a heightmap…"), "", "", false, [this] { importHeightmap(); }},
+        {"open", tr("Open…"), "Ctrl+O", "", false, [this] { openWithDialog(); }},
+        {"save", tr("Save"), "Ctrl+S", "", false, [this] { save(); }},
+        {"saveAs", tr("Save as…"), "Ctrl+Shift+S", "", false, [this] { saveAs(); }},
+        {"theme", tr("Light or dark"), "", "", false, [this] { switchTheme(); }},
+        {"keys", tr("Keys…"), "F1", "", false, [this] { KeysDialog(*actions_, this).exec(); }},
+        {"quit", tr("Quit"), "Ctrl+Q", "", false, [this] { close(); }},
+    };
+}
+
+QMenu* MainWindow::makeMenu() {
+    auto* menu = new QMenu(this);
+    const Actions& a = *actions_;
+    menu->addActions({a["new"], a["import"], a["open"]});
+    recent_ = menu->addMenu(tr("Open recent"));
+    connect(menu, &QMenu::aboutToShow, this, [this] {
+        recent_->clear();
+        const QStringList paths = QSettings().value("recent").toStringList();
+        for (const QString& p : paths) recent_->addAction(QFileInfo(p).fileName() + "   " + QFileInfo(p).path(), this, [this, p] { if (mayLeave()) openFile(p); });
+        recent_->setEnabled(!paths.isEmpty());
+    });
+    menu->addSeparator();
+    menu->addActions({a["save"], a["saveAs"]});
+    menu->addSeparator();
+    menu->addActions({a["theme"], a["keys"]});
+    menu->addSeparator();
+    menu->addAction(a["quit"]);
+    return menu;
+}
+
+void MainWindow::tellTitle() {
+    const QString name = QString::fromStdString(session_.level().name);
+    setWindowTitle(QString("%1%2 – Jam Hill").arg(name, session_.dirty() ? "*" : ""));
+    (*actions_)["undo"]->setEnabled(session_.history().canUndo());
+    (*actions_)["redo"]->setEnabled(session_.history().canRedo());
+}
+
+void MainWindow::tellTools() {
+    for (int t = 0; t < kTools; ++t) (*actions_)[toolName(static_cast<Tool>(t)).data()]->setChecked(session_.tool() == static_cast<Tool>(t));
+}
+
+void MainWindow::say(const QString& sentence) {
+    lastMessage_ = sentence;
+    bar_->setText(sentence);
+    bar_->setStyleSheet(QString("background: %1; color: %2;").arg(theme().raised.name(), theme().text.name()));
+    bar_->show();
+    barTimer_.start();
+}
+
+void MainWindow::refuse(const Error& error) {
+    const QString sentence = QString::fromStdString(error.sentence());
+    if (quiet_) return say(sentence);
+    lastMessage_ = sentence;
+    QMessageBox box(QMessageBox::NoIcon, tr("Jam Hill"), sentence, QMessageBox::Ok, this);
+    box.exec();
+}
+
+// --- files --------------------------------------------------------------------------------------------------------
+
+bool MainWindow::mayLeave() {
+    if (!session_.dirty() || quiet_) return true;
+    QMessageBox box(QMessageBox::NoIcon, tr("Jam Hill"),
+                    tr("“%1” has changes that are not saved.").arg(QString::fromStdString(session_.level().name)), QMessageBox::NoButton, this);
+    auto* keep = box.addButton(tr("Save"), QMessageBox::AcceptRole);
+    auto* drop = box.addButton(tr("Let them go"), QMessageBox::DestructiveRole);
+    auto* stay = box.addButton(tr("Cancel"), QMessageBox::RejectRole);
+    box.setDefaultButton(keep);
+    box.setEscapeButton(stay);
+    box.exec();
+    if (box.clickedButton() == drop) return true;
+    if (box.clickedButton() != keep) return false;
+    save();
+    jobs_.wait();
+    return !session_.dirty();
+}
+
+void MainWindow::rememberRecent(const QString& path) {
+    QSettings settings;
+    QStringList recent = settings.value("recent").toStringList();
+    const QString full = QFileInfo(path).absoluteFilePath();
+    recent.removeAll(full);
+    recent.prepend(full);
+    settings.setValue("recent", recent.mid(0, kMostRecent));
+}
+
+void MainWindow::openFile(const QString& path) {
+    auto loaded = std::make_shared<std::optional<Result<Level>>>();
+    const bool began = jobs_.start(
+        tr("Opening"), [loaded, file = toPath(path)](const Context& c) { loaded->emplace(loadLevel(file, c)); },
+        [this, loaded, path] {
+            Result<Level>& r = **loaded;
+            if (!r) return refuse(r.error());
+            session_.open(r.take(), path, tr("Open %1").arg(QFileInfo(path).fileName()));
+            rememberRecent(path);
+        });
+    if (!began) say(tr("Wait until “%1” is done.").arg(jobs_.what()));
+}
+
+void MainWindow::openWithDialog() {
+    if (!mayLeave()) return;
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open a level"), QFileInfo(session_.path()).path(), tr(kLevelFilter));
+    if (!path.isEmpty()) openFile(path);
+}
+
+void MainWindow::saveTo(const QString& path) {
+    if (session_.stroking()) session_.endStroke();
+    auto outcome = std::make_shared<Status>();
+    const uint64_t serial = session_.history().serial();
+    const bool began = jobs_.start(
+        tr("Saving"), [outcome, level = session_.level(), file = toPath(path)](const Context& c) { *outcome = saveLevel(level, file, c); },
+        [this, outcome, path, serial] {
+            if (!*outcome) return refuse(outcome->error());
+            session_.markSaved(path, serial);
+            rememberRecent(path);
+            say(tr("Saved to %1.").arg(path));
+        });
+    if (!began) say(tr("Wait until “%1” is done.").arg(jobs_.what()));
+}
+
+void MainWindow::save() {
+    if (session_.path().isEmpty()) saveAs();
+    else saveTo(session_.path());
+}
+
+void MainWindow::saveAs() {
+    QString name = QString::fromStdString(session_.level().name).toLower().replace(' ', '-');
+    const QString start = session_.path().isEmpty() ? QDir::home().filePath(name + ".jamhill") : session_.path();
+    QString path = QFileDialog::getSaveFileName(this, tr("Save the level"), start, tr(kLevelFilter));
+    if (path.isEmpty()) return;
+    if (QFileInfo(path).suffix().isEmpty()) path += ".jamhill";
+    saveTo(path);
+}
+
+void MainWindow::newLevel() {
+    if (!mayLeave()) return;
+    LayoutDialog dialog(shippedLayers_, std::nullopt, {}, this);
+    if (dialog.exec() != QDialog::Accepted) return;
+    Result<Level> level = dialog.level();
+    if (!level) return refuse(level.error());
+    session_.open(level.take(), {}, tr("New level"));
+    session_.setStation(Station::shape);
+}
+
+void MainWindow::importHeightmap() {
+    if (!mayLeave()) return;
+    const QString path = QFileDialog::getOpenFileName(this, tr("Choose a heightmap"), {}, tr("Heightmaps (*.png)"));
+    if (!path.isEmpty()) importPicture(path);
+}
+
+void MainWindow::importPicture(const QString& path) {
+    Result<Pixels> picture = readHeightmap(toPath(path));
+    if (!picture) return refuse(picture.error());
+    LayoutDialog dialog(shippedLayers_, picture.take(), path, this);
+    if (dialog.exec() != QDialog::Accepted) return;
+    Result<Level> level = dialog.level();
+    if (!level) return refuse(level.error());
+    session_.open(level.take(), {}, tr("Start from %1").arg(QFileInfo(path).fileName()));
+    session_.setStation(Station::shape);
+}
+
+void MainWindow::handOverTo(const QString& folder, const HandoverWish& wish) {
+    using Files = Result<std::vector<std::string>>;
+    auto outcome = std::make_shared<std::optional<Files>>();
+    const bool began = jobs_.start(
+        tr("Handing over"), [outcome, level = session_.level(), wish, path = toPath(folder)](const Context& c) { outcome->emplace(handOver(level, path, wish, c)); },
+        [this, outcome, folder] {
+            const Files& files = **outcome;
+            if (!files) return refuse(files.error());
+            trail_->noteHandedOver();
+            say(tr("%n file(s) written to %1.", nullptr, static_cast<int>(files.value().size())).arg(folder));
+        });
+    if (!began) say(tr("Wait until “%1” is done.").arg(jobs_.what()));
+}
+
+// --- layers -------------------------------------------------------------------------------------------------------
+
+void MainWindow::addLayerFromFile() {
+    QMenu menu(this);
+    for (const Layer& l : shippedLayers_)
+        menu.addAction(QIcon(layerThumbnail(l, 20, 1)), QString::fromStdString(l.name), this, [this, &l] {
+            if (session_.level().layers.size() >= kMaxLayers) return say(tr("A level has at most 16 layers; delete one first."));
+            uint32_t id = 0;
+            session_.edit(tr("Add layer"), [&](Level& level) { id = addLayer(level, l); });
+            session_.setLayer(id);
+        });
+    menu.addSeparator();
+    QAction* file = menu.addAction(tr("From a picture…"));
+    if (menu.exec(QCursor::pos()) != file) return;
+    const QString path = QFileDialog::getOpenFileName(this, tr("Choose a picture for the layer"), {}, tr(kPictureFilter));
+    if (!path.isEmpty()) addLayerPicture(path);
+}
+
+void MainWindow::addLayerPicture(const QString& path) {
+    if (session_.level().layers.size() >= kMaxLayers) return say(tr("A level has at most 16 layers; delete one first."));
+    Result<Layer> layer = layerFromPicture(toPath(path));
+    if (!layer && !path.endsWith(".png", Qt::CaseInsensitive)) {
+        // Other kinds of picture are read by Qt and kept as PNG.
+        QImageReader reader(path);
+        const QSize size = reader.size();
+        if (size.width() > kLargestTexture || size.height() > kLargestTexture)
+            return refuse({path.toStdString(), "size", "it is larger than 8192 along a side", "choose a smaller picture"});
+        const QImage image = reader.read();
+        if (image.isNull()) return refuse({path.toStdString(), "", "it is not a picture that can be read", "choose a PNG or JPEG file"});
+        QByteArray png;
+        QBuffer buffer(&png);
+        buffer.open(QIODevice::WriteOnly);
+        image.convertToFormat(QImage::Format_RGB888).save(&buffer, "PNG");
+        layer = layerFromPicture(std::vector<uint8_t>(png.begin(), png.end()), QFileInfo(path).completeBaseName().toStdString() + ".png");
+    }
+    if (!layer) return refuse(layer.error());
+    uint32_t id = 0;
+    session_.edit(tr("Add layer"), [&](Level& level) { id = addLayer(level, layer.take()); });
+    session_.setLayer(id);
+    say(tr("Added “%1”. Its relief is derived from the picture.").arg(QFileInfo(path).completeBaseName()));
+}
+
+void MainWindow::layerMenu(const QPoint& globalPlace) {
+    const Level& level = session_.level();
+    const int at = level.layerIndex(session_.layer()), last = static_cast<int>(level.layers.size()) - 1;
+    if (at < 0) return;
+    QMenu menu(this);
+    const bool hidden = level.layers[static_cast<size_t>(at)].hidden;
+    menu.addAction(icon(hidden ? "eye" : "eye-off"), hidden ? tr("Show") : tr("Hide"), this, [this, hidden, id = session_.layer()] {
+        session_.edit(hidden ? tr("Show layer") : tr("Hide layer"), [=](Level& l) { l.layer(id)->hidden = !hidden; });
+    });
+    const auto move = [&](const QString& text, const char* iconName, int to, bool possible) {
+        QAction* a = menu.addAction(icon(iconName), text, this, [this, at, to] { session_.edit(tr("Reorder layers"), [=](Level& l) { moveLayer(l, at, to); }); });
+        a->setEnabled(possible);
+    };
+    move(tr("Move up, over the next"), "up", at + 1, at < last);
+    move(tr("Move down, under the one before"), "down", at - 1, at > 0);
+    menu.addSeparator();
+    QAction* gone = menu.addAction(icon("remove"), tr("Delete; what lies below shows"), this, [this, at] { session_.edit(tr("Delete layer"), [=](Level& l) { removeLayer(l, at); }); });
+    gone->setEnabled(last > 0);
+    menu.exec(globalPlace);
+}
+
+// --- the rest ------------------------------------------------------------------------------------------------------
+
+void MainWindow::scaleRadius(float by) {
+    session_.changeSettings([by](StrokeSettings& s) { s.radius *= by; });
+}
+
+void MainWindow::fullView(bool on) {
+    for (QWidget* w : std::initializer_list<QWidget*>{trail_, bench_}) w->setVisible(!on);
+    sheet_->setVisible(!on && (*actions_)["sheet"]->isChecked());
+    if (on) showFullScreen();
+    else showNormal();
+}
+
+void MainWindow::switchTheme() {
+    applyTheme(themeChoice() == ThemeChoice::dark ? ThemeChoice::light : ThemeChoice::dark);
+    actions_->refreshIcons();
+    for (QWidget* w : findChildren<QWidget*>()) w->update();
+}
+
+void MainWindow::closeEvent(QCloseEvent* e) {
+    session_.endStroke();
+    if (!mayLeave()) return e->ignore();
+    if (jobs_.running() && jobs_.what() == tr("Saving")) jobs_.wait();  // a save that began is finished
+    jobs_.cancel();
+    jobs_.wait();
+    e->accept();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
+    const auto urls = e->mimeData()->urls();
+    if (urls.size() == 1 && urls.front().isLocalFile()) e->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* e) {
+    const QString path = e->mimeData()->urls().front().toLocalFile();
+    if (path.endsWith(".jamhill", Qt::CaseInsensitive)) {
+        if (mayLeave()) openFile(path);
+    } else if (session_.station() == Station::cover) {
+        addLayerPicture(path);
+    } else {
+        say(tr("Drop a .jamhill file to open it, or a picture at the Cover station to make a layer of it."));
+    }
+}
+
+}  // namespace jam

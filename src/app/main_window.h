@@ -1,0 +1,91 @@
+// The window: trail above, bench below, sheet at the right, the view in between.
+#pragma once
+
+#include <QMainWindow>
+
+#include "actions.h"
+#include "files/handover.h"
+#include "jobs.h"
+#include "panels/bench.h"
+#include "session.h"
+#include "surveyor.h"
+#include "view/ground_view.h"
+
+class QLabel;
+
+namespace jam {
+
+class Sheet;
+class Trail;
+
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+public:
+    // The session outlives the window. `layers` is the shipped set.
+    MainWindow(Session& session, std::vector<Layer> layers, std::unique_ptr<Surface> surface);
+    ~MainWindow() override;
+
+    GroundView* view() const { return view_; }
+    Bench* bench() const { return bench_; }
+    Trail* trail() const { return trail_; }
+    Sheet* sheet() const { return sheet_; }
+    Actions& actions() const { return *actions_; }
+    Jobs& jobs() { return jobs_; }
+    Surveyor& surveyor() { return *surveyor_; }
+
+    // Opens a level file off the interface thread; the present level stays when it fails.
+    void openFile(const QString& path);
+    // Saves to a path off the interface thread.
+    void saveTo(const QString& path);
+    void handOverTo(const QString& folder, const HandoverWish& wish);
+    // The last message that was shown to the person, for tests.
+    const QString& lastMessage() const { return lastMessage_; }
+    // Messages go into the bar instead of a dialog; for tests and scripts.
+    void setQuiet(bool quiet) { quiet_ = quiet; }
+
+protected:
+    void closeEvent(QCloseEvent*) override;
+    void dragEnterEvent(QDragEnterEvent*) override;
+    void dropEvent(QDropEvent*) override;
+
+private:
+    QList<ActionRow> actionTable();
+    QMenu* makeMenu();
+    void tellTitle();
+    void tellTools();
+    void say(const QString& sentence);
+    void refuse(const Error& error);
+    // False when the person wants to stay with unsaved work.
+    bool mayLeave();
+    void rememberRecent(const QString& path);
+
+    void newLevel();
+    void importHeightmap();
+    void importPicture(const QString& path);
+    void openWithDialog();
+    void save();
+    void saveAs();
+    void addLayerFromFile();
+    void addLayerPicture(const QString& path);
+    void layerMenu(const QPoint& globalPlace);
+    void scaleRadius(float by);
+    void fullView(bool on);
+    void switchTheme();
+
+    Session& session_;
+    std::vector<Layer> shippedLayers_;
+    Jobs jobs_;
+    Surveyor* surveyor_;
+    GroundView* view_;
+    Actions* actions_;
+    Trail* trail_;
+    Bench* bench_;
+    Sheet* sheet_;
+    QMenu *menu_, *recent_;
+    QLabel* bar_;
+    QTimer barTimer_;
+    QString lastMessage_;
+    bool quiet_ = false;
+};
+
+}  // namespace jam

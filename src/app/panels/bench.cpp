@@ -1,0 +1,163 @@
+#include "panels/bench.h"
+
+#include <QAction>
+#include <QButtonGroup>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QScrollArea>
+#include <QScrollBar>
+#include <QStackedWidget>
+#include <QToolButton>
+
+#include "panels/chart.h"
+#include "panels/layer_strip.h"
+#include "panels/readout.h"
+#include "panels/section.h"
+#include "theme.h"
+
+namespace jam {
+
+namespace {
+
+// Tools as buttons with their names.
+QWidget* toolButtons(const QList<QAction*>& actions, QWidget* parent) {
+    auto* box = new QWidget(parent);
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(3);
+    for (QAction* a : actions) {
+        auto* b = new QToolButton(box);
+        b->setDefaultAction(a);
+        b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
+        b->setIconSize({28, 28});
+        b->setFixedSize(66, 64);
+        row->addWidget(b);
+    }
+    row->addStretch();
+    return box;
+}
+
+QWidget* curveButtons(Session& session, QWidget* parent) {
+    auto* box = new QWidget(parent);
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(3);
+    auto* group = new QButtonGroup(box);
+    for (int c = 0; c < kCurves; ++c) {
+        const auto curve = static_cast<Curve>(c);
+        auto* b = new QToolButton(box);
+        b->setCheckable(true);
+        b->setIcon(curveIcon(curve));
+        b->setIconSize({38, 24});
+        b->setFixedSize(52, 38);
+        b->setToolTip(Bench::tr("Falloff: %1").arg(QString::fromUtf8(curveName(curve).data(), static_cast<qsizetype>(curveName(curve).size()))));
+        group->addButton(b, c);
+        row->addWidget(b);
+    }
+    row->addStretch();
+    const auto show = [&session, group] { group->button(static_cast<int>(session.settings().falloff.curve))->setChecked(true); };
+    QObject::connect(&session, &Session::settingsChanged, box, show);
+    QObject::connect(group, &QButtonGroup::idClicked, box, [&session](int c) {
+        session.changeSettings([c](StrokeSettings& s) { s.falloff.curve = static_cast<Curve>(c); });
+    });
+    show();
+    return box;
+}
+
+QLabel* quietLabel(const QString& text, QWidget* parent) {
+    auto* label = new QLabel(text, parent);
+    label->setProperty("quiet", true);
+    label->setWordWrap(true);
+    return label;
+}
+
+}  // namespace
+
+QIcon curveIcon(Curve curve) {
+    QIcon icon;
+    for (const bool on : {false, true}) {
+        QPixmap pixmap(114, 72);
+        pixmap.fill(Qt::transparent);
+        QPainter p(&pixmap);
+        p.setRenderHint(QPainter::Antialiasing);
+        QPolygonF line;
+        for (int i = 0; i <= 40; ++i) {
+            const float x = static_cast<float>(i) / 20 - 1;
+            line << QPointF(57 + 52 * x, 66 - 58 * curveAt(curve, std::abs(x)));
+        }
+        p.setPen(QPen(on ? theme().onActive : theme().text, 4.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p.drawPolyline(line);
+        p.end();
+        icon.addPixmap(pixmap, QIcon::Normal, on ? QIcon::On : QIcon::Off);
+    }
+    return icon;
+}
+
+Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, const QList<QAction*>& tools, QWidget* parent) : QWidget(parent) {
+    setFixedHeight(178);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(10, 8, 10, 8);
+    row->setSpacing(12);
+
+    auto* stack = new QStackedWidget(this);
+    auto* shape = new QWidget(stack);
+    auto* shapeColumn = new QVBoxLayout(shape);
+    shapeColumn->setContentsMargins(0, 0, 0, 0);
+    shapeColumn->addWidget(toolButtons(tools.mid(0, 4), shape));
+    shapeColumn->addSpacing(4);
+    shapeColumn->addWidget(curveButtons(session, shape));
+    shapeColumn->addWidget(quietLabel(tr("Drag on the ground. Shift inverts, Alt takes a height."), shape));
+    shapeColumn->addStretch();
+
+    auto* cover = new QWidget(stack);
+    auto* coverRow = new QHBoxLayout(cover);
+    coverRow->setContentsMargins(0, 0, 0, 0);
+    auto* side = new QVBoxLayout;
+    side->addWidget(toolButtons(tools.mid(4), cover));
+    side->addWidget(quietLabel(tr("Shift erases. Alt takes the layer under the cursor."), cover));
+    side->addStretch();
+    coverRow->addLayout(side);
+    auto* scroll = new QScrollArea(cover);
+    layers_ = new LayerStrip(session, surveyor, scroll);
+    scroll->setWidget(layers_);
+    scroll->setWidgetResizable(true);
+    scroll->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    coverRow->addWidget(scroll, 1);
+
+    const auto plain = [&](const QString& text) {
+        auto* page = new QWidget(stack);
+        auto* column = new QVBoxLayout(page);
+        column->setContentsMargins(0, 0, 0, 0);
+        column->addWidget(quietLabel(text, page));
+        column->addStretch();
+        return page;
+    };
+    stack->addWidget(plain(tr("How large the level is, how fine, how high it may rise and how deep one may dig is set in the sheet at the right. "
+                              "Fly with W A S D, look round with the right button, go towards the cursor with the wheel.")));
+    stack->addWidget(shape);
+    stack->addWidget(cover);
+    stack->addWidget(plain(tr("Turn the sun in the sheet at the right. A low sun shows relief, a high one shows colour.")));
+    stack->addWidget(plain(tr("Choose in the sheet at the right what goes out. A manifest that says every size, range and axis goes with it.")));
+    row->addWidget(stack, 1);
+
+    auto* live = new QVBoxLayout;
+    live->setSpacing(2);
+    section_ = new Section(session, view, this);
+    section_->setFixedWidth(390);
+    readout_ = new Readout(session, this);
+    readout_->setFixedWidth(390);
+    live->addWidget(section_, 1);
+    live->addWidget(readout_);
+    row->addLayout(live);
+    chart_ = new Chart(session, view, surveyor, this);
+    chart_->setFixedWidth(158);
+    row->addWidget(chart_);
+
+    const auto turn = [stack, &session] { stack->setCurrentIndex(static_cast<int>(session.station())); };
+    connect(&session, &Session::stationChanged, stack, turn);
+    turn();
+}
+
+}  // namespace jam

@@ -1,0 +1,83 @@
+#include "panels/chart.h"
+
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <cmath>
+
+#include "level/ground.h"
+#include "surveyor.h"
+#include "theme.h"
+#include "view/ground_view.h"
+
+namespace jam {
+
+Chart::Chart(Session& session, GroundView& view, const Surveyor& surveyor, QWidget* parent)
+    : QWidget(parent), session_(session), view_(view), surveyor_(surveyor) {
+    setMinimumSize(110, 110);
+    setToolTip(tr("The chart. Click to go there."));
+    const auto again = [this] { update(); };
+    connect(&view, &GroundView::cameraMoved, this, again);
+    connect(&surveyor, &Surveyor::found, this, again);
+    connect(&session, &Session::cursorMoved, this, again);
+}
+
+QRectF Chart::frame() const {
+    const Level& l = session_.level();
+    const double per = std::min((width() - 4) / l.width(), (height() - 4) / l.depth());
+    const double w = l.width() * per, d = l.depth() * per;
+    return {(width() - w) / 2, (height() - d) / 2, w, d};
+}
+
+QPointF Chart::at(double x, double z) const {
+    const Level& l = session_.level();
+    const QRectF f = frame();
+    return {f.x() + (x - l.originX) / l.width() * f.width(), f.y() + (z - l.originZ) / l.depth() * f.height()};
+}
+
+void Chart::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
+    const Theme& t = theme();
+    const QRectF f = frame();
+    QPainterPath round;
+    round.addRoundedRect(f, 5, 5);
+    p.setClipPath(round);
+    p.fillRect(f, t.back);
+    if (const auto& found = surveyor_.findings()) p.drawImage(f, found->plan);
+    const Camera& c = view_.camera();
+    const QPointF eye = at(c.at.x, c.at.z);
+    const double half = std::atan(std::tan(c.fieldOfView * 0.00872665) * c.width / c.height), yaw = c.yaw * 0.0174532925, reach = f.width() * 0.3;
+    QPainterPath cone(eye);
+    cone.lineTo(eye + QPointF(std::sin(yaw - half), -std::cos(yaw - half)) * reach);
+    cone.lineTo(eye + QPointF(std::sin(yaw + half), -std::cos(yaw + half)) * reach);
+    cone.closeSubpath();
+    QColor soft = t.active.lighter(140);
+    soft.setAlpha(90);
+    p.fillPath(cone, soft);
+    p.strokePath(cone, QPen(QColor(255, 255, 255, 150), 1));
+    p.setPen(QPen(Qt::white, 1.4));
+    p.setBrush(t.active);
+    const QPointF inside(std::clamp(eye.x(), f.left() + 4, f.right() - 4), std::clamp(eye.y(), f.top() + 4, f.bottom() - 4));
+    p.drawEllipse(inside, 3.6, 3.6);
+    if (session_.cursor()) {
+        p.setPen(QPen(t.brush, 1.6));
+        p.setBrush(Qt::NoBrush);
+        const double r = std::max(2.5, session_.settings().radius / session_.level().width() * f.width());
+        p.drawEllipse(at(session_.cursor()->x, session_.cursor()->z), r, r);
+    }
+}
+
+void Chart::goTo(const QPointF& pixel) {
+    const Level& l = session_.level();
+    const QRectF f = frame();
+    const double x = l.originX + (pixel.x() - f.x()) / f.width() * l.width(), z = l.originZ + (pixel.y() - f.y()) / f.height() * l.depth();
+    if (!l.holds(x, z)) return;
+    const Navigator n(l, session_.pyramid());
+    view_.setCamera(n.centre(view_.camera(), {x, altitudeAt(l, x, z), z}, std::max(60.0, std::min(n.heightAbove(view_.camera()), 0.2 * l.width()))));
+}
+
+void Chart::mousePressEvent(QMouseEvent* e) { goTo(e->position()); }
+void Chart::mouseMoveEvent(QMouseEvent* e) { if (e->buttons() & Qt::LeftButton) goTo(e->position()); }
+
+}  // namespace jam

@@ -1,0 +1,34 @@
+// The chart: the level from above with contours and the view's cone. A click goes there.
+#pragma once
+
+#include <QWidget>
+
+#include "session.h"
+
+namespace jam {
+
+class GroundView;
+class Surveyor;
+
+class Chart : public QWidget {
+    Q_OBJECT
+public:
+    Chart(Session& session, GroundView& view, const Surveyor& surveyor, QWidget* parent = nullptr);
+    QSize sizeHint() const override { return {150, 150}; }
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+
+private:
+    QRectF frame() const;  // where the plan lies
+    QPointF at(double x, double z) const;
+    void goTo(const QPointF& pixel);
+
+    Session& session_;
+    GroundView& view_;
+    const Surveyor& surveyor_;
+};
+
+}  // namespace jam

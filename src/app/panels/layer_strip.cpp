@@ -1,0 +1,149 @@
+#include "panels/layer_strip.h"
+
+#include <QContextMenuEvent>
+#include <QHelpEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <QToolTip>
+
+#include "surveyor.h"
+#include "theme.h"
+
+namespace jam {
+
+namespace {
+constexpr int kTile = 78, kGap = 8, kTop = 4;
+}
+
+QPixmap layerThumbnail(const Layer& layer, int size, qreal ratio) {
+    static std::map<std::pair<Picture, int>, QPixmap> known;
+    const int pixels = static_cast<int>(size * ratio);
+    const auto key = std::make_pair(layer.colour, pixels);
+    if (const auto at = known.find(key); at != known.end()) return at->second;
+    if (known.size() > 200) known.clear();
+    QImage image = QImage::fromData(layer.colour->bytes.data(), static_cast<int>(layer.colour->bytes.size()));
+    const int part = std::min({image.width(), image.height(), 300});
+    image = image.copy(0, 0, part, part).scaled(pixels, pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+    QPixmap pixmap = QPixmap::fromImage(image);
+    pixmap.setDevicePixelRatio(ratio);
+    return known[key] = pixmap;
+}
+
+LayerStrip::LayerStrip(Session& session, const Surveyor& surveyor, QWidget* parent) : QWidget(parent), session_(session), surveyor_(surveyor) {
+    for (const auto signal : {&Session::edited, &Session::layerChosen, &Session::opened}) connect(&session, signal, this, &LayerStrip::again);
+    connect(&surveyor, &Surveyor::found, this, &LayerStrip::again);
+    setMinimumHeight(kTile + 46);
+    again();
+}
+
+void LayerStrip::again() {
+    setMinimumWidth((count() + 1) * (kTile + kGap));
+    update();
+}
+
+QSize LayerStrip::sizeHint() const { return {(count() + 1) * (kTile + kGap), kTile + 46}; }
+
+QRect LayerStrip::tile(int index) const { return {index * (kTile + kGap) + 2, kTop, kTile, kTile + 34}; }
+
+int LayerStrip::indexAt(const QPoint& pixel) const {
+    for (int i = 0; i <= count(); ++i) if (tile(i).contains(pixel)) return i;
+    return -1;
+}
+
+void LayerStrip::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
+    const Theme& t = theme();
+    QFont small = font();
+    small.setPixelSize(11);
+    const Level& level = session_.level();
+    for (int i = 0; i < count(); ++i) {
+        const Layer& l = level.layers[static_cast<size_t>(i)];
+        const QRect r = tile(i), square(r.x(), r.y(), kTile, kTile);
+        const bool active = l.id == session_.layer();
+        QPainterPath round;
+        round.addRoundedRect(square, 7, 7);
+        p.save();
+        p.setClipPath(round);
+        p.setOpacity(l.hidden ? 0.3 : 1);
+        p.drawPixmap(square, layerThumbnail(l, kTile, devicePixelRatioF()));
+        p.restore();
+        if (l.hidden) p.drawPixmap(square.center() - QPoint(12, 12), iconPixmap("eye-off", 24, t.text, devicePixelRatioF()));
+        p.setPen(QPen(active ? t.active.lighter(130) : t.line, active ? 3 : 1));
+        p.setBrush(Qt::NoBrush);
+        p.drawPath(round);
+        QFont name = small;
+        name.setBold(active);
+        p.setFont(name);
+        p.setPen(t.text);
+        p.drawText(QRect(r.x() - 3, r.y() + kTile + 2, kTile + 6, 15), Qt::AlignHCenter, QFontMetrics(name).elidedText(QString::fromStdString(l.name), Qt::ElideRight, kTile + 6));
+        QString share = i == 0 ? tr("covers all") : QString();
+        if (const auto& f = surveyor_.findings()) {
+            const double s = f->shares[static_cast<size_t>(i)];
+            share = s < 1e-5 ? tr("unused") : tr("%1 %").arg(s * 100, 0, 'f', s < 0.0995 ? 1 : 0);
+        }
+        p.setFont(small);
+        p.setPen(t.quiet);
+        p.drawText(QRect(r.x(), r.y() + kTile + 17, kTile, 15), Qt::AlignHCenter, share);
+    }
+    const QRect add = tile(count()), square(add.x(), add.y(), kTile, kTile);
+    p.setPen(QPen(t.line, 1.4, count() < kMaxLayers ? Qt::DashLine : Qt::DotLine));
+    p.drawRoundedRect(square, 7, 7);
+    p.drawPixmap(square.center() - QPoint(11, 11), iconPixmap("add", 22, t.quiet, devicePixelRatioF()));
+    p.setFont(small);
+    p.setPen(t.quiet);
+    p.drawText(QRect(add.x(), add.y() + kTile + 2, kTile, 15), Qt::AlignHCenter, tr("Add layer"));
+    if (dropAt_ >= 0) {
+        const int x = tile(dropAt_).x() - kGap / 2 - 1;
+        p.fillRect(QRect(x, kTop, 3, kTile), t.active.lighter(130));
+    }
+}
+
+bool LayerStrip::event(QEvent* e) {
+    if (e->type() == QEvent::ToolTip) {
+        const int i = indexAt(static_cast<QHelpEvent*>(e)->pos());
+        if (i >= 0 && i < count())
+            QToolTip::showText(static_cast<QHelpEvent*>(e)->globalPos(),
+                               tr("%1: one repeat spans %2 m. Drag to reorder; layers lie over those to their left.")
+                                   .arg(QString::fromStdString(session_.level().layers[static_cast<size_t>(i)].name))
+                                   .arg(session_.level().layers[static_cast<size_t>(i)].tileSize), this);
+        return true;
+    }
+    return QWidget::event(e);
+}
+
+void LayerStrip::mousePressEvent(QMouseEvent* e) {
+    const int i = indexAt(e->pos());
+    if (i < 0 || e->button() != Qt::LeftButton) return;
+    if (i == count()) {
+        emit addWanted();
+        return;
+    }
+    session_.setLayer(session_.level().layers[static_cast<size_t>(i)].id);
+    dragged_ = i;
+    pressed_ = e->pos();
+}
+
+void LayerStrip::mouseMoveEvent(QMouseEvent* e) {
+    if (dragged_ < 0 || (e->pos() - pressed_).manhattanLength() < 12) return;
+    dropAt_ = std::clamp((e->pos().x() + kTile / 2) / (kTile + kGap), 0, count());
+    update();
+}
+
+void LayerStrip::mouseReleaseEvent(QMouseEvent*) {
+    const int from = std::exchange(dragged_, -1), drop = std::exchange(dropAt_, -1);
+    if (from < 0 || drop < 0) return update();
+    const int to = drop > from ? drop - 1 : drop;
+    if (to != from) session_.edit(tr("Reorder layers"), [=](Level& l) { moveLayer(l, from, to); });
+    update();
+}
+
+void LayerStrip::contextMenuEvent(QContextMenuEvent* e) {
+    const int i = indexAt(e->pos());
+    if (i < 0 || i >= count()) return;
+    session_.setLayer(session_.level().layers[static_cast<size_t>(i)].id);
+    emit menuWanted(session_.layer(), e->globalPos());
+}
+
+}  // namespace jam

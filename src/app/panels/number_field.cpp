@@ -1,0 +1,64 @@
+#include "panels/number_field.h"
+
+#include <QGridLayout>
+#include <QLabel>
+#include <QSignalBlocker>
+#include <QSlider>
+#include <cmath>
+
+namespace jam {
+
+namespace {
+constexpr int kSteps = 1000;
+}
+
+NumberField::NumberField(const QString& name, const QString& suffix, Range range, QWidget* parent) : QWidget(parent), range_(range) {
+    auto* grid = new QGridLayout(this);
+    grid->setContentsMargins(0, 0, 0, 2);
+    grid->setVerticalSpacing(0);
+    auto* label = new QLabel(name, this);
+    spin_ = new QDoubleSpinBox(this);
+    spin_->setRange(range.low, range.high);
+    spin_->setDecimals(range.decimals);
+    spin_->setSuffix(suffix);
+    spin_->setAlignment(Qt::AlignRight);
+    spin_->setKeyboardTracking(false);
+    spin_->setStepType(QAbstractSpinBox::AdaptiveDecimalStepType);
+    spin_->setFixedWidth(96);
+    spin_->setAccessibleName(name);
+    label->setBuddy(spin_);
+    slider_ = new QSlider(Qt::Horizontal, this);
+    slider_->setRange(0, kSteps);
+    slider_->setFocusPolicy(Qt::NoFocus);
+    grid->addWidget(label, 0, 0);
+    grid->addWidget(spin_, 0, 1);
+    grid->addWidget(slider_, 1, 0, 1, 2);
+    connect(spin_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
+        const QSignalBlocker quiet(slider_);
+        slider_->setValue(toSlider(v));
+        emit changed(v);
+    });
+    connect(slider_, &QSlider::valueChanged, this, [this](int p) { spin_->setValue(fromSlider(p)); });
+}
+
+void NumberField::setValue(double value) {
+    const QSignalBlocker quietSpin(spin_), quietSlider(slider_);
+    spin_->setValue(value);
+    slider_->setValue(toSlider(value));
+}
+
+double NumberField::fromSlider(int position) const {
+    const double t = static_cast<double>(position) / kSteps;
+    if (!range_.logarithmic) return range_.low + t * (range_.high - range_.low);
+    const double v = range_.low * std::pow(range_.high / range_.low, t);
+    const double step = std::pow(10.0, std::floor(std::log10(v)) - 1);
+    return std::round(v / step) * step;  // two digits are enough for a slider
+}
+
+int NumberField::toSlider(double value) const {
+    const double t = range_.logarithmic ? std::log(std::max(value, range_.low) / range_.low) / std::log(range_.high / range_.low)
+                                        : (value - range_.low) / (range_.high - range_.low);
+    return static_cast<int>(std::lround(t * kSteps));
+}
+
+}  // namespace jam

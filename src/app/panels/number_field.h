@@ -1,0 +1,38 @@
+// A named number with a slider and an exact field. Both show the same value.
+#pragma once
+
+#include <QDoubleSpinBox>
+#include <QWidget>
+
+class QLabel;
+class QSlider;
+
+namespace jam {
+
+class NumberField : public QWidget {
+    Q_OBJECT
+public:
+    struct Range {
+        double low, high;
+        int decimals = 2;
+        bool logarithmic = false;  // the slider, so that small values have room
+    };
+    NumberField(const QString& name, const QString& suffix, Range range, QWidget* parent = nullptr);
+
+    void setValue(double value);  // without telling
+    double value() const { return spin_->value(); }
+    QDoubleSpinBox* spin() const { return spin_; }
+
+signals:
+    void changed(double value);
+
+private:
+    double fromSlider(int position) const;
+    int toSlider(double value) const;
+
+    Range range_;
+    QDoubleSpinBox* spin_;
+    QSlider* slider_;
+};
+
+}  // namespace jam

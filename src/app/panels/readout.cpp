@@ -1,0 +1,54 @@
+#include "panels/readout.h"
+
+#include <QPainter>
+#include <algorithm>
+#include <numeric>
+
+#include "level/ground.h"
+#include "level/weights.h"
+#include "survey/slope.h"
+#include "theme.h"
+
+namespace jam {
+
+Readout::Readout(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+    setFixedHeight(36);
+    connect(&session, &Session::cursorMoved, this, &Readout::read);
+    connect(&session, &Session::changed, this, &Readout::read);
+    connect(&session, &Session::edited, this, &Readout::read);
+    read();
+}
+
+void Readout::read() {
+    const Level& level = session_.level();
+    const auto& at = session_.cursor();
+    numbers_ = tr("The cursor is not over the ground.");
+    layers_.clear();
+    if (at && level.holds(at->x, at->z)) {
+        numbers_ = tr("x %1   z %2   altitude %3 m   slope %4°").arg(at->x, 0, 'f', 1).arg(at->z, 0, 'f', 1)
+                       .arg(altitudeAt(level, at->x, at->z), 0, 'f', 2).arg(slopeAt(level, at->x, at->z), 0, 'f', 1);
+        const auto mix = mixAt(level, at->x, at->z);
+        std::array<size_t, kMaxLayers> order;
+        std::iota(order.begin(), order.end(), 0);
+        std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return mix[a] > mix[b]; });
+        QStringList parts;
+        for (size_t k = 0; k < 3 && k < level.layers.size() && mix[order[k]] >= 0.005f; ++k)
+            parts << tr("%1 %2 %").arg(QString::fromStdString(level.layers[order[k]].name)).arg(std::lround(mix[order[k]] * 100));
+        if (const Stratum* s = const_cast<Level&>(level).stratum(level.activeStratum)) parts << tr("stratum %1").arg(QString::fromStdString(s->name));
+        layers_ = parts.join("   ");
+    }
+    update();
+}
+
+void Readout::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    QFont f = p.font();
+    f.setPixelSize(12);
+    p.setFont(f);
+    p.setPen(theme().text);
+    p.drawText(QRect(4, 0, width() - 4, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(numbers_, Qt::ElideRight, width() - 4));
+    p.setPen(theme().quiet);
+    p.drawText(QRect(4, 18, width() - 4, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(layers_, Qt::ElideRight, width() - 4));
+}
+
+}  // namespace jam

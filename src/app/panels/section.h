@@ -1,0 +1,46 @@
+// The section: a live cross-cut of the ground through the cursor with the brush's profile drawn into it. Its
+// handles are the brush controls: the edge pulls the radius, the crown the strength, the shoulder the falloff.
+#pragma once
+
+#include <QWidget>
+
+#include "session.h"
+
+namespace jam {
+
+class GroundView;
+
+class Section : public QWidget {
+    Q_OBJECT
+public:
+    Section(Session& session, const GroundView& view, QWidget* parent = nullptr);
+
+    enum class Grip { none, edge, crown, shoulder };
+    // Where a handle is, in pixels of this widget.
+    QPointF grip(Grip which) const;
+    QSize sizeHint() const override { return {380, 140}; }
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+
+private:
+    // Metres to pixels: sideways, and up (exaggerated by `tall`).
+    struct Scale { double perMetre, tall, level; };
+    Scale scale() const;
+    QPointF at(double metres, double altitude) const;
+    double profileHeight(double share) const;  // metres that the brush's profile rises at a share of its radius
+    Grip gripNear(const QPointF& pixel) const;
+    void read();
+
+    Session& session_;
+    const GroundView& view_;
+    std::vector<float> ground_;      // along the line, evenly spaced
+    double reach_ = 50;              // metres to each side
+    double centreAltitude_ = 0, low_ = 0, high_ = 1;
+    Grip held_ = Grip::none, near_ = Grip::none;
+};
+
+}  // namespace jam

@@ -1,0 +1,42 @@
+// The sheet: the details of what is chosen, page by page, and below them the list of what was done.
+#pragma once
+
+#include <QWidget>
+
+#include "session.h"
+
+class QListWidget;
+class QStackedWidget;
+
+namespace jam {
+
+class GroundView;
+class Surveyor;
+
+class Sheet : public QWidget {
+    Q_OBJECT
+public:
+    Sheet(Session& session, GroundView& view, const Surveyor& surveyor, QWidget* parent = nullptr);
+    QListWidget* historyList() const { return history_; }
+
+signals:
+    void newLevelWanted();
+    void importWanted();
+    void handOverWanted(const QString& folder, bool heightmap, bool fitRange, bool sets, bool singles);
+    void layerMenuWanted();
+
+private:
+    QWidget* layOutPage();
+    QWidget* brushPage();
+    QWidget* coverPage();
+    QWidget* lightPage();
+    QWidget* handOverPage();
+    void showHistory();
+
+    Session& session_;
+    GroundView& view_;
+    const Surveyor& surveyor_;
+    QListWidget* history_;
+};
+
+}  // namespace jam

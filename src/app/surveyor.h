@@ -1,0 +1,56 @@
+// Watches the level and, when it has rested for a moment, computes on another thread what the trail tells and
+// what light needs: relief, shares of the layers, sunlight, and the little plan.
+#pragma once
+
+#include <QImage>
+#include <QObject>
+#include <QTimer>
+#include <array>
+#include <atomic>
+#include <memory>
+#include <thread>
+
+#include "level/level.h"
+#include "survey/slope.h"
+
+namespace jam {
+
+class Session;
+
+struct Findings {
+    Relief relief;
+    std::array<double, kMaxLayers> shares{};
+    std::shared_ptr<const Raster<uint8_t>> sun, open;
+    QImage plan;             // the level from above, shaded, with contours
+    float planInterval = 5;  // metres between its contours
+};
+
+class Surveyor : public QObject {
+    Q_OBJECT
+public:
+    explicit Surveyor(Session& session, QObject* parent = nullptr);
+    ~Surveyor() override;
+
+    // Null until the first survey is done.
+    const std::shared_ptr<const Findings>& findings() const { return findings_; }
+    bool busy() const { return running_ || rest_.isActive(); }
+
+signals:
+    void found();
+
+private:
+    void later();
+    void start();
+
+    Session& session_;
+    QTimer rest_;
+    std::thread thread_;
+    std::atomic<bool> cancel_{false};
+    bool running_ = false, again_ = false;
+    std::shared_ptr<const Findings> findings_;
+};
+
+// The level from above as a picture of at most `most` pixels a side, north on top. Empty when cancelled.
+QImage drawPlan(const Level& level, const Raster<uint8_t>& sun, float interval, int most, const Context& context);
+
+}  // namespace jam

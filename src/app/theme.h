@@ -1,0 +1,34 @@
+// Colours, font and style of everything, in one place.
+#pragma once
+
+#include <QApplication>
+#include <QColor>
+#include <QIcon>
+
+namespace jam {
+
+struct Theme {
+    QColor back, panel, raised, line;   // from the deepest to the highest, and between them
+    QColor text, quiet;                 // ink and secondary ink
+    QColor active, onActive;            // damson: what is active
+    QColor brush;                       // apricot: the brush
+    QColor water;                       // pond blue: only for water
+    QColor passes;                      // leaf green: only for what passes
+    QColor warns;                       // for what does not
+    QColor ground;                      // the cut ground in the section
+};
+
+enum class ThemeChoice { dark, light };
+
+const Theme& theme();
+ThemeChoice themeChoice();
+// Sets palette, font and style sheet of the application, now and for the next start.
+void applyTheme(ThemeChoice choice);
+// The choice of the last session.
+ThemeChoice rememberedTheme();
+
+// An icon of ours (assets/icons) drawn in the theme's ink; checked states in the active colour.
+QIcon icon(const QString& name);
+QPixmap iconPixmap(const QString& name, int size, const QColor& colour, qreal ratio = 1);
+
+}  // namespace jam

@@ -1,0 +1,408 @@
+#include "view/ground_view.h"
+
+#include <QApplication>
+#include <QEventLoop>
+#include <QMouseEvent>
+#include <QPainter>
+#include <cmath>
+#include <glm/geometric.hpp>
+
+#include "level/ground.h"
+#include "theme.h"
+
+namespace jam {
+
+namespace {
+
+constexpr int kTile = 192;          // pixels a side of what is refined at once
+constexpr int kRestMs = 150;        // rest before refining
+constexpr double kDabMs = 45;       // most that the full picture of a dab may take
+constexpr int kStrokeTickMs = 25;   // how often a resting brush goes on
+
+// What of a level, besides its samples, decides how it looks.
+QString lookOf(const Level& level) {
+    QString s = QString("%1 %2").arg(level.sun.azimuth).arg(level.sun.elevation);
+    for (const Layer& l : level.layers)
+        s += QString("|%1 %2 %3 %4 %5 %6").arg(l.id).arg(l.tileSize).arg(l.blend).arg(l.hidden).arg(quintptr(l.colour.get())).arg(quintptr(l.normal.get()));
+    return s;
+}
+
+const QSet<int> kTravelKeys = {Qt::Key_W, Qt::Key_A, Qt::Key_S, Qt::Key_D, Qt::Key_Q, Qt::Key_E};
+
+}  // namespace
+
+GroundView::GroundView(Session& session, std::unique_ptr<Surface> surface, QWidget* parent)
+    : QWidget(parent), session_(session), surface_(std::move(surface)) {
+    setMouseTracking(true);
+    setFocusPolicy(Qt::StrongFocus);
+    setMinimumSize(320, 240);
+    setCursor(Qt::CrossCursor);
+    surface_->widget()->setParent(this);
+    surface_->paintMarks = [this](QPainter& p) { paintMarks(p); };
+    surface_->failed = [this](const Error& e) { emit failed(e); };
+    surface_->resized = [this](const QSize& pixels) {
+        camera_.width = pixels.width();
+        camera_.height = pixels.height();
+        redrawAll();
+        moveMark();
+    };
+    for (QTimer* t : {&frame_, &rest_, &refine_}) t->setSingleShot(true);
+    frame_.setInterval(0);
+    rest_.setInterval(kRestMs);
+    refine_.setInterval(0);
+    strokeTimer_.setInterval(kStrokeTickMs);
+    travelTimer_.setInterval(16);
+    connect(&frame_, &QTimer::timeout, this, &GroundView::drawFrame);
+    connect(&rest_, &QTimer::timeout, this, &GroundView::refineSome);
+    connect(&refine_, &QTimer::timeout, this, &GroundView::refineSome);
+    connect(&travelTimer_, &QTimer::timeout, this, &GroundView::travel);
+    connect(&strokeTimer_, &QTimer::timeout, this, [this] {
+        if (const auto at = pick(lastPixel_)) session_.continueStroke(*at, pressure_, strokeClock_.elapsed() / 1000.0);
+    });
+    connect(&session, &Session::opened, this, &GroundView::adoptLevel);
+    connect(&session, &Session::changed, this, &GroundView::notice);
+    connect(&session, &Session::edited, this, [this] {
+        if (!(lookOf(session_.level()) == drawnLook_)) refreshAll();
+    });
+    for (const auto signal : {&Session::settingsChanged, &Session::toolChanged, &Session::stationChanged}) connect(&session, signal, this, &GroundView::moveMark);
+    adoptLevel();
+}
+
+GroundView::~GroundView() {
+    // The surface outlives none of the callbacks into this view.
+    surface_->paintMarks = nullptr;
+    surface_->resized = nullptr;
+    surface_->widget()->setParent(nullptr);
+}
+
+void GroundView::adoptLevel() {
+    fresh_ = true;
+    pending_ = {};
+    sun_.reset();
+    overview();
+}
+
+void GroundView::resizeEvent(QResizeEvent*) { surface_->widget()->setGeometry(rect()); }
+
+void GroundView::setCamera(const Camera& camera) {
+    Camera c = camera;
+    c.width = camera_.width;
+    c.height = camera_.height;
+    if (c == camera_) return;
+    camera_ = c;
+    redrawAll();
+    moveMark();
+    emit cameraMoved();
+}
+
+void GroundView::setLook(const Look& look) {
+    if (look == look_) return;
+    look_ = look;
+    refreshAll();
+}
+
+void GroundView::setFlatLight(bool flat) {
+    if (flat == flatLight_) return;
+    flatLight_ = flat;
+    flatWaits_ = true;
+    refreshAll();
+}
+
+void GroundView::setShade(std::shared_ptr<const Raster<uint8_t>> sun, std::shared_ptr<const Raster<uint8_t>> open) {
+    sun_ = std::move(sun);
+    open_ = std::move(open);
+    shadeWaits_ = true;
+    refreshAll();
+}
+
+void GroundView::overview() { setCamera(navigator().overview(camera_)); }
+void GroundView::plan() { setCamera(navigator().plan(camera_)); }
+void GroundView::centreOnCursor() {
+    if (session_.cursor()) setCamera(navigator().centre(camera_, *session_.cursor(), std::max(40.0, 4.0 * session_.settings().radius)));
+}
+
+std::optional<glm::dvec3> GroundView::pick(const QPointF& pixel) const {
+    const double r = devicePixelRatioF();
+    return pickGround(session_.strokeGround(), session_.strokePyramid(), camera_.ray(pixel.x() * r - 0.5, pixel.y() * r - 0.5));
+}
+
+// --- drawing ----------------------------------------------------------------------------------------------------
+
+bool GroundView::settled() const { return !frame_.isActive() && !rest_.isActive() && !refine_.isActive() && stale_.isEmpty() && !all_ && !refresh_; }
+
+QImage GroundView::refinedPicture() {
+    while (!settled()) QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
+    return surface_->grab();
+}
+
+void GroundView::notice(const News& news) {
+    pending_.heights = pending_.change.empty() ? news.heights : pending_.heights.joined(news.heights);
+    pending_.change = pending_.change.joined(news.change);
+    scheduleFrame();
+}
+
+void GroundView::redrawAll() {
+    all_ = true;
+    scheduleFrame();
+}
+
+void GroundView::refreshAll() {
+    refresh_ = true;
+    scheduleFrame();
+}
+
+void GroundView::markStale(const PixelRect& part) {
+    const int across = (camera_.width + kTile - 1) / kTile;
+    for (int y = part.y / kTile; y <= (part.y + part.height - 1) / kTile; ++y)
+        for (int x = part.x / kTile; x <= (part.x + part.width - 1) / kTile; ++x) stale_.insert(y * across + x);
+}
+
+void GroundView::drawFrame() {
+    Renderer* r = surface_->renderer();
+    if (!r || surface_->widget()->size().isEmpty()) return;
+    surface_->makeCurrent();
+    const PixelRect whole{0, 0, camera_.width, camera_.height};
+    const bool everything = all_ || fresh_, refresh = refresh_;
+    const PixelRect part = everything ? whole : pixelsOf(session_.level(), pending_.change, pending_.heights, camera_);
+    r->sync(session_.level(), session_.pyramid(), everything || refresh ? nullptr : &pending_.change);
+    drawnLook_ = lookOf(session_.level());
+    if (std::exchange(flatWaits_, false)) r->setFlatLight(flatLight_);
+    if (std::exchange(shadeWaits_, false) && sun_) r->setShade(*sun_, *open_);
+    all_ = fresh_ = refresh_ = false;
+    pending_ = {};
+    if (r->trouble()) emit trouble(QString::fromStdString(r->trouble()->sentence()));
+    if (refresh && !everything) {
+        // The picture stays as it is and is renewed tile by tile, so that nothing flickers.
+        markStale(whole);
+        refine_.start();
+    }
+    if (part.empty()) return;
+    const double full = msPerMegapixel_ * part.width * part.height * 1e-6;
+    const bool quick = r->software() && (everything || full > kDabMs);
+    r->draw(camera_, look_, quick ? Finish::quick : Finish::full, everything ? nullptr : &part);
+    surface_->present(part);
+    if (quick) {
+        markStale(part);
+        rest_.start();
+    }
+    if (session_.stroking() || everything) moveMark();
+}
+
+void GroundView::refineSome() {
+    Renderer* r = surface_->renderer();
+    if (!r || stale_.isEmpty() || frame_.isActive()) return;
+    if (hand_ == Hand::looking || hand_ == Hand::sliding || hand_ == Hand::orbiting || !held_.isEmpty()) return rest_.start();
+    // The tile nearest to the hand first.
+    const int across = (camera_.width + kTile - 1) / kTile;
+    const QPointF near = hover_ ? *hover_ * devicePixel() : QPointF(camera_.width / 2.0, camera_.height / 2.0);
+    int best = *stale_.begin();
+    double least = 1e30;
+    for (const int t : std::as_const(stale_)) {
+        const double d = std::hypot((t % across + 0.5) * kTile - near.x(), (t / across + 0.5) * kTile - near.y());
+        if (d < least) least = d, best = t;
+    }
+    stale_.remove(best);
+    PixelRect tile{best % across * kTile, best / across * kTile, kTile, kTile};
+    tile.width = std::min(tile.width, camera_.width - tile.x);
+    tile.height = std::min(tile.height, camera_.height - tile.y);
+    if (!tile.empty()) {
+        QElapsedTimer clock;
+        clock.start();
+        surface_->makeCurrent();
+        r->draw(camera_, look_, Finish::full, &tile);
+        surface_->present(tile);
+        const double ms = clock.nsecsElapsed() * 1e-6 / (tile.width * tile.height * 1e-6);
+        msPerMegapixel_ += 0.2 * (ms - msPerMegapixel_);
+    }
+    if (!stale_.isEmpty()) refine_.start();
+}
+
+// --- marks over the picture ---------------------------------------------------------------------------------------
+
+void GroundView::moveMark() {
+    const QRect before = markRect_;
+    mark_ = {};
+    markRect_ = {};
+    const Station s = session_.station();
+    if (session_.cursor() && (s == Station::shape || s == Station::cover)) {
+        glm::dvec3 at = *session_.cursor();
+        at.y = altitudeAt(session_.level(), at.x, at.z);
+        mark_ = markOf(session_.level(), camera_, at, session_.settings().radius, session_.settings().falloff);
+        const double per = 1 / devicePixel();
+        const QRectF b = mark_.bounds();
+        markRect_ = QRectF(b.topLeft() * per, b.size() * per).toAlignedRect().adjusted(-4, -4, 4, 4);
+    }
+    surface_->widget()->update(before);
+    surface_->widget()->update(markRect_);
+}
+
+void GroundView::paintMarks(QPainter& p) {
+    p.setRenderHint(QPainter::Antialiasing);
+    if (look_.contours) paintContourLabels(p);
+    if (mark_.edge.isEmpty()) return;
+    p.save();
+    p.scale(1 / devicePixel(), 1 / devicePixel());
+    const double unit = devicePixel();
+    const QColor dark(20, 16, 14, 130), bright = theme().brush;
+    const auto draw = [&](const QPainterPath& path, double wide, const QColor& colour, Qt::PenStyle style) {
+        p.strokePath(path, QPen(dark, (wide + 1.6) * unit, style, Qt::FlatCap));
+        p.strokePath(path, QPen(colour, wide * unit, style, Qt::FlatCap));
+    };
+    draw(mark_.half, 1.1, bright, Qt::DashLine);
+    draw(mark_.ticks, 1.4, bright, Qt::SolidLine);
+    draw(mark_.edge, 1.8, bright, Qt::SolidLine);
+    p.restore();
+}
+
+void GroundView::paintContourLabels(QPainter& p) {
+    // A label wherever a strong contour crosses one of a few lines across the picture, with room between them.
+    const double ratio = devicePixel(), step = 5 * look_.contourStep;
+    QFont font = p.font();
+    font.setPixelSize(11);
+    font.setBold(true);
+    p.setFont(font);
+    QVector<QPointF> placed;
+    for (const double across : {0.2, 0.42, 0.63, 0.85}) {
+        std::optional<glm::dvec3> before;
+        for (int y = height() - 6; y > 0; y -= 6) {
+            const auto at = pickGround(session_.level(), session_.pyramid(), camera_.ray(across * camera_.width, y * ratio));
+            if (at && before && glm::distance(*at, *before) < camera_.metresPerPixel(glm::distance(camera_.at, *at)) * 120) {
+                const double low = std::min(at->y, before->y), high = std::max(at->y, before->y);
+                const double line = std::ceil(low / step) * step;
+                const QPointF here(across * width(), y + 3);
+                const bool room = std::none_of(placed.begin(), placed.end(), [&](const QPointF& q) { return std::abs(q.y() - here.y()) < 26 && std::abs(q.x() - here.x()) < 60; });
+                if (line <= high && room) {
+                    placed.append(here);
+                    const QString text = QString::number(std::lround(line * 10) / 10.0) + " m";
+                    QPainterPath shape;
+                    shape.addText(here - QPointF(QFontMetrics(font).horizontalAdvance(text) / 2.0, -4), font, text);
+                    p.strokePath(shape, QPen(QColor(250, 246, 238, 200), 3));
+                    p.fillPath(shape, QColor(40, 26, 34));
+                }
+            }
+            before = at;
+        }
+    }
+}
+
+// --- the hand -------------------------------------------------------------------------------------------------------
+
+void GroundView::hoverAt(const QPointF& pixel) {
+    hover_ = pixel;
+    session_.setCursor(pick(pixel));
+    moveMark();
+}
+
+void GroundView::mousePressEvent(QMouseEvent* e) {
+    setFocus();
+    lastPixel_ = e->position();
+    if (hand_ != Hand::idle) return;
+    const auto at = pick(lastPixel_);
+    if (e->button() == Qt::LeftButton) {
+        hoverAt(lastPixel_);
+        const Station s = session_.station();
+        if (!at || (s != Station::shape && s != Station::cover)) return;
+        if (e->modifiers() & Qt::AltModifier) return session_.pick(*at);
+        strokeClock_.start();
+        session_.beginStroke(*at, pressure_, e->modifiers() & Qt::ShiftModifier);
+        if (!session_.stroking()) return;
+        hand_ = Hand::stroking;
+        strokeTimer_.start();
+    } else if (e->button() == Qt::RightButton) {
+        grabbed_ = at;
+        hand_ = (e->modifiers() & Qt::ControlModifier) && at ? Hand::orbiting : Hand::looking;
+    } else if (e->button() == Qt::MiddleButton && at) {
+        grabbed_ = at;
+        hand_ = Hand::sliding;
+    }
+}
+
+void GroundView::mouseMoveEvent(QMouseEvent* e) {
+    const QPointF d = e->position() - lastPixel_;
+    lastPixel_ = e->position();
+    switch (hand_) {
+        case Hand::idle: break;
+        case Hand::stroking:
+            if (const auto at = pick(lastPixel_)) session_.continueStroke(*at, pressure_, strokeClock_.elapsed() / 1000.0);
+            break;
+        case Hand::looking: setCamera(navigator().look(camera_, d.x() * 0.22, -d.y() * 0.22)); break;
+        case Hand::orbiting: setCamera(navigator().orbit(camera_, *grabbed_, d.x() * 0.35, -d.y() * 0.35)); break;
+        case Hand::sliding: setCamera(navigator().slide(camera_, *grabbed_, {lastPixel_.x() * devicePixel(), lastPixel_.y() * devicePixel()})); break;
+    }
+    hoverAt(lastPixel_);
+}
+
+void GroundView::mouseReleaseEvent(QMouseEvent* e) {
+    if (hand_ == Hand::stroking && e->button() == Qt::LeftButton) {
+        strokeTimer_.stop();
+        if (const auto at = pick(e->position())) session_.continueStroke(*at, pressure_, strokeClock_.elapsed() / 1000.0);
+        session_.endStroke();
+        hand_ = Hand::idle;
+        pressure_ = 1;
+    } else if (hand_ != Hand::stroking && e->button() != Qt::LeftButton) {
+        hand_ = Hand::idle;
+    }
+    hoverAt(e->position());
+}
+
+void GroundView::tabletEvent(QTabletEvent* e) {
+    // The same movement arrives as a mouse event afterwards, because this one is not accepted.
+    pressure_ = e->type() == QEvent::TabletRelease ? 1.f : static_cast<float>(std::max(e->pressure(), 0.01));
+    e->ignore();
+}
+
+void GroundView::wheelEvent(QWheelEvent* e) {
+    const double steps = e->angleDelta().y() / 120.0;
+    if (hand_ == Hand::stroking || steps == 0) return;
+    const Ray ray = camera_.ray(e->position().x() * devicePixel(), e->position().y() * devicePixel());
+    const auto at = pick(e->position());
+    const glm::dvec3 towards = at ? *at : ray.from + ray.along * std::max(20.0, navigator().heightAbove(camera_));
+    setCamera(navigator().zoom(camera_, towards, 1 - std::pow(0.85, steps)));
+    hoverAt(e->position());
+}
+
+void GroundView::leaveEvent(QEvent*) {
+    if (hand_ != Hand::idle) return;
+    hover_.reset();
+    moveMark();
+}
+
+void GroundView::keyPressEvent(QKeyEvent* e) {
+    if (e->key() == Qt::Key_Escape && hand_ == Hand::stroking) {
+        strokeTimer_.stop();
+        session_.cancelStroke();
+        hand_ = Hand::idle;
+        return;
+    }
+    if (kTravelKeys.contains(e->key()) && !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
+        if (e->isAutoRepeat()) return;
+        held_.insert(e->key());
+        if (!travelTimer_.isActive()) {
+            travelClock_.start();
+            travelTimer_.start();
+        }
+        return;
+    }
+    QWidget::keyPressEvent(e);
+}
+
+void GroundView::keyReleaseEvent(QKeyEvent* e) {
+    if (!e->isAutoRepeat()) held_.remove(e->key());
+    if (held_.isEmpty()) travelTimer_.stop();
+    QWidget::keyReleaseEvent(e);
+}
+
+void GroundView::focusOutEvent(QFocusEvent* e) {
+    held_.clear();
+    travelTimer_.stop();
+    QWidget::focusOutEvent(e);
+}
+
+void GroundView::travel() {
+    const double seconds = std::min(travelClock_.restart() / 1000.0, 0.1);
+    const auto axis = [this](int more, int less) { return static_cast<double>(held_.contains(more)) - static_cast<double>(held_.contains(less)); };
+    setCamera(navigator().travel(camera_, axis(Qt::Key_W, Qt::Key_S), axis(Qt::Key_D, Qt::Key_A), axis(Qt::Key_E, Qt::Key_Q), seconds));
+    if (hover_) hoverAt(*hover_);
+}
+
+}  // namespace jam

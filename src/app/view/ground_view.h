@@ -1,0 +1,112 @@
+// The view: shows the level, moves the camera, and turns the hand into strokes.
+//
+// It draws on demand only. While anything moves the picture may be quick; after a short rest it is refined tile by
+// tile with events handled in between, so that input never waits for a whole frame.
+#pragma once
+
+#include <QElapsedTimer>
+#include <QSet>
+#include <QTimer>
+#include <QWidget>
+
+#include "render/navigator.h"
+#include "session.h"
+#include "view/brush_mark.h"
+#include "view/surface.h"
+
+namespace jam {
+
+class GroundView : public QWidget {
+    Q_OBJECT
+public:
+    // The surface was made by makeSurface() for this view to adopt.
+    GroundView(Session& session, std::unique_ptr<Surface> surface, QWidget* parent = nullptr);
+    ~GroundView() override;
+
+    const Camera& camera() const { return camera_; }
+    void setCamera(const Camera& camera);
+    const Look& look() const { return look_; }
+    void setLook(const Look& look);
+    bool flatLight() const { return flatLight_; }
+    void setFlatLight(bool flat);
+    void setShade(std::shared_ptr<const Raster<uint8_t>> sun, std::shared_ptr<const Raster<uint8_t>> open);
+
+    void overview();
+    void plan();
+    void centreOnCursor();
+
+    // Ground under a logical pixel of this widget.
+    std::optional<glm::dvec3> pick(const QPointF& pixel) const;
+    // True when nothing waits to be drawn or refined.
+    bool settled() const;
+    // The picture without marks, fully refined: waits for it.
+    QImage refinedPicture();
+
+signals:
+    void cameraMoved();
+    void failed(const Error& error);
+    void trouble(const QString& sentence);
+
+protected:
+    void resizeEvent(QResizeEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    void tabletEvent(QTabletEvent*) override;
+    void leaveEvent(QEvent*) override;
+    void keyPressEvent(QKeyEvent*) override;
+    void keyReleaseEvent(QKeyEvent*) override;
+    void focusOutEvent(QFocusEvent*) override;
+
+private:
+    enum class Hand { idle, stroking, looking, sliding, orbiting };
+
+    Navigator navigator() const { return {session_.level(), session_.pyramid()}; }
+    void adoptLevel();
+    void notice(const News& news);
+    void scheduleFrame() { if (!frame_.isActive()) frame_.start(); }
+    // The picture is out of date everywhere (the camera moved); or only its light or layers are.
+    void redrawAll();
+    void refreshAll();
+    void drawFrame();
+    void refineSome();
+    void markStale(const PixelRect& part);
+    void moveMark();
+    void paintMarks(QPainter& painter);
+    void paintContourLabels(QPainter& painter);
+    void travel();
+    void hoverAt(const QPointF& pixel);
+    double devicePixel() const { return devicePixelRatioF(); }
+
+    Session& session_;
+    std::unique_ptr<Surface> surface_;
+    Camera camera_;
+    Look look_;
+    bool flatLight_ = false;
+    std::shared_ptr<const Raster<uint8_t>> sun_, open_;
+    bool shadeWaits_ = false, flatWaits_ = false;
+
+    // What has to be drawn.
+    QTimer frame_, rest_, refine_;
+    bool all_ = true, fresh_ = true, refresh_ = false;
+    QString drawnLook_;
+    News pending_;
+    QSet<int> stale_;            // tiles that still show the quick picture
+    double msPerMegapixel_ = 400;  // of the full picture, measured
+
+    // The hand.
+    Hand hand_ = Hand::idle;
+    QPointF lastPixel_;
+    std::optional<glm::dvec3> grabbed_;
+    QElapsedTimer strokeClock_;
+    QTimer strokeTimer_, travelTimer_;
+    QElapsedTimer travelClock_;
+    QSet<int> held_;             // travel keys that are down
+    float pressure_ = 1;
+    std::optional<QPointF> hover_;
+    BrushMark mark_;
+    QRect markRect_;
+};
+
+}  // namespace jam
