@@ -7,7 +7,6 @@
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QImageReader>
-#include <QLabel>
 #include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
@@ -51,19 +50,11 @@ MainWindow::MainWindow(Session& session, std::vector<Layer> layers, std::unique_
     for (int t = 0; t < kTools; ++t) tools << a[toolName(static_cast<Tool>(t)).data()];
     bench_ = new Bench(session, *view_, *surveyor_, tools, this);
     sheet_ = new Sheet(session, *view_, *surveyor_, this);
-    bar_ = new QLabel(this);
-    bar_->setContentsMargins(12, 5, 12, 5);
-    bar_->hide();
-    barTimer_.setSingleShot(true);
-    barTimer_.setInterval(6000);
-    connect(&barTimer_, &QTimer::timeout, bar_, &QWidget::hide);
-
     auto* body = new QWidget(this);
     auto* column = new QVBoxLayout(body);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(trail_);
-    column->addWidget(bar_);
     auto* row = new QHBoxLayout;
     row->setSpacing(0);
     row->addWidget(view_, 1);
@@ -176,10 +167,7 @@ void MainWindow::tellTools() {
 
 void MainWindow::say(const QString& sentence) {
     lastMessage_ = sentence;
-    bar_->setText(sentence);
-    bar_->setStyleSheet(QString("background: %1; color: %2;").arg(theme().raised.name(), theme().text.name()));
-    bar_->show();
-    barTimer_.start();
+    bench_->say(sentence);
 }
 
 void MainWindow::refuse(const Error& error) {
@@ -302,7 +290,7 @@ void MainWindow::handOverTo(const QString& folder, const HandoverWish& wish) {
             const Files& files = **outcome;
             if (!files) return refuse(files.error());
             trail_->noteHandedOver();
-            say(tr("%n file(s) written to %1.", nullptr, static_cast<int>(files.value().size())).arg(folder));
+            say(tr("%1 files written to %2.").arg(files.value().size()).arg(folder));
         });
     if (!began) say(tr("Wait until “%1” is done.").arg(jobs_.what()));
 }

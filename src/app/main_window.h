@@ -11,8 +11,6 @@
 #include "surveyor.h"
 #include "view/ground_view.h"
 
-class QLabel;
-
 namespace jam {
 
 class Sheet;
@@ -40,7 +38,7 @@ public:
     void handOverTo(const QString& folder, const HandoverWish& wish);
     // The last message that was shown to the person, for tests.
     const QString& lastMessage() const { return lastMessage_; }
-    // Messages go into the bar instead of a dialog; for tests and scripts.
+    // Refusals go to the bench instead of a dialog; for tests and scripts.
     void setQuiet(bool quiet) { quiet_ = quiet; }
 
 protected:
@@ -82,8 +80,6 @@ private:
     Bench* bench_;
     Sheet* sheet_;
     QMenu *menu_, *recent_;
-    QLabel* bar_;
-    QTimer barTimer_;
     QString lastMessage_;
     bool quiet_ = false;
 };

@@ -140,7 +140,18 @@ Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, const
     stack->addWidget(cover);
     stack->addWidget(plain(tr("Turn the sun in the sheet at the right. A low sun shows relief, a high one shows colour.")));
     stack->addWidget(plain(tr("Choose in the sheet at the right what goes out. A manifest that says every size, range and axis goes with it.")));
-    row->addWidget(stack, 1);
+    // A line of its own for what is said, so that the view never moves for it.
+    said_ = new QLabel(this);
+    said_->setFixedHeight(18);
+    said_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    saidTimer_.setSingleShot(true);
+    saidTimer_.setInterval(8000);
+    connect(&saidTimer_, &QTimer::timeout, said_, &QLabel::clear);
+    auto* left = new QVBoxLayout;
+    left->setSpacing(2);
+    left->addWidget(stack, 1);
+    left->addWidget(said_);
+    row->addLayout(left, 1);
 
     auto* live = new QVBoxLayout;
     live->setSpacing(2);
@@ -158,6 +169,12 @@ Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, const
     const auto turn = [stack, &session] { stack->setCurrentIndex(static_cast<int>(session.station())); };
     connect(&session, &Session::stationChanged, stack, turn);
     turn();
+}
+
+void Bench::say(const QString& sentence) {
+    said_->setText(sentence);
+    said_->setToolTip(sentence);
+    saidTimer_.start();
 }
 
 }  // namespace jam

@@ -1,12 +1,13 @@
 // The bench: the strip below the view with what the station works with, the section and the chart.
 #pragma once
 
+#include <QTimer>
 #include <QWidget>
 
 #include "session.h"
 
 class QAction;
-class QStackedWidget;
+class QLabel;
 
 namespace jam {
 
@@ -23,6 +24,9 @@ public:
     // `tools` are the actions that choose a tool, in the order of Tool.
     Bench(Session& session, GroundView& view, const Surveyor& surveyor, const QList<QAction*>& tools, QWidget* parent = nullptr);
 
+    // Tells something in passing, for some seconds.
+    void say(const QString& sentence);
+
     Section* section() const { return section_; }
     Readout* readout() const { return readout_; }
     LayerStrip* layers() const { return layers_; }
@@ -32,6 +36,8 @@ private:
     Readout* readout_;
     LayerStrip* layers_;
     Chart* chart_;
+    QLabel* said_;
+    QTimer saidTimer_;
 };
 
 // A button that shows a falloff curve.

@@ -78,7 +78,8 @@ QPointF Section::grip(Grip which) const {
     switch (which) {
         case Grip::edge: return at(s.radius, centreAltitude_);
         case Grip::crown: return at(0, centreAltitude_ + profileHeight(0));
-        case Grip::shoulder: return at(-s.radius * (1 - s.falloff.softness), centreAltitude_ + profileHeight(1 - s.falloff.softness));
+        // Half way down the soft edge, so that it never hides under the crown.
+        case Grip::shoulder: return at(-s.radius * (1 - s.falloff.softness / 2), centreAltitude_ + profileHeight(1 - s.falloff.softness / 2));
         case Grip::none: break;
     }
     return {-100, -100};
@@ -198,7 +199,7 @@ void Section::mouseMoveEvent(QMouseEvent* e) {
     const double altitude = sc.level - (e->position().y() - height() / 2.0) / (sc.perMetre * sc.tall);
     session_.changeSettings([&](StrokeSettings& s) {
         if (held_ == Grip::edge) s.radius = static_cast<float>(metres);
-        if (held_ == Grip::shoulder) s.falloff.softness = static_cast<float>(1 - std::min(metres / s.radius, 1.0));
+        if (held_ == Grip::shoulder) s.falloff.softness = static_cast<float>(2 * (1 - std::min(metres / s.radius, 1.0)));
         if (held_ == Grip::crown) {
             const double up = (altitude - centreAltitude_) * (s.tool == Tool::lower ? -1 : 1);
             s.strength = static_cast<float>(s.tool == Tool::raise || s.tool == Tool::lower ? up : up / (s.radius * 0.5));

@@ -144,7 +144,7 @@ void Trail::tell() {
     station(Station::shape)->setState(tr("%1 to %2 m, up to %3°").arg(r.lowest, 0, 'f', 0).arg(r.highest, 0, 'f', 0).arg(r.steepest, 0, 'f', 0), Mood::plain);
     int unused = 0;
     for (size_t i = 0; i < l.layers.size(); ++i) unused += f->shares[i] < 1e-5;
-    station(Station::cover)->setState(unused == 0 ? tr("%n layer(s), all used", nullptr, static_cast<int>(l.layers.size()))
+    station(Station::cover)->setState(unused == 0 ? tr("%1 layers, all used").arg(l.layers.size())
                                                   : tr("%1 of %2 layers unused").arg(unused).arg(l.layers.size()), unused ? Mood::plain : Mood::passes);
 }
 

@@ -1,0 +1,120 @@
+// Makes the pictures in docs/screenshots from the demo level: jamhill-shots LEVEL FOLDER, under Xvfb.
+#include <QApplication>
+#include <QGuiApplication>
+#include <QScreen>
+#include <QSettings>
+#include <QSurfaceFormat>
+#include <QTemporaryDir>
+#include <QTest>
+#include <QTimer>
+#include <cstdio>
+
+#include "files/layer_set.h"
+#include "files/level_file.h"
+#include "level/ground.h"
+#include "main_window.h"
+#include "panels/layout_dialog.h"
+#include "theme.h"
+
+using namespace jam;
+
+namespace {
+
+class Photographer {
+public:
+    Photographer(MainWindow& window, Session& session, QString folder) : window_(window), session_(session), folder_(std::move(folder)) {}
+
+    void settle() {
+        QTest::qWait(60);
+        for (int i = 0; i < 1000 && (!window_.view()->settled() || window_.surveyor().busy() || window_.jobs().running()); ++i) QTest::qWait(20);
+        QTest::qWait(60);
+    }
+    void take(const QString& name) {
+        settle();
+        QGuiApplication::primaryScreen()->grabWindow(0).save(folder_ + "/" + name + ".png");
+    }
+    // Stands at (x, z), so many metres above the ground.
+    void stand(double x, double z, double above, double yaw, double pitch) {
+        Camera c = window_.view()->camera();
+        c.at = {x, altitudeAt(session_.level(), x, z) + above, z};
+        c.yaw = yaw;
+        c.pitch = pitch;
+        window_.view()->setCamera(c);
+    }
+    void hover(double shareX, double shareY) {
+        const QPoint at(static_cast<int>(window_.view()->width() * shareX), static_cast<int>(window_.view()->height() * shareY));
+        QMouseEvent e(QEvent::MouseMove, at, window_.view()->mapToGlobal(at), Qt::NoButton, Qt::NoButton, {});
+        QCoreApplication::sendEvent(window_.view(), &e);
+    }
+
+private:
+    MainWindow& window_;
+    Session& session_;
+    QString folder_;
+};
+
+}  // namespace
+
+int main(int count, char** words) {
+    QTemporaryDir settings;
+    QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings.path());
+    QSurfaceFormat format;
+    format.setVersion(3, 3);
+    format.setProfile(QSurfaceFormat::CoreProfile);
+    QSurfaceFormat::setDefaultFormat(format);
+    QApplication app(count, words);
+    QApplication::setApplicationName("jamhill");
+    QApplication::setStyle("Fusion");
+    if (count != 3) return std::fprintf(stderr, "usage: jamhill-shots LEVEL FOLDER\n"), 2;
+    applyTheme(ThemeChoice::dark);
+    Result<Level> level = loadLevel(words[1]);
+    Result<std::vector<Layer>> layers = readLayerSet(shareFolder() / "layers");
+    if (!level || !layers) return std::fprintf(stderr, "The level or the layers cannot be read.\n"), 2;
+    auto surface = makeSurface(Drawing::automatic, nullptr);
+    if (!surface) return std::fprintf(stderr, "%s\n", surface.error().sentence().c_str()), 2;
+    const std::vector<Layer> shipped = layers.value();
+    Session session(level.take());
+    session.markSaved({}, session.history().serial());
+    MainWindow window(session, layers.take(), surface.take());
+    window.show();
+    Photographer photo(window, session, words[2]);
+    photo.settle();
+
+    session.changeSettings([](StrokeSettings& s) { s.radius = 32; s.strength = 9; });
+    photo.stand(-190, 60, 62, 8, -14);
+    photo.hover(0.46, 0.62);
+    photo.take("shape");
+
+    session.setStation(Station::cover);
+    session.setLayer(session.level().layers[3].id);
+    session.changeSettings([](StrokeSettings& s) { s.radius = 5; });
+    photo.stand(52, 26, 9, 330, -20);
+    photo.hover(0.5, 0.6);
+    photo.take("cover");
+
+    session.setStation(Station::light);
+    session.edit("Turn the sun", [](Level& l) { l.sun = {95, 14}; });
+    photo.stand(60, 400, 120, 340, -16);
+    photo.take("light");
+    session.undo();
+
+    session.setStation(Station::handOver);
+    photo.stand(300, 470, 60, 320, -14);
+    photo.take("hand-over");
+
+    session.setStation(Station::shape);
+    window.actions()["contours"]->trigger();
+    window.view()->plan();
+    photo.hover(0.42, 0.4);
+    photo.take("plan");
+    window.actions()["contours"]->trigger();
+
+    session.setStation(Station::layOut);
+    window.view()->overview();
+    photo.settle();
+    LayoutDialog dialog(shipped, std::nullopt, {}, &window);
+    dialog.show();
+    dialog.move(360, 150);
+    photo.take("lay-out");
+    return 0;
+}

@@ -1,0 +1,82 @@
+#include "stage.h"
+
+#include <QGuiApplication>
+#include <QScreen>
+#include <cstdlib>
+
+#include "level/ground.h"
+#include "levels.h"
+
+namespace jam::test {
+
+namespace {
+
+std::unique_ptr<Surface> surface() {
+    auto s = makeSurface(Drawing::automatic, nullptr);
+    if (!s) {
+        std::fprintf(stderr, "%s\n", s.error().sentence().c_str());
+        std::abort();
+    }
+    return s.take();
+}
+
+std::vector<Layer> shipped() { return {plainLayer("Clay", 150, 90, 60), plainLayer("Fern", 40, 120, 40)}; }
+
+}  // namespace
+
+Stage::Stage(Level level) : session(std::move(level)), window(session, shipped(), surface()) {
+    window.setQuiet(true);
+    window.resize(1100, 720);
+    window.show();
+    if (!QTest::qWaitForWindowExposed(&window)) std::abort();
+    window.activateWindow();
+    canvas()->setFocus();
+    settle();
+}
+
+Stage::~Stage() {
+    window.jobs().cancel();
+    window.jobs().wait();
+}
+
+void Stage::settle() {
+    QTest::qWait(30);
+    for (int i = 0; i < 600 && (!view().settled() || window.surveyor().busy() || window.jobs().running()); ++i) QTest::qWait(20);
+}
+
+QImage Stage::picture() {
+    settle();
+    return view().refinedPicture();
+}
+
+QImage Stage::screen() {
+    settle();
+    return QGuiApplication::primaryScreen()->grabWindow(0).toImage();
+}
+
+QPoint Stage::pixelOf(double x, double z) {
+    const auto p = view().camera().pixel({x, altitudeAt(session.level(), x, z), z});
+    return p ? QPoint(static_cast<int>(p->x), static_cast<int>(p->y)) : QPoint(-1, -1);
+}
+
+void Stage::press(const QPoint& at, Qt::KeyboardModifiers modifiers, Qt::MouseButton button) {
+    QTest::mousePress(canvas(), button, modifiers, at);
+}
+
+void Stage::move(const QPoint& to, Qt::MouseButton held) {
+    QMouseEvent e(QEvent::MouseMove, to, canvas()->mapToGlobal(to), Qt::NoButton, held, {});
+    QCoreApplication::sendEvent(canvas(), &e);
+}
+
+void Stage::release(const QPoint& at, Qt::MouseButton button) { QTest::mouseRelease(canvas(), button, {}, at); }
+
+void Stage::drag(const QPoint& from, const QPoint& to, Qt::KeyboardModifiers modifiers, Qt::MouseButton button) {
+    press(from, modifiers, button);
+    for (int i = 1; i <= 10; ++i) {
+        move(from + (to - from) * i / 10, button);
+        QTest::qWait(5);
+    }
+    release(to, button);
+}
+
+}  // namespace jam::test

@@ -1,0 +1,35 @@
+// The real window on a small level, driven by mouse and keys.
+#pragma once
+
+#include <QImage>
+#include <QTest>
+#include <memory>
+
+#include "main_window.h"
+
+namespace jam::test {
+
+class Stage {
+public:
+    explicit Stage(Level level);
+    ~Stage();
+
+    Session session;
+    MainWindow window;
+
+    GroundView& view() { return *window.view(); }
+    QWidget* canvas() { return window.view(); }
+    // Waits until drawing, surveys and jobs have come to rest.
+    void settle();
+    QImage picture();  // of the ground, without marks
+    QImage screen();   // of the whole window as it is on the screen
+    // Logical pixel of a place on the ground.
+    QPoint pixelOf(double x, double z);
+    void press(const QPoint& at, Qt::KeyboardModifiers modifiers = {}, Qt::MouseButton button = Qt::LeftButton);
+    void move(const QPoint& to, Qt::MouseButton held = Qt::LeftButton);
+    void release(const QPoint& at, Qt::MouseButton button = Qt::LeftButton);
+    void drag(const QPoint& from, const QPoint& to, Qt::KeyboardModifiers modifiers = {}, Qt::MouseButton button = Qt::LeftButton);
+    void key(int key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(canvas(), static_cast<Qt::Key>(key), modifiers); }
+};
+
+}  // namespace jam::test

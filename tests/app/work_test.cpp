@@ -1,0 +1,404 @@
+// A designer's work, through the real window.
+#include <catch2/catch.hpp>
+
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QDragEnterEvent>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QMimeData>
+#include <QPushButton>
+#include <QTemporaryDir>
+#include <QToolButton>
+#include <cmath>
+#include <filesystem>
+
+#include "files/level_file.h"
+#include "level/check.h"
+#include "level/ground.h"
+#include "level/weights.h"
+#include "levels.h"
+#include "panels/layer_strip.h"
+#include "panels/layout_dialog.h"
+#include "panels/readout.h"
+#include "panels/section.h"
+#include "panels/sheet.h"
+#include "panels/sun_dial.h"
+#include "panels/trail.h"
+#include "stage.h"
+
+using namespace jam;
+using namespace jam::test;
+
+namespace {
+
+Level paintable(int size = 129) {
+    Level level = flatLevel(size, size, 0, 2);
+    addLayer(level, plainLayer("Moss", 60, 90, 40));
+    addLayer(level, plainLayer("Brick", 190, 60, 40));
+    addLayer(level, plainLayer("Snow", 235, 235, 240));
+    return level;
+}
+
+// Mean difference of two pictures around a pixel, in steps of 0..255.
+double differenceNear(const QImage& a, const QImage& b, const QPoint& at, int reach) {
+    double sum = 0;
+    int n = 0;
+    for (int y = at.y() - reach; y <= at.y() + reach; ++y)
+        for (int x = at.x() - reach; x <= at.x() + reach; ++x) {
+            if (!a.rect().contains(x, y)) continue;
+            const QRgb p = a.pixel(x, y), q = b.pixel(x, y);
+            sum += std::abs(qRed(p) - qRed(q)) + std::abs(qGreen(p) - qGreen(q)) + std::abs(qBlue(p) - qBlue(q));
+            n += 3;
+        }
+    return n ? sum / n : 0;
+}
+
+}  // namespace
+
+TEST_CASE("a drag raises the ground where the cursor is, and undo restores it exactly") {
+    Stage stage(paintable());
+    const Level before = stage.session.level();
+    const QImage picture = stage.picture();
+    const QPoint from = stage.pixelOf(-30, 10), to = stage.pixelOf(30, 10);
+    stage.drag(from, to);
+    stage.settle();
+    CHECK(altitudeAt(stage.session.level(), 0, 10) > 0.5);
+    CHECK(altitudeAt(stage.session.level(), -100, -100) == 0);
+    CHECK(stage.session.dirty());
+    CHECK(differenceNear(stage.picture(), picture, stage.pixelOf(0, 10), 40) > 1);
+    const Level raised = stage.session.level();
+
+    stage.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(stage.session.level() == before);
+    CHECK(stage.picture() == picture);
+    stage.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
+    CHECK(stage.session.level() == raised);
+    CHECK(checkLevel(raised).empty());
+}
+
+TEST_CASE("Shift lowers, and holding still goes on building") {
+    Stage stage(paintable());
+    const QPoint at = stage.pixelOf(0, 0);
+    stage.press(at, Qt::ShiftModifier);
+    QTest::qWait(100);
+    const double first = altitudeAt(stage.session.level(), 0, 0);
+    QTest::qWait(300);
+    const double second = altitudeAt(stage.session.level(), 0, 0);
+    stage.release(at);
+    CHECK(first < -0.1);
+    CHECK(second < first - 0.5);
+    CHECK(stage.session.history().entries().back().what == "Lower");
+    CHECK(stage.session.history().entries().size() == 2);
+}
+
+TEST_CASE("Esc takes the stroke in hand back") {
+    Stage stage(paintable());
+    const Level before = stage.session.level();
+    stage.press(stage.pixelOf(0, 0));
+    QTest::qWait(120);
+    CHECK_FALSE(stage.session.level() == before);
+    QTest::keyClick(stage.canvas(), Qt::Key_Escape);
+    CHECK(stage.session.level() == before);
+    stage.release(stage.pixelOf(0, 0));
+    CHECK(stage.session.level() == before);
+    CHECK(stage.session.history().entries().size() == 1);
+}
+
+TEST_CASE("a paint drag changes the pixels and the readout, and Shift uncovers what lies below") {
+    Stage stage(paintable());
+    QTest::mouseClick(stage.window.trail()->station(Station::cover), Qt::LeftButton);
+    CHECK(stage.session.station() == Station::cover);
+    QTest::mouseClick(stage.window.bench()->layers(), Qt::LeftButton, {}, stage.window.bench()->layers()->tile(1).center());
+    CHECK(stage.session.level().layer(stage.session.layer())->name == "Brick");
+    const QImage before = stage.picture();
+    const Level plain = stage.session.level();
+    const QPoint at = stage.pixelOf(10, 0);
+    stage.drag(stage.pixelOf(-20, 0), stage.pixelOf(30, 0));
+    stage.settle();
+    CHECK(weightsAt(stage.session.level(), 64 + 5, 64)[1] > 150);
+    const QImage painted = stage.picture();
+    CHECK(differenceNear(painted, before, at, 8) > 15);
+    CHECK(qRed(painted.pixel(at)) > qGreen(painted.pixel(at)) + 20);
+    stage.move(at, Qt::NoButton);
+    CHECK(stage.window.bench()->readout()->text().contains("Brick"));
+
+    for (int i = 0; i < 4; ++i) stage.drag(stage.pixelOf(-24, 0), stage.pixelOf(34, 0), Qt::ShiftModifier);
+    stage.settle();
+    CHECK(weightsAt(stage.session.level(), 64 + 5, 64)[1] < 40);
+    for (int i = 0; i < 5; ++i) stage.key(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(stage.session.level() == plain);
+    CHECK(stage.picture() == before);
+}
+
+TEST_CASE("Alt picks the layer or the height under the cursor") {
+    Level level = paintable();
+    level.layers[2].coverage.set(64, 64, kFullCover);
+    for (int r = 60; r < 69; ++r) for (int c = 60; c < 69; ++c) level.layers[2].coverage.set(c, r, kFullCover), level.strata[0].heights.set(c, r, 7);
+    Stage stage(level);
+    stage.session.setStation(Station::cover);
+    QTest::mouseClick(stage.canvas(), Qt::LeftButton, Qt::AltModifier, stage.pixelOf(0, 0));
+    CHECK(stage.session.level().layer(stage.session.layer())->name == "Snow");
+    stage.key(Qt::Key_4);
+    CHECK(stage.session.tool() == Tool::flatten);
+    QTest::mouseClick(stage.canvas(), Qt::LeftButton, Qt::AltModifier, stage.pixelOf(0, 0));
+    REQUIRE(stage.session.settings().height);
+    CHECK(*stage.session.settings().height == Approx(7).margin(0.01));
+    CHECK(stage.session.history().entries().size() == 1);
+}
+
+TEST_CASE("save and reopen gives the identical level") {
+    const QTemporaryDir folder;
+    const QString path = folder.filePath("hill.jamhill");
+    Stage stage(paintable());
+    stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(30, 10));
+    stage.session.setStation(Station::cover);
+    stage.drag(stage.pixelOf(-30, 30), stage.pixelOf(30, 30));
+    const Level made = stage.session.level();
+    stage.window.saveTo(path);
+    stage.settle();
+    CHECK_FALSE(stage.session.dirty());
+    CHECK_FALSE(stage.window.windowTitle().contains('*'));
+    const QImage picture = stage.picture();
+
+    Stage again(paintable(65));
+    again.window.openFile(path);
+    again.settle();
+    CHECK(again.session.level() == made);
+    CHECK(again.session.path() == path);
+    CHECK_FALSE(again.session.dirty());
+    CHECK(again.window.windowTitle().contains("flat"));
+}
+
+TEST_CASE("a file that cannot be opened or written is refused in words and the level stays") {
+    const QTemporaryDir folder;
+    Stage stage(paintable());
+    stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(30, 10));
+    const Level before = stage.session.level();
+    QFile bad(folder.filePath("bad.jamhill"));
+    REQUIRE(bad.open(QIODevice::WriteOnly));
+    bad.write("not a level at all");
+    bad.close();
+    stage.window.openFile(bad.fileName());
+    stage.settle();
+    CHECK(stage.window.lastMessage().contains("not a level file"));
+    CHECK(stage.session.level() == before);
+    stage.window.saveTo(folder.filePath("gone/deep/hill.jamhill"));
+    stage.settle();
+    CHECK(stage.window.lastMessage().contains("folder is gone"));
+    CHECK(stage.session.dirty());
+    stage.window.handOverTo(bad.fileName() + "/under-a-file", {});
+    stage.settle();
+    CHECK(stage.window.lastMessage().contains("path"));
+    CHECK(stage.session.level() == before);
+}
+
+TEST_CASE("the button hands over into the folder that is named") {
+    const QTemporaryDir folder;
+    Stage stage(paintable());
+    stage.session.setStation(Station::handOver);
+    auto* where = stage.window.sheet()->findChild<QLineEdit*>("handOverFolder");
+    where->setText(folder.filePath("out"));
+    QTest::mouseClick(stage.window.sheet()->findChild<QPushButton*>("handOver"), Qt::LeftButton);
+    stage.settle();
+    CHECK(QFile::exists(folder.filePath("out/heightmap.png")));
+    CHECK(QFile::exists(folder.filePath("out/weights-1.png")));
+    CHECK(QFile::exists(folder.filePath("out/manifest.json")));
+    CHECK(stage.window.trail()->station(Station::handOver)->state() == "as handed over");
+    stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(30, 10));  // not at a station with a brush: nothing happens
+    CHECK(stage.session.history().entries().size() == 1);
+    stage.session.setStation(Station::shape);
+    stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(30, 10));
+    CHECK(stage.window.trail()->station(Station::handOver)->state() == "changed since");
+}
+
+TEST_CASE("the section's handles are the brush") {
+    Stage stage(paintable());
+    stage.move(stage.pixelOf(0, 0), Qt::NoButton);
+    Section* section = stage.window.bench()->section();
+    const auto pull = [&](Section::Grip grip, const QPointF& by) {
+        const QPoint from = section->grip(grip).toPoint(), to = (section->grip(grip) + by).toPoint();
+        QTest::mousePress(section, Qt::LeftButton, {}, from);
+        QMouseEvent e(QEvent::MouseMove, to, section->mapToGlobal(to), Qt::NoButton, Qt::LeftButton, {});
+        QCoreApplication::sendEvent(section, &e);
+        QTest::mouseRelease(section, Qt::LeftButton, {}, to);
+    };
+    const StrokeSettings before = stage.session.settings();
+    pull(Section::Grip::edge, {30, 0});
+    CHECK(stage.session.settings().radius > before.radius * 1.1f);
+    const float strength = stage.session.settings().strength;
+    pull(Section::Grip::crown, {0, 12});
+    CHECK(stage.session.settings().strength < strength);
+    pull(Section::Grip::shoulder, {-20, 0});
+    CHECK(stage.session.settings().falloff.softness < 0.9f);
+}
+
+TEST_CASE("keys change radius and tool, and each tool keeps its settings") {
+    Stage stage(paintable());
+    const float radius = stage.session.settings().radius;
+    stage.key(Qt::Key_BracketRight);
+    CHECK(stage.session.settings().radius > radius);
+    stage.key(Qt::Key_3);
+    CHECK(stage.session.tool() == Tool::smooth);
+    CHECK(stage.session.settings().radius == radius);
+    stage.key(Qt::Key_BracketLeft);
+    CHECK(stage.session.settings().radius < radius);
+    stage.key(Qt::Key_1);
+    CHECK(stage.session.settings().radius > radius);
+}
+
+TEST_CASE("one can fly, look, zoom, slide and orbit, and never sinks below the ground") {
+    Level level = hillyLevel(129, 129, 3, 2);
+    Stage stage(level);
+    const auto above = [&] { return stage.view().camera().at.y - altitudeAt(stage.session.level(), stage.view().camera().at.x, stage.view().camera().at.z); };
+    const Camera start = stage.view().camera();
+    QTest::keyPress(stage.canvas(), Qt::Key_W);
+    QTest::qWait(150);
+    QTest::keyRelease(stage.canvas(), Qt::Key_W);
+    CHECK(stage.view().camera().at.z < start.at.z - 2);
+    const Camera stopped = stage.view().camera();
+    QTest::qWait(60);
+    CHECK(stage.view().camera() == stopped);
+
+    stage.drag({300, 200}, {380, 230}, {}, Qt::RightButton);
+    CHECK(stage.view().camera().yaw != Approx(stopped.yaw));
+    CHECK(stage.view().camera().at == stopped.at);
+
+    stage.key(Qt::Key_Home);
+    const QPoint middle = stage.pixelOf(0, 0);
+    const auto place = stage.view().pick(middle);
+    REQUIRE(place);
+    stage.drag(middle, middle + QPoint(60, 40), {}, Qt::MiddleButton);
+    const auto slid = stage.view().camera().pixel(*place);
+    REQUIRE(slid);
+    CHECK(std::hypot(slid->x - middle.x() - 60, slid->y - middle.y() - 40) < 2);
+
+    for (int i = 0; i < 60; ++i) {
+        QWheelEvent wheel(middle, stage.canvas()->mapToGlobal(middle), {}, {0, 120}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+        QCoreApplication::sendEvent(stage.canvas(), &wheel);
+        if (i % 10 == 0) stage.drag({400, 200}, {500, 420}, Qt::ControlModifier, Qt::RightButton);
+    }
+    const Camera& c = stage.view().camera();
+    if (stage.session.level().holds(c.at.x, c.at.z)) CHECK(above() > Navigator::kClearance - 0.01);
+    stage.key(Qt::Key_P);
+    CHECK(stage.view().camera().pitch < -89);
+    CHECK(stage.view().pick({stage.canvas()->width() / 2.0, stage.canvas()->height() / 2.0}));
+}
+
+TEST_CASE("layers can be renamed, hidden, resized, reordered and deleted, and all of it undone") {
+    Stage stage(paintable());
+    stage.session.setStation(Station::cover);
+    const Level before = stage.session.level();
+    const QImage picture = stage.picture();
+    auto* name = stage.window.sheet()->findChild<QLineEdit*>("layerName");
+    name->setFocus();
+    name->selectAll();
+    QTest::keyClicks(name, "Old brick");
+    QTest::keyClick(name, Qt::Key_Return);
+    CHECK(stage.session.level().layer(stage.session.layer())->name == "Old brick");
+    QTest::mouseClick(stage.window.sheet()->findChild<QToolButton*>("hideLayer"), Qt::LeftButton);
+    CHECK(stage.session.level().layer(stage.session.layer())->hidden);
+    // Painting a hidden layer is refused in words.
+    stage.drag(stage.pixelOf(-20, 0), stage.pixelOf(30, 0));
+    CHECK(stage.window.lastMessage().contains("hidden"));
+    LayerStrip* strip = stage.window.bench()->layers();
+    QTest::mousePress(strip, Qt::LeftButton, {}, strip->tile(1).center());
+    QMouseEvent move(QEvent::MouseMove, strip->tile(2).center() + QPoint(30, 0), strip->mapToGlobal(strip->tile(2).center() + QPoint(30, 0)), Qt::NoButton, Qt::LeftButton, {});
+    QCoreApplication::sendEvent(strip, &move);
+    QTest::mouseRelease(strip, Qt::LeftButton, {}, strip->tile(2).center() + QPoint(30, 0));
+    CHECK(stage.session.level().layers[2].name == "Old brick");
+    while (stage.session.history().canUndo()) stage.session.undo();
+    CHECK(stage.session.level() == before);
+    CHECK(stage.picture() == picture);
+}
+
+TEST_CASE("the list of what was done steps to any point") {
+    Stage stage(paintable());
+    std::vector<Level> levels{stage.session.level()};
+    for (int i = 0; i < 3; ++i) {
+        stage.drag(stage.pixelOf(-40 + 20 * i, 0), stage.pixelOf(-20 + 20 * i, 20));
+        levels.push_back(stage.session.level());
+    }
+    QListWidget* list = stage.window.sheet()->historyList();
+    REQUIRE(list->count() == 4);
+    list->scrollToItem(list->item(1));
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(1)).center());
+    CHECK(stage.session.level() == levels[1]);
+    list->scrollToItem(list->item(3));
+    QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(3)).center());
+    CHECK(stage.session.level() == levels[3]);
+}
+
+TEST_CASE("turning the sun on the dial is one step and changes the picture") {
+    Stage stage(hillyLevel(129, 129, 3, 2));
+    stage.session.setStation(Station::light);
+    const QImage before = stage.picture();
+    auto* dial = stage.window.sheet()->findChild<SunDial*>();
+    const QPoint from = dial->sunPlace().toPoint(), to(dial->width() / 2 + 50, dial->height() / 2 + 30);
+    QTest::mousePress(dial, Qt::LeftButton, {}, from);
+    for (int i = 1; i <= 5; ++i) {
+        const QPoint p = from + (to - from) * i / 5;
+        QMouseEvent e(QEvent::MouseMove, p, dial->mapToGlobal(p), Qt::NoButton, Qt::LeftButton, {});
+        QCoreApplication::sendEvent(dial, &e);
+    }
+    QTest::mouseRelease(dial, Qt::LeftButton, {}, to);
+    CHECK(stage.session.level().sun.azimuth == Approx(121).margin(2));
+    CHECK(stage.session.history().entries().size() == 2);
+    CHECK(differenceNear(stage.picture(), before, stage.pixelOf(0, 0), 60) > 3);
+}
+
+TEST_CASE("contours appear where they should and go again") {
+    Stage stage(hillyLevel(129, 129, 3, 2));
+    const QImage before = stage.picture();
+    stage.key(Qt::Key_C);
+    const QImage with = stage.picture();
+    CHECK_FALSE(with == before);
+    stage.key(Qt::Key_C);
+    CHECK(stage.picture() == before);
+}
+
+TEST_CASE("the lay-out dialog tells what a level costs and refuses what cannot be") {
+    const std::vector<Layer> layers{plainLayer("Clay"), plainLayer("Fern")};
+    LayoutDialog dialog(layers, std::nullopt, {});
+    dialog.show();
+    auto* width = dialog.findChild<QDoubleSpinBox*>("width");
+    auto* make = dialog.findChild<QPushButton*>("make");
+    auto* cost = dialog.findChild<QLabel*>("cost");
+    auto* wrong = dialog.findChild<QLabel*>("wrong");
+    width->setValue(1024);
+    CHECK(cost->text().contains("1025 × 513"));
+    CHECK(make->isEnabled());
+    width->setValue(20000);
+    CHECK_FALSE(make->isEnabled());
+    CHECK(wrong->text().contains("8193"));
+    dialog.findChild<QDoubleSpinBox*>("spacing")->setValue(4);
+    CHECK(make->isEnabled());
+    dialog.findChild<QDoubleSpinBox*>("start")->setValue(900);
+    CHECK_FALSE(make->isEnabled());
+    dialog.findChild<QDoubleSpinBox*>("start")->setValue(10);
+    dialog.findChild<QComboBox*>("firstLayer")->setCurrentIndex(1);
+    const Result<Level> level = dialog.level();
+    REQUIRE(level);
+    CHECK(level.value().columns == 5001);
+    CHECK(level.value().startHeight == 10);
+    CHECK(level.value().layers[0].name == "Fern");
+    CHECK(checkLevel(flatLevel(5, 5)).empty());
+}
+
+TEST_CASE("dropping a level file opens it") {
+    const QTemporaryDir folder;
+    const QString path = folder.filePath("dropped.jamhill");
+    const Level level = hillyLevel(65, 65, 9, 2);
+    REQUIRE(saveLevel(level, path.toStdString()));
+    Stage stage(paintable());
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(path)});
+    QDragEnterEvent enter({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
+    QCoreApplication::sendEvent(&stage.window, &enter);
+    CHECK(enter.isAccepted());
+    QDropEvent drop({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
+    QCoreApplication::sendEvent(&stage.window, &drop);
+    stage.settle();
+    CHECK(stage.session.level() == level);
+}
