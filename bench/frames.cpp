@@ -6,7 +6,7 @@
 #include <functional>
 #include <vector>
 
-#include "brush/stroker.h"
+#include "stroke/stroker.h"
 #include "files/level_file.h"
 #include "files/png.h"
 #include "level/ground.h"

@@ -8,7 +8,7 @@
 #include <glm/vec3.hpp>
 #include <optional>
 
-#include "brush/stroker.h"
+#include "stroke/stroker.h"
 #include "level/history.h"
 #include "survey/pyramid.h"
 

@@ -3,7 +3,7 @@
 #include <QPainter>
 #include <cmath>
 
-#include "cover/material.h"
+#include "files/material.h"
 #include "level/ground.h"
 #include "level/weights.h"
 #include "render/light.h"

@@ -47,7 +47,7 @@ QScrollBar:horizontal { background: transparent; height: 9px; margin: 0; }
 QScrollBar::handle:horizontal { background: @line; border-radius: 4px; min-width: 24px; }
 QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background: none; border: none; width: 0; height: 0; }
 QListWidget, QTableWidget { background: @back; border: 1px solid @line; border-radius: 5px; outline: 0; }
-QListWidget::item { padding: 3px 6px; }
+QListWidget::item { padding: 3px 6px; background: transparent; border: none; }
 QListWidget::item:selected, QTableWidget::item:selected { background: @active; color: @onActive; }
 QHeaderView::section { background: @panel; border: none; padding: 4px; color: @quiet; }
 QMenu { background: @panel; border: 1px solid @line; padding: 4px; }
@@ -58,7 +58,7 @@ QMenu::separator { height: 1px; background: @line; margin: 4px 8px; }
 QCheckBox::indicator, QRadioButton::indicator { width: 14px; height: 14px; border: 1px solid @quiet; background: @back; }
 QCheckBox::indicator { border-radius: 3px; }
 QRadioButton::indicator { border-radius: 8px; }
-QCheckBox::indicator:checked, QRadioButton::indicator:checked { background: @active; border-color: @active; }
+QCheckBox::indicator:checked, QRadioButton::indicator:checked { background: @active; border-color: @active; image: url(:/icons/check.svg); }
 QProgressBar { background: @back; border: none; border-radius: 3px; height: 6px; }
 QProgressBar::chunk { background: @active; border-radius: 3px; }
 QScrollArea { background: transparent; border: none; }

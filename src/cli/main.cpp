@@ -5,7 +5,7 @@
 #include <iostream>
 #include <nlohmann/json.hpp>
 
-#include "brush/stroker.h"
+#include "stroke/stroker.h"
 #include "files/handover.h"
 #include "files/heightmap.h"
 #include "files/layer_set.h"

@@ -92,6 +92,7 @@ bool GroundTextures::syncMaterials(const Level& next) {
     });
     trouble_.reset();
     means_.clear();
+    meanHeights_.clear();
     colours_ = makeTexture();
     reliefs_ = makeTexture();
     const int levels = static_cast<int>(std::log2(kMaterialSize)) + 1;
@@ -106,9 +107,11 @@ bool GroundTextures::syncMaterials(const Level& next) {
         if (!m) {
             trouble_ = m.error();
             means_.emplace_back(0.5f, 0.2f, 0.5f);
+            meanHeights_.push_back(0.5f);
             continue;
         }
         means_.emplace_back(m.value().meanColour[0], m.value().meanColour[1], m.value().meanColour[2]);
+        meanHeights_.push_back(m.value().meanHeight);
         uploadChain(colours_, i, m.value().colourHeight);
         uploadChain(reliefs_, i, m.value().normalRough);
     }

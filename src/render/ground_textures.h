@@ -2,7 +2,7 @@
 #pragma once
 
 
-#include "cover/material.h"
+#include "files/material.h"
 #include "gl.h"
 #include "level/changes.h"
 #include "light.h"
@@ -29,6 +29,9 @@ public:
     // Error of the last materials that failed to decode, if any.
     const std::optional<Error>& trouble() const { return trouble_; }
 
+    // Mean height of a layer's relief, [0, 1].
+    float meanHeight(size_t layer) const { return meanHeights_[layer]; }
+
     const GlTexture& heights() const { return heights_; }
     const GlTexture& surface() const { return surface_; }
     const GlTexture& litMap() const { return litMap_; }
@@ -51,6 +54,7 @@ private:
     Level level_;
     bool allocated_ = false;
     std::vector<glm::vec3> means_;                  // mean colours of the layers, linear
+    std::vector<float> meanHeights_;
     Raster<uint16_t> tileLayers_;                   // bits per cover tile
     std::vector<Raster<uint32_t>> litLevels_;       // the lit map and its mipmaps, RGBA
     Raster<uint8_t> sun_, open_;                    // empty until known

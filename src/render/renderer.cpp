@@ -220,6 +220,7 @@ struct Renderer::Impl {
         for (size_t i = 0; i < level().layers.size(); ++i) {
             layerLook[i][0] = static_cast<float>(1 / level().layers[i].tileSize);
             layerLook[i][1] = level().layers[i].blend;
+            layerLook[i][2] = textures().meanHeight(i);
         }
         glUniform4fv(at(p, "layerLook"), 16, &layerLook[0][0]);
         drawPatches();

@@ -3,7 +3,7 @@
 #include <cmath>
 
 #include "base/noise.h"
-#include "brush/stroker.h"
+#include "stroke/stroker.h"
 #include "level/ground.h"
 #include "survey/slope.h"
 #include "texture.h"
@@ -199,16 +199,17 @@ void roughen(Hand& hand) {
 
 void terrace(Hand& hand) {
     // Orchard terraces step down the south-east flank of the knoll, each held by a dry-stone bank.
-    for (int i = 0; i < 7; ++i) {
-        const double radius = 128 + 21 * i;
-        const Path path = ring({-318, -300}, radius, 148 + i, 212 - i);
+    for (int i = 0; i < 9; ++i) {
+        const double radius = 126 + 16 * i;
+        const Path path = ring({-318, -300}, radius, 146 + i, 214 - 1.5 * i);
         const float height = static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));
-        hand.level(path, 11.5f, height, 0.5f, {Curve::smooth, 0.3f});
+        hand.level(path, 9, height, 0.4f, {Curve::smooth, 0.5f});
     }
+    hand.smooth(ring({-318, -300}, 190, 146, 212), 85, 0.25f, 0.016f);
     for (int i = 0; i < 5; ++i) {
         const Path path = curve({{96.0 + 16 * i, -150.0 + 26 * i}, {130.0 + 14 * i, -112.0 + 26 * i}, {196.0 + 4 * i, -92.0 + 26 * i}});
         const float height = static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));
-        hand.level(path, 10.5f, height, 0.5f, {Curve::smooth, 0.25f});
+        hand.level(path, 9.5f, height, 0.4f, {Curve::smooth, 0.5f});
     }
 }
 
@@ -274,7 +275,7 @@ void cover(Hand& hand) {
     // Dry turf on crests and high ground, where the rain runs off.
     paintWhere(hand, "Dry grass", 11, [&](Place p) {
         const double crest = height(p) - (height({p.x + 28, p.z}) + height({p.x - 28, p.z}) + height({p.x, p.z + 28}) + height({p.x, p.z - 28})) / 4;
-        return static_cast<float>(std::clamp(crest / 5, -0.3, 0.55) + 0.3 * std::clamp((height(p) - 60) / 70, 0.0, 1.0) + 0.75 * patch(p, 70, 5) - 0.12);
+        return static_cast<float>(std::clamp(crest / 6, -0.4, 0.42) + 0.22 * std::clamp((height(p) - 60) / 70, 0.0, 1.0) + 0.7 * patch(p, 46, 5) - 0.22);
     });
     // Berry rows along the terraces, and a field of them above the yard.
     paintWhere(hand, "Orchard soil", 5, [&](Place p) {

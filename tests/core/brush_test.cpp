@@ -5,7 +5,7 @@
 
 #include "base/parallel.h"
 #include "brush/rows.h"
-#include "brush/stroker.h"
+#include "stroke/stroker.h"
 #include "cover/paint.h"
 #include "level/ground.h"
 #include "level/weights.h"

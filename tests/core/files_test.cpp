@@ -7,7 +7,7 @@
 #include <sys/stat.h>
 #include <unistd.h>
 
-#include "cover/material.h"
+#include "files/material.h"
 #include "files/float_tiff.h"
 #include "files/handover.h"
 #include "files/heightmap.h"

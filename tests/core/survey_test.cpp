@@ -3,7 +3,7 @@
 #include <cmath>
 #include <glm/geometric.hpp>
 
-#include "brush/stroker.h"
+#include "stroke/stroker.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "shape/raise.h"

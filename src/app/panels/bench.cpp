@@ -6,6 +6,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QScrollBar>
 #include <QStackedWidget>
@@ -15,6 +16,8 @@
 #include "panels/layer_strip.h"
 #include "panels/readout.h"
 #include "panels/section.h"
+#include "panels/sun_dial.h"
+#include "surveyor.h"
 #include "theme.h"
 
 namespace jam {
@@ -64,6 +67,46 @@ QWidget* curveButtons(Session& session, QWidget* parent) {
     });
     show();
     return box;
+}
+
+// Suns worth having at hand.
+QWidget* sunButtons(Session& session, QWidget* parent) {
+    auto* box = new QWidget(parent);
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(6);
+    const struct { QString name; float azimuth, elevation; } suns[] = {
+        {Bench::tr("First light"), 98, 8}, {Bench::tr("Morning"), 118, 28}, {Bench::tr("Noon"), 180, 58},
+        {Bench::tr("Afternoon"), 242, 32}, {Bench::tr("Last light"), 276, 8}};
+    for (const auto& s : suns) {
+        auto* b = new QPushButton(s.name, box);
+        row->addWidget(b);
+        QObject::connect(b, &QPushButton::clicked, box, [&session, s] { turnSun(session, s.azimuth, s.elevation); });
+    }
+    row->addStretch();
+    return box;
+}
+
+// What goes out, in words, always of the level as it is.
+QLabel* handOverFacts(Session& session, const Surveyor& surveyor, QWidget* parent) {
+    auto* label = new QLabel(parent);
+    const auto tell = [label, &session, &surveyor] {
+        const Level& l = session.level();
+        QStringList lines;
+        const auto& f = surveyor.findings();
+        lines << Bench::tr("heightmap.png: %1 × %2, 16 bits%3").arg(l.columns).arg(l.rows)
+                     .arg(f ? Bench::tr(", ground from %1 to %2 m").arg(f->relief.lowest, 0, 'f', 2).arg(f->relief.highest, 0, 'f', 2) : QString());
+        const auto sets = (l.layers.size() + 3) / 4;
+        lines << (sets == 1 ? Bench::tr("weights-1.png: %1 × %2, RGBA").arg(l.coverColumns()).arg(l.coverRows())
+                            : Bench::tr("weights-1.png to weights-%3.png: %1 × %2, RGBA").arg(l.coverColumns()).arg(l.coverRows()).arg(sets));
+        lines << Bench::tr("weight-01-… to weight-%1-…: one grey picture for each of %2 layers").arg(l.layers.size(), 2, 10, QChar('0')).arg(l.layers.size());
+        lines << Bench::tr("manifest.json: sizes, ranges, axes, layers");
+        label->setText(lines.join("\n"));
+    };
+    QObject::connect(&session, &Session::edited, label, tell);
+    QObject::connect(&surveyor, &Surveyor::found, label, tell);
+    tell();
+    return label;
 }
 
 QLabel* quietLabel(const QString& text, QWidget* parent) {
@@ -126,10 +169,11 @@ Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, const
     scroll->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     coverRow->addWidget(scroll, 1);
 
-    const auto plain = [&](const QString& text) {
+    const auto plain = [&](const QString& text, QWidget* more = nullptr) {
         auto* page = new QWidget(stack);
         auto* column = new QVBoxLayout(page);
         column->setContentsMargins(0, 0, 0, 0);
+        if (more) column->addWidget(more);
         column->addWidget(quietLabel(text, page));
         column->addStretch();
         return page;
@@ -138,8 +182,8 @@ Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, const
                               "Fly with W A S D, look round with the right button, go towards the cursor with the wheel.")));
     stack->addWidget(shape);
     stack->addWidget(cover);
-    stack->addWidget(plain(tr("Turn the sun in the sheet at the right. A low sun shows relief, a high one shows colour.")));
-    stack->addWidget(plain(tr("Choose in the sheet at the right what goes out. A manifest that says every size, range and axis goes with it.")));
+    stack->addWidget(plain(tr("Turn the sun in the sheet at the right. A low sun shows relief, a high one shows colour."), sunButtons(session, stack)));
+    stack->addWidget(plain(tr("Choose in the sheet at the right what goes out. A manifest that says every size, range and axis goes with it."), handOverFacts(session, surveyor, stack)));
     // A line of its own for what is said, so that the view never moves for it.
     said_ = new QLabel(this);
     said_->setFixedHeight(18);

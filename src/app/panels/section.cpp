@@ -73,13 +73,23 @@ QPointF Section::at(double metres, double altitude) const {
     return {width() / 2.0 + metres * s.perMetre, height() / 2.0 - (altitude - s.level) * s.perMetre * s.tall};
 }
 
+// Altitude of the ground at so many metres to the right of the cursor.
+double Section::groundAt(double metres) const {
+    const double place = (metres / reach_ + 1) / 2 * (kSamples - 1);
+    const float h = place >= 0 && place <= kSamples - 1 ? ground_[static_cast<size_t>(std::lround(place))] : NAN;
+    return std::isnan(h) ? centreAltitude_ : h;
+}
+
 QPointF Section::grip(Grip which) const {
     const StrokeSettings& s = session_.settings();
     switch (which) {
-        case Grip::edge: return at(s.radius, centreAltitude_);
+        case Grip::edge: return at(s.radius, groundAt(s.radius));
         case Grip::crown: return at(0, centreAltitude_ + profileHeight(0));
         // Half way down the soft edge, so that it never hides under the crown.
-        case Grip::shoulder: return at(-s.radius * (1 - s.falloff.softness / 2), centreAltitude_ + profileHeight(1 - s.falloff.softness / 2));
+        case Grip::shoulder: {
+            const double share = 1 - s.falloff.softness / 2;
+            return at(-s.radius * share, groundAt(-s.radius * share) + profileHeight(share));
+        }
         case Grip::none: break;
     }
     return {-100, -100};
@@ -135,19 +145,11 @@ void Section::paintEvent(QPaintEvent*) {
         QPolygonF fill;
         for (int i = 0; i <= 80; ++i) {
             const double share = i / 40.0 - 1, metres = share * s.radius;
-            const double place = (metres / reach_ + 1) / 2 * (kSamples - 1);
-            const float h = place >= 0 && place <= kSamples - 1 ? ground_[static_cast<size_t>(std::lround(place))] : NAN;
-            const double base = std::isnan(h) ? centreAltitude_ : h;
-            const QPointF q = at(metres, base + profileHeight(share));
+            const QPointF q = at(metres, groundAt(metres) + profileHeight(share));
             if (i) crown.lineTo(q); else crown.moveTo(q);
             fill << q;
         }
-        for (int i = 80; i >= 0; --i) {
-            const double share = i / 40.0 - 1, metres = share * s.radius;
-            const double place = (metres / reach_ + 1) / 2 * (kSamples - 1);
-            const float h = place >= 0 && place <= kSamples - 1 ? ground_[static_cast<size_t>(std::lround(place))] : NAN;
-            fill << at(metres, std::isnan(h) ? centreAltitude_ : h);
-        }
+        for (int i = 80; i >= 0; --i) fill << at((i / 40.0 - 1) * s.radius, groundAt((i / 40.0 - 1) * s.radius));
         QColor soft = t.brush;
         soft.setAlpha(70);
         p.setPen(Qt::NoPen);

@@ -31,6 +31,7 @@ private:
     struct Scale { double perMetre, tall, level; };
     Scale scale() const;
     QPointF at(double metres, double altitude) const;
+    double groundAt(double metres) const;
     double profileHeight(double share) const;  // metres that the brush's profile rises at a share of its radius
     Grip gripNear(const QPointF& pixel) const;
     void read();

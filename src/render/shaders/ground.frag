@@ -12,7 +12,7 @@ uniform sampler2D surface;     // xy east and south of the unit normal, z sun vi
 uniform sampler2DArray weights;
 uniform sampler2DArray colours;  // rgb square root of linear colour, a height of the layer
 uniform sampler2DArray reliefs;  // xy normal, z roughness
-uniform vec4 layerLook[16];      // 1 / tile size, blend, unused, unused
+uniform vec4 layerLook[16];      // 1 / tile size, blend, mean height, unused
 uniform float liveMetres;
 #endif
 #ifdef CONTOURS
@@ -32,7 +32,7 @@ void main() {
         vec2 at = world.xz * layerLook[id].x;
         vec4 t = texture(colours, vec3(at, float(id)));
         // Odds of showing: by coverage, and by how high this layer stands here.
-        weight *= exp2(10.0 * layerLook[id].y * (t.a - 0.5));
+        weight *= exp2(10.0 * layerLook[id].y * (t.a - layerLook[id].z));
         albedo += weight * t.rgb * t.rgb;
         sum += weight;
         for (uint k = 0u; k < layers.w; ++k) {

@@ -10,5 +10,7 @@ void main() {
     colour *= 1.0 - 0.75 * smoothstep(0.0, 0.8, -d.y);
     float towards = max(dot(d, towardsSun), 0.0);
     colour += sunColour * (0.10 * pow(towards, 12.0) + 0.8 * pow(towards, 900.0)) * smoothstep(-0.02, 0.05, d.y);
-    shown = vec4(finish(colour), 1.0);
+    // A grain below one step hides the bands of 8 bits.
+    float grain = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715)))) - 0.5;
+    shown = vec4(finish(colour) + grain / 255.0, 1.0);
 }

@@ -1,4 +1,4 @@
-#include "brush/stroker.h"
+#include "stroke/stroker.h"
 
 #include "cover/paint.h"
 #include "level/ground.h"

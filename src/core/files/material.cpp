@@ -1,4 +1,4 @@
-#include "cover/material.h"
+#include "files/material.h"
 
 #include <algorithm>
 #include <cmath>
@@ -99,7 +99,7 @@ Result<Material> makeMaterial(const Layer& layer, int size) {
     m.size = size;
     m.colourHeight.resize(height.size() * 4);
     m.normalRough.resize(height.size() * 4);
-    double sums[3] = {};
+    double sums[3] = {}, heightSum = 0;
     for (size_t i = 0; i < height.size(); ++i) {
         for (size_t c = 0; c < 3; ++c) {
             const float linear = linearLight(rgb[c][i]);
@@ -107,12 +107,14 @@ Result<Material> makeMaterial(const Layer& layer, int size) {
             sums[c] += linear;
         }
         m.colourHeight[i * 4 + 3] = toByte(height[i]);
+        heightSum += height[i];
         m.normalRough[i * 4] = toByte(nx[i]);
         m.normalRough[i * 4 + 1] = toByte(ny[i]);
         m.normalRough[i * 4 + 2] = toByte(rough[i]);
         m.normalRough[i * 4 + 3] = 255;
     }
     for (size_t c = 0; c < 3; ++c) m.meanColour[c] = static_cast<float>(sums[c] / static_cast<double>(height.size()));
+    m.meanHeight = static_cast<float>(heightSum / static_cast<double>(height.size()));
     return m;
 }
 

@@ -13,6 +13,7 @@ struct Material {
                                         // cheaply; height in alpha
     std::vector<uint8_t> normalRough;   // RGBA: normal x, normal y (OpenGL, green up), roughness, unused
     std::array<float, 3> meanColour{};  // linear light, [0, 1]
+    float meanHeight = 0.5f;            // [0, 1]
 };
 
 // Decodes and resamples to `size`. A missing height comes from the colour's lightness, a missing normal from the
