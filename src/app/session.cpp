@@ -3,7 +3,7 @@
 #include <QDateTime>
 
 #include "level/ground.h"
-#include "level/weights.h"
+#include "cover/weights.h"
 
 namespace jam {
 

@@ -5,7 +5,7 @@
 
 #include "files/material.h"
 #include "level/ground.h"
-#include "level/weights.h"
+#include "cover/weights.h"
 #include "render/light.h"
 #include "session.h"
 #include "survey/contours.h"

@@ -11,8 +11,8 @@
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "files/stroke_file.h"
-#include "level/check.h"
-#include "level/weights.h"
+#include "survey/check.h"
+#include "cover/weights.h"
 #include "survey/slope.h"
 
 using namespace jam;

@@ -5,7 +5,7 @@
 
 #include "base/parallel.h"
 #include "level/ground.h"
-#include "level/weights.h"
+#include "cover/weights.h"
 
 namespace jam {
 

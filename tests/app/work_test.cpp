@@ -15,9 +15,9 @@
 #include <filesystem>
 
 #include "files/level_file.h"
-#include "level/check.h"
+#include "survey/check.h"
 #include "level/ground.h"
-#include "level/weights.h"
+#include "cover/weights.h"
 #include "levels.h"
 #include "panels/layer_strip.h"
 #include "panels/layout_dialog.h"

@@ -8,7 +8,7 @@
 #include "stroke/stroker.h"
 #include "cover/paint.h"
 #include "level/ground.h"
-#include "level/weights.h"
+#include "cover/weights.h"
 #include "levels.h"
 #include "oracles.h"
 #include "shape/flatten.h"

@@ -15,7 +15,7 @@
 #include "files/level_file.h"
 #include "files/stroke_file.h"
 #include "level/ground.h"
-#include "level/weights.h"
+#include "cover/weights.h"
 #include "levels.h"
 
 using namespace jam;

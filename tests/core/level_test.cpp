@@ -2,10 +2,10 @@
 
 #include <numeric>
 
-#include "level/check.h"
+#include "survey/check.h"
 #include "level/ground.h"
 #include "level/history.h"
-#include "level/weights.h"
+#include "cover/weights.h"
 #include "levels.h"
 #include "oracles.h"
 

@@ -5,7 +5,7 @@
 #include <numeric>
 
 #include "level/ground.h"
-#include "level/weights.h"
+#include "cover/weights.h"
 #include "survey/slope.h"
 #include "theme.h"
 

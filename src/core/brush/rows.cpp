@@ -79,11 +79,27 @@ void thin(uint16_t* __restrict cov, const float* __restrict m, int n, float targ
     }
 }
 
+// x / 65535 rounded, exact for products of two 16-bit numbers.
+uint32_t per65535(uint32_t x) {
+    const uint32_t y = x + 32767u;
+    return (y + 1 + (y >> 16)) >> 16;
+}
+
+void weigh(const uint16_t* __restrict cov, int n, uint32_t* __restrict open, uint8_t* __restrict below, uint8_t* __restrict out) {
+    for (int i = 0; i < n; ++i) {
+        const uint32_t left = per65535(open[i] * (65535u - cov[i]));
+        const uint8_t edge = static_cast<uint8_t>(per65535(left * 255u));
+        out[i] = static_cast<uint8_t>(below[i] - edge);
+        below[i] = edge;
+        open[i] = left;
+    }
+}
+
 }  // namespace
 
 #define JAM_NAME2(x) #x
 #define JAM_NAME(x) JAM_NAME2(x)
 extern const RowKernels JAM_ROWS;
-const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raise, flatten, smooth, blend, cover, thin};
+const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raise, flatten, smooth, blend, cover, thin, weigh};
 
 }  // namespace jam

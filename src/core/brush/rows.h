@@ -25,6 +25,9 @@ struct RowKernels {
     void (*cover)(uint16_t* cover, const float* mask, int n, float target);
     // cover[i] moves by mask[i] of its way down to `target`, at least one step where mask > 0; never up.
     void (*thin)(uint16_t* cover, const float* mask, int n, float target);
+    // One layer of the stack, from the top: open[i] (0..65535) is what the layers so far let through, below[i] its
+    // rounding to 0..255. Both go down by what this layer covers; out[i] receives its weight.
+    void (*weigh)(const uint16_t* cover, int n, uint32_t* open, uint8_t* below, uint8_t* out);
 };
 
 // The fastest set that this processor runs.

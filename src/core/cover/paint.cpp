@@ -1,4 +1,4 @@
-// Cost: one mask per tile row, one update per layer at or above the painted one that is present in the tile.
+// Cost: one mask per tile row, shared by the painted layer and those above it that are present in the tile.
 #include "cover/paint.h"
 
 #include "base/parallel.h"
@@ -9,25 +9,36 @@ namespace jam {
 namespace {
 
 constexpr int kTile = TiledGrid<uint16_t>::kTile;
-using RowKernel = void (*)(uint16_t*, const float*, int, float);
+constexpr int kTilesPerThread = 4;
 
-// Runs `kernel` on the part of every tile of `grid` that the dab touches. Tiles that are absent hold zeros;
-// a kernel that only thins passes them by.
-void eachRow(TiledGrid<uint16_t>& grid, const Dab& dab, float share, float target, RowKernel kernel, bool onlyPresent) {
-    struct Piece { uint16_t* tile; Region part; };
+// What a stamp does to one layer.
+struct Job {
+    TiledGrid<uint16_t>* grid;
+    void (*kernel)(uint16_t*, const float*, int, float);
+    float target;
+    bool onlyPresent;  // absent tiles hold zeros, which a kernel that only thins leaves alone
+};
+
+void run(const std::vector<Job>& jobs, const Dab& dab, float share) {
+    struct Piece {
+        Region part;
+        std::vector<std::pair<const Job*, uint16_t*>> tiles;
+    };
     std::vector<Piece> pieces;
-    grid.eachPart(dab.region, [&](int tx, int tz, const Region& part) {
-        if (onlyPresent && !grid.tile(tx, tz) && grid.defaultValue() == 0) return;
-        pieces.push_back({grid.writableTile(tx, tz), part});
+    jobs.front().grid->eachPart(dab.region, [&](int tx, int tz, const Region& part) {
+        Piece piece{part, {}};
+        for (const Job& j : jobs)
+            if (!j.onlyPresent || j.grid->tile(tx, tz) || j.grid->defaultValue() != 0) piece.tiles.emplace_back(&j, j.grid->writableTile(tx, tz));
+        if (!piece.tiles.empty()) pieces.push_back(std::move(piece));
     });
-    constexpr int kTilesPerThread = 4;
     parallelFor(static_cast<int>(pieces.size()), kTilesPerThread, [&](int first, int end) {
         float mask[kTile];
         for (int i = first; i < end; ++i) {
-            const auto& [tile, part] = pieces[static_cast<size_t>(i)];
-            for (int z = part.z0; z < part.z1; ++z) {
-                dabMask(dab, part.x0, z, part.width(), share, mask);
-                kernel(tile + (z % kTile) * kTile + part.x0 % kTile, mask, part.width(), target);
+            const Piece& p = pieces[static_cast<size_t>(i)];
+            for (int z = p.part.z0; z < p.part.z1; ++z) {
+                dabMask(dab, p.part.x0, z, p.part.width(), share, mask);
+                for (const auto& [job, tile] : p.tiles)
+                    job->kernel(tile + (z % kTile) * kTile + p.part.x0 % kTile, mask, p.part.width(), job->target);
             }
         }
     });
@@ -39,12 +50,17 @@ Region paintLayer(Level& level, const Dab& dab, float share, uint32_t layer, flo
     const int index = level.layerIndex(layer);
     assert(index >= 0);
     if (dab.region.empty()) return {};
-    const auto own = static_cast<size_t>(index);
-    if (own > 0)
-        eachRow(level.layers[own].coverage, dab, share, target * kFullCover, rowKernels().cover, false);
-    for (size_t i = own + 1; i < level.layers.size(); ++i)
-        if (!level.layers[i].hidden)
-            eachRow(level.layers[i].coverage, dab, share, (1 - target) * kFullCover, rowKernels().thin, true);
+    std::vector<Job> jobs;
+    for (auto i = static_cast<size_t>(index); i < level.layers.size(); ++i) {
+        Layer& l = level.layers[i];
+        // The first layer covers everything as it is; the coverage that it keeps for another place is not touched.
+        if (i == static_cast<size_t>(index)) {
+            if (i > 0) jobs.push_back({&l.coverage, rowKernels().cover, target * kFullCover, false});
+        } else if (!l.hidden) {
+            jobs.push_back({&l.coverage, rowKernels().thin, (1 - target) * kFullCover, true});
+        }
+    }
+    if (!jobs.empty()) run(jobs, dab, share);
     return dab.region;
 }
 
@@ -52,7 +68,7 @@ Region eraseLayer(Level& level, const Dab& dab, float share, uint32_t layer) {
     const int index = level.layerIndex(layer);
     assert(index >= 0);
     if (dab.region.empty() || index == 0) return {};
-    eachRow(level.layers[static_cast<size_t>(index)].coverage, dab, share, 0, rowKernels().thin, true);
+    run({{&level.layers[static_cast<size_t>(index)].coverage, rowKernels().thin, 0, true}}, dab, share);
     return dab.region;
 }
 

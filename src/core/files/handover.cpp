@@ -6,7 +6,7 @@
 #include "files/fields.h"
 #include "files/png.h"
 #include "level/ground.h"
-#include "level/weights.h"
+#include "cover/weights.h"
 #include "survey/slope.h"
 
 namespace jam {

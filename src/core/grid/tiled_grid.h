@@ -69,6 +69,13 @@ public:
     }
     void clearTile(int tx, int tz) { tiles_.write()[index(tx, tz)] = {}; }
 
+    // Lets go of tiles that hold nothing but the default value.
+    void dropDefaultTiles() {
+        for (int tz = 0; tz < tilesDown(); ++tz)
+            for (int tx = 0; tx < tilesAcross(); ++tx)
+                if (const T* t = tile(tx, tz); t && std::all_of(t, t + kTile * kTile, [&](T v) { return v == default_; })) clearTile(tx, tz);
+    }
+
     void prepare(const Region& region) {
         const Region t = tilesOf(region);
         for (int tz = t.z0; tz < t.z1; ++tz)

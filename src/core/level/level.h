@@ -61,7 +61,7 @@ struct Sun {
 // Sample (column, row) lies at x = originX + spacing * column, z = originZ + spacing * row.
 // Axes follow glTF: X east, Y up, Z south, metres.
 //
-// Invariants (verified by checkLevel, level/check.h):
+// Invariants (verified by checkLevel, survey/check.h):
 // 1. Every stratum has columns x rows samples; every layer coverColumns() x coverRows().
 // 2. There is at least one stratum and at least one layer. The first layer shown covers everything, whatever
 //    its own coverage says; the coverage is kept, so that reordering and back changes nothing.

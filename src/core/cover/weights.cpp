@@ -1,30 +1,18 @@
 // Cost: one multiply per layer and sample. Products run in 32-bit fixed point (16 fractional bits), so the
 // outcome is the same on every machine.
-#include "level/weights.h"
+#include "cover/weights.h"
 
 #include <algorithm>
 #include <cmath>
 
 #include "base/parallel.h"
+#include "brush/rows.h"
 
 namespace jam {
 
 namespace {
 
 constexpr int kTile = TiledGrid<uint16_t>::kTile;
-
-// One row of up to kTile samples: `open` is what the layers so far let through, 0..65535.
-void rowWeights(const uint16_t* cover, int n, uint32_t* open, uint8_t* below, uint8_t* out) {
-    for (int i = 0; i < n; ++i) {
-        // a / 65535 rounded, exact for 32-bit products of two 16-bit numbers
-        const uint32_t product = open[i] * (65535u - cover[i]) + 32767u;
-        const uint32_t left = (product + 1 + (product >> 16)) >> 16;
-        const uint8_t edge = static_cast<uint8_t>((left * 255u + 32767u) / 65535u);
-        out[i] = static_cast<uint8_t>(below[i] - edge);
-        below[i] = edge;
-        open[i] = left;
-    }
-}
 
 // The lowest layer that is not hidden takes all that is left, or the first when all are hidden.
 size_t lowestShown(const Level& level) {
@@ -57,11 +45,11 @@ void readWeights(const Level& level, const Region& region, const std::vector<Vie
                 if (layer.hidden || i < floor || (!tile && layer.coverage.defaultValue() == 0)) {
                     std::fill_n(out, n, uint8_t{0});
                 } else if (tile) {
-                    rowWeights(tile + (z % kTile) * kTile + part.x0 % kTile, n, open, below, out);
+                    rowKernels().weigh(tile + (z % kTile) * kTile + part.x0 % kTile, n, open, below, out);
                 } else {
                     uint16_t all[kTile];
                     std::fill_n(all, n, layer.coverage.defaultValue());
-                    rowWeights(all, n, open, below, out);
+                    rowKernels().weigh(all, n, open, below, out);
                 }
             }
         }

@@ -1,11 +1,11 @@
-#include "level/check.h"
+#include "survey/check.h"
 
 #include <cmath>
 #include <set>
 
 #include "base/text.h"
 #include "level/ground.h"
-#include "level/weights.h"
+#include "cover/weights.h"
 
 namespace jam {
 

@@ -1,0 +1,207 @@
+// How fast the core is, against baselines measured in the same run on one thread unless the row says otherwise.
+#include <cmath>
+#include <cstdio>
+#include <cstring>
+#include <filesystem>
+#include <unistd.h>
+
+#ifdef JAM_BENCH_OPENCV
+#include <opencv2/imgproc.hpp>
+#endif
+#ifdef JAM_BENCH_OPENEXR
+#include <ImfChannelList.h>
+#include <ImfFrameBuffer.h>
+#include <ImfHeader.h>
+#include <ImfOutputFile.h>
+#include <ImfThreading.h>
+#endif
+
+#include "base/parallel.h"
+#include "brush/rows.h"
+#include "cover/paint.h"
+#include "files/disk.h"
+#include "files/float_tiff.h"
+#include "cover/weights.h"
+#include "levels.h"
+#include "ratios.h"
+#include "shape/raise.h"
+#include "shape/smooth.h"
+#include "survey/pick.h"
+#include "survey/slope.h"
+
+using namespace jam;
+using namespace jam::bench;
+using namespace jam::test;
+
+namespace {
+
+// Reads, adds and writes back every sample of a rectangle.
+struct Touch {
+    explicit Touch(int side) : field(side, side, 1.f) {}
+    Raster<float> field;
+    void operator()() {
+        float* h = field.view().data;
+        const long n = static_cast<long>(field.width()) * field.depth();
+        for (long i = 0; i < n; ++i) h[i] += 0.001f;
+        benchmark::ClobberMemory();
+    }
+};
+
+void raiseRows() {
+    for (const auto& [radius, goal] : {std::pair{64, 0.28}, {256, 0.40}, {1024, 0.65}}) {
+        const int side = 2 * radius + 1;
+        auto ground = std::make_shared<Raster<float>>(side, side, 0.f);
+        auto touch = std::make_shared<Touch>(side);
+        const auto kernel = [ground, radius = radius, side] {
+            std::vector<float> mask(static_cast<size_t>(side));
+            for (int z = 0; z < side; ++z) {
+                rowKernels().mask(mask.data(), side, static_cast<float>(-radius), static_cast<float>(z - radius), static_cast<float>(radius), {}, 0.01f);
+                rowKernels().raise(ground->view().row(z), mask.data(), side);
+            }
+        };
+        pair("raise stamp R = " + std::to_string(radius), Goal::atLeast, goal, kernel, [touch] { (*touch)(); });
+    }
+}
+
+void smoothRows() {
+#ifdef JAM_BENCH_OPENCV
+    cv::setNumThreads(1);
+    for (const auto& [radius, goal] : {std::pair{16, 3.0}, {64, 1.5}, {256, 1.5}}) {
+        const int side = 2 * radius + 1;
+        auto ground = std::make_shared<Raster<float>>(side + 2, side + 2, 1.f);
+        auto out = std::make_shared<Raster<float>>(side, side, 0.f);
+        const auto ours = [=, radius = radius] {
+            std::vector<float> mask(static_cast<size_t>(side));
+            for (int z = 0; z < side; ++z) {
+                rowKernels().mask(mask.data(), side, static_cast<float>(-radius), static_cast<float>(z - radius), static_cast<float>(radius), {}, 0.5f);
+                rowKernels().smooth(out->view().row(z), ground->view().row(z) + 1, ground->view().row(z + 1) + 1, ground->view().row(z + 2) + 1, mask.data(), side);
+            }
+        };
+        auto image = std::make_shared<cv::Mat>(side, side, CV_32F, cv::Scalar(1)), mean = std::make_shared<cv::Mat>(), weight = std::make_shared<cv::Mat>(side, side, CV_32F, cv::Scalar(0.5)), blended = std::make_shared<cv::Mat>();
+        const auto theirs = [=] {
+            cv::GaussianBlur(*image, *mean, {3, 3}, 0.85);
+            *blended = *image + (*mean - *image).mul(*weight);
+        };
+        pair("smooth stamp, 9 taps, R = " + std::to_string(radius), Goal::atLeast, goal, ours, theirs);
+    }
+    const float sigma = 16;
+    const int side = 513, halo = boxReach(sigma);
+    auto wide = std::make_shared<Raster<float>>(side + 2 * halo, side + 2 * halo, 1.f);
+    auto out = std::make_shared<Raster<float>>(side, side);
+    auto image = std::make_shared<cv::Mat>(side, side, CV_32F, cv::Scalar(1)), mean = std::make_shared<cv::Mat>();
+    pair("smooth, large radius, sigma 16", Goal::atLeast, 2.5, [=] { boxMean(wide->view(), halo, sigma, out->view()); },
+         [=] { cv::GaussianBlur(*image, *mean, {0, 0}, 16); });
+#endif
+}
+
+void paintRows() {
+    for (const int layers : {4, 8, 16}) {
+        const int radius = 64, side = 2 * radius + 1;
+        auto level = std::make_shared<Level>(hillyLevel(257, 257, 5, layers));
+        auto planes = std::make_shared<std::vector<Raster<uint8_t>>>(static_cast<size_t>(layers), Raster<uint8_t>(side, side));
+        const auto ours = [=] {
+            const Dab dab = dabOn(*level, 0, 0, radius, {}, 1);
+            paintLayer(*level, dab, 0.01f, level->layers[2].id, 1);
+            std::vector<View<uint8_t>> views;
+            for (auto& p : *planes) views.push_back(p.view());
+            readWeights(*level, dab.region, views);
+        };
+        auto bytes = std::make_shared<std::vector<Raster<uint8_t>>>(static_cast<size_t>(layers), Raster<uint8_t>(side, side));
+        const auto baseline = [=] {
+            for (auto& plane : *bytes) {
+                uint8_t* b = plane.view().data;
+                for (int i = 0; i < side * side; ++i) b[i] = static_cast<uint8_t>(b[i] + 3);
+                benchmark::ClobberMemory();
+            }
+        };
+        pair("paint stamp with weights, " + std::to_string(layers) + " layers", Goal::atLeast, 0.15, ours, baseline);
+    }
+}
+
+void wholeStampRow() {
+    auto level = std::make_shared<Level>(hillyLevel(1025, 1025, 5, 4));
+    auto pyramid = std::make_shared<HeightPyramid>(*level);
+    auto touch = std::make_shared<Touch>(129);
+    auto turn = std::make_shared<int>(0);
+    pair("one whole stamp R = 64, pyramid included", Goal::atMost, 25, [=] {
+        pyramid->update(*level, raiseGround(*level, dabOn(*level, 0, 0, 64, {}, 1), ++*turn % 2 ? 0.1f : -0.1f));
+    }, [touch] { (*touch)(); });
+}
+
+void pickRow() {
+    auto level = std::make_shared<Level>(hillyLevel(4097, 4097, 5, 1));
+    auto pyramid = std::make_shared<HeightPyramid>(*level);
+    const auto rays = [=] {
+        Random random(3);
+        std::vector<Ray> list;
+        for (int i = 0; i < 200; ++i) {
+            Ray ray;
+            ray.from = {between(random, -2000, 2000), 150, between(random, -2000, 2000)};
+            ray.along = {between(random, -1, 1), between(random, -0.2, -0.02), between(random, -1, 1)};
+            list.push_back(ray);
+        }
+        return list;
+    }();
+    const auto walk = [=](auto pick) {
+        return [=] { for (const Ray& r : rays) benchmark::DoNotOptimize(pick(r)); };
+    };
+    pair("picking on 4097 x 4097, 200 rays", Goal::atLeast, 10, walk([=](const Ray& r) { return pickGround(*level, *pyramid, r); }),
+         walk([=](const Ray& r) { return pickGroundPlainly(*level, r); }));
+}
+
+void savingRows() {
+#ifdef JAM_BENCH_OPENEXR
+    const int side = 4097;
+    auto level = std::make_shared<Level>(hillyLevel(side, side, 5, 1));
+    const std::string stem = (std::filesystem::temp_directory_path() / ("jamhill-bench-" + std::to_string(::getpid()))).string();
+    auto flat = std::make_shared<Raster<float>>(side, side);
+    level->strata[0].heights.read(level->bounds(), flat->view());
+    const auto ours = [=] {
+        AtomicFile file(stem + ".tif");
+        if (!file.write(encodeFloatTiff(level->strata[0].heights).take())) std::abort();
+        ::rename(file.path().c_str(), (stem + ".tif").c_str());  // no fsync, as the peer has none
+    };
+    const auto theirs = [=] {
+        Imf::setGlobalThreadCount(2);
+        Imf::Header header(side, side);
+        header.compression() = Imf::ZIP_COMPRESSION;
+        header.channels().insert("Y", Imf::Channel(Imf::FLOAT));
+        Imf::OutputFile file((stem + ".exr").c_str(), header);
+        Imf::FrameBuffer frame;
+        frame.insert("Y", Imf::Slice(Imf::FLOAT, reinterpret_cast<char*>(flat->view().data), sizeof(float), sizeof(float) * side));
+        file.setFrameBuffer(frame);
+        file.writePixels(side);
+    };
+    ours();
+    theirs();
+    pair("saving heights of 4097 x 4097", Goal::atLeast, 4, ours, theirs);
+    figure("size of the saved heights, kB", Goal::atMost, 0.8, static_cast<double>(std::filesystem::file_size(stem + ".tif")) / 1e3,
+           static_cast<double>(std::filesystem::file_size(stem + ".exr")) / 1e3);
+#endif
+}
+
+void threadRow() {
+    auto level = std::make_shared<Level>(hillyLevel(4097, 4097, 5, 1));
+    auto out = std::make_shared<Raster<float>>(4097, 4097);
+    const auto slope = [=](int threads) {
+        return [=] {
+            const ThreadLimit limit(threads);
+            readSlope(*level, level->bounds(), out->view());
+        };
+    };
+    pair("slope of the whole map, two threads to one", Goal::atLeast, 1.8, slope(2), slope(1));
+}
+
+}  // namespace
+
+int main(int count, char** words) {
+    std::printf("row kernels: %s\n", rowKernels().name);
+    raiseRows();
+    smoothRows();
+    paintRows();
+    wholeStampRow();
+    pickRow();
+    savingRows();
+    threadRow();
+    return run(count, words);
+}
