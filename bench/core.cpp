@@ -53,10 +53,13 @@ void raiseRows() {
         auto ground = std::make_shared<Raster<float>>(side, side, 0.f);
         auto touch = std::make_shared<Touch>(side);
         const auto kernel = [ground, radius = radius, side] {
+            const Dab dab{static_cast<double>(radius), static_cast<double>(radius), static_cast<float>(radius), {}, {0, 0, side, side}};
             std::vector<float> mask(static_cast<size_t>(side));
             for (int z = 0; z < side; ++z) {
-                rowKernels().mask(mask.data(), side, static_cast<float>(-radius), static_cast<float>(z - radius), static_cast<float>(radius), {}, 0.01f);
-                rowKernels().raise(ground->view().row(z), mask.data(), side);
+                const Region span = dabSpan(dab, dab.region, z);
+                if (span.empty()) continue;
+                dabMask(dab, span.x0, z, span.width(), 0.01f, mask.data());
+                rowKernels().raise(ground->view().row(z) + span.x0, mask.data(), span.width());
             }
         };
         pair("raise stamp R = " + std::to_string(radius), Goal::atLeast, goal, kernel, [touch] { (*touch)(); });

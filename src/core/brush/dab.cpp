@@ -25,4 +25,11 @@ void dabMask(const Dab& dab, int x0, int z, int n, float strength, float* mask) 
                       dab.falloff, strength);
 }
 
+Region dabSpan(const Dab& dab, const Region& within, int z) {
+    const double dz = z - dab.row, r2 = static_cast<double>(dab.radius) * dab.radius;
+    if (dz * dz >= r2) return {};
+    const double half = std::sqrt(r2 - dz * dz);
+    return Region{static_cast<int>(std::floor(dab.column - half)), z, static_cast<int>(std::ceil(dab.column + half)) + 1, z + 1}.clipped(within);
+}
+
 }  // namespace jam

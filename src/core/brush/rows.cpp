@@ -10,14 +10,22 @@ float clamp01(float v) { return v < 0 ? 0 : v > 1 ? 1 : v; }
 
 template <Curve curve>
 void maskRow(float* __restrict mask, int n, float dx, float dz, float radius, float softness, float strength) {
-    const float perRadius = 1 / radius, perSoft = 1 / (softness < 1e-4f ? 1e-4f : softness);
-    const float shoulder = 1 - (softness < 1e-4f ? 1e-4f : softness);
     const float dz2 = dz * dz;
+    if (!needsRoot(curve) && softness == 1) {
+        const float perRadius2 = 1 / (radius * radius);
+        for (int i = 0; i < n; ++i) {
+            const float x = dx + static_cast<float>(i);
+            const float t2 = (x * x + dz2) * perRadius2;
+            mask[i] = strength * curveOfSquare(curve, t2 < 1 ? t2 : 1);
+        }
+        return;
+    }
+    const float soft = softness < 1e-4f ? 1e-4f : softness;
+    const float perRadius = 1 / radius, perSoft = 1 / soft, shoulder = 1 - soft;
     for (int i = 0; i < n; ++i) {
         const float x = dx + static_cast<float>(i);
         const float share = __builtin_sqrtf(x * x + dz2) * perRadius;
-        const float t = clamp01((share - shoulder) * perSoft);
-        mask[i] = strength * curveAt(curve, t);
+        mask[i] = strength * curveAt(curve, clamp01((share - shoulder) * perSoft));
     }
 }
 
@@ -57,38 +65,37 @@ void blend(float* __restrict out, const float* ground, const float* mean, const 
     for (int i = 0; i < n; ++i) out[i] = ground[i] + m[i] * (mean[i] - ground[i]);
 }
 
-// Where the mask is not nothing, coverage moves by at least one step, so that no strength stalls.
-float atLeastOne(float step, float way) {
-    const float some = step < 1 ? 1 : step;
-    return step > 0 ? (some < way ? some : way) : 0;
+void bits(uint16_t* __restrict out, const float* __restrict m, int n) {
+    for (int i = 0; i < n; ++i) out[i] = static_cast<uint16_t>(static_cast<int>(m[i] * 65535.0f + 0.995f));
 }
 
-void cover(uint16_t* __restrict cov, const float* __restrict m, int n, float target) {
+// a * b / 65535 in 16 bits, which the processor multiplies sixteen at a time. Exact when either is 0 or 65535, never
+// more than either, and at least 1 when neither is 0.
+uint16_t product(uint16_t a, uint16_t b) {
+    const uint16_t high = static_cast<uint16_t>((static_cast<uint32_t>(a) * b) >> 16);
+    const uint16_t some = static_cast<uint16_t>((a < 1 ? a : 1) & (b < 1 ? b : 1));
+    return static_cast<uint16_t>(high + some);
+}
+
+void cover(uint16_t* __restrict cov, const uint16_t* __restrict m, int n, uint16_t target) {
     for (int i = 0; i < n; ++i) {
-        const float now = cov[i];
-        const float way = target > now ? target - now : 0;
-        cov[i] = static_cast<uint16_t>(static_cast<int>(now + atLeastOne(m[i] * way, way) + 0.5f));
+        const uint16_t now = cov[i], most = now > target ? now : target, way = static_cast<uint16_t>(most - now);
+        cov[i] = static_cast<uint16_t>(now + product(way, m[i]));
     }
 }
 
-void thin(uint16_t* __restrict cov, const float* __restrict m, int n, float target) {
+void thin(uint16_t* __restrict cov, const uint16_t* __restrict m, int n, uint16_t target) {
     for (int i = 0; i < n; ++i) {
-        const float now = cov[i];
-        const float way = now > target ? now - target : 0;
-        cov[i] = static_cast<uint16_t>(static_cast<int>(now - atLeastOne(m[i] * way, way) + 0.5f));
+        const uint16_t now = cov[i], most = now > target ? now : target, way = static_cast<uint16_t>(most - target);
+        cov[i] = static_cast<uint16_t>(now - product(way, m[i]));
     }
 }
 
-// x / 65535 rounded, exact for products of two 16-bit numbers.
-uint32_t per65535(uint32_t x) {
-    const uint32_t y = x + 32767u;
-    return (y + 1 + (y >> 16)) >> 16;
-}
-
-void weigh(const uint16_t* __restrict cov, int n, uint32_t* __restrict open, uint8_t* __restrict below, uint8_t* __restrict out) {
+void weigh(const uint16_t* __restrict cov, int n, uint16_t* __restrict open, uint8_t* __restrict below, uint8_t* __restrict out) {
     for (int i = 0; i < n; ++i) {
-        const uint32_t left = per65535(open[i] * (65535u - cov[i]));
-        const uint8_t edge = static_cast<uint8_t>(per65535(left * 255u));
+        const uint16_t left = product(open[i], static_cast<uint16_t>(65535 - cov[i]));
+        // left / 257, rounded
+        const uint8_t edge = static_cast<uint8_t>(static_cast<uint16_t>(left - (left >> 8) + 128) >> 8);
         out[i] = static_cast<uint8_t>(below[i] - edge);
         below[i] = edge;
         open[i] = left;
@@ -100,6 +107,6 @@ void weigh(const uint16_t* __restrict cov, int n, uint32_t* __restrict open, uin
 #define JAM_NAME2(x) #x
 #define JAM_NAME(x) JAM_NAME2(x)
 extern const RowKernels JAM_ROWS;
-const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raise, flatten, smooth, blend, cover, thin, weigh};
+const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raise, flatten, smooth, blend, bits, cover, thin, weigh};
 
 }  // namespace jam

@@ -21,13 +21,15 @@ struct RowKernels {
     void (*smooth)(float* out, const float* above, const float* middle, const float* below, const float* mask, int n);
     // out[i] = ground[i] + mask[i] * (mean[i] - ground[i])
     void (*blend)(float* out, const float* ground, const float* mean, const float* mask, int n);
-    // cover[i] moves by mask[i] of its way up to `target`, at least one step where mask > 0; never down.
-    void (*cover)(uint16_t* cover, const float* mask, int n, float target);
-    // cover[i] moves by mask[i] of its way down to `target`, at least one step where mask > 0; never up.
-    void (*thin)(uint16_t* cover, const float* mask, int n, float target);
+    // out[i] = mask[i] in [0, 1] as 0..65535, rounded up, so that a little is never nothing.
+    void (*bits)(uint16_t* out, const float* mask, int n);
+    // cover[i] moves by mask[i] / 65535 of its way up to `target`, at least one step where mask > 0; never down.
+    void (*cover)(uint16_t* cover, const uint16_t* mask, int n, uint16_t target);
+    // cover[i] moves by mask[i] / 65535 of its way down to `target`, at least one step where mask > 0; never up.
+    void (*thin)(uint16_t* cover, const uint16_t* mask, int n, uint16_t target);
     // One layer of the stack, from the top: open[i] (0..65535) is what the layers so far let through, below[i] its
     // rounding to 0..255. Both go down by what this layer covers; out[i] receives its weight.
-    void (*weigh)(const uint16_t* cover, int n, uint32_t* open, uint8_t* below, uint8_t* out);
+    void (*weigh)(const uint16_t* cover, int n, uint16_t* open, uint8_t* below, uint8_t* out);
 };
 
 // The fastest set that this processor runs.

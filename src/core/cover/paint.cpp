@@ -1,6 +1,8 @@
 // Cost: one mask per tile row, shared by the painted layer and those above it that are present in the tile.
 #include "cover/paint.h"
 
+#include <cmath>
+
 #include "base/parallel.h"
 #include "brush/rows.h"
 
@@ -14,10 +16,12 @@ constexpr int kTilesPerThread = 4;
 // What a stamp does to one layer.
 struct Job {
     TiledGrid<uint16_t>* grid;
-    void (*kernel)(uint16_t*, const float*, int, float);
-    float target;
+    void (*kernel)(uint16_t*, const uint16_t*, int, uint16_t);
+    uint16_t target;
     bool onlyPresent;  // absent tiles hold zeros, which a kernel that only thins leaves alone
 };
+
+uint16_t steps(float share) { return static_cast<uint16_t>(std::lround(share * kFullCover)); }
 
 void run(const std::vector<Job>& jobs, const Dab& dab, float share) {
     struct Piece {
@@ -33,12 +37,16 @@ void run(const std::vector<Job>& jobs, const Dab& dab, float share) {
     });
     parallelFor(static_cast<int>(pieces.size()), kTilesPerThread, [&](int first, int end) {
         float mask[kTile];
+        uint16_t bits[kTile];
         for (int i = first; i < end; ++i) {
             const Piece& p = pieces[static_cast<size_t>(i)];
             for (int z = p.part.z0; z < p.part.z1; ++z) {
-                dabMask(dab, p.part.x0, z, p.part.width(), share, mask);
+                const Region span = dabSpan(dab, p.part, z);
+                if (span.empty()) continue;
+                dabMask(dab, span.x0, z, span.width(), share, mask);
+                rowKernels().bits(bits, mask, span.width());
                 for (const auto& [job, tile] : p.tiles)
-                    job->kernel(tile + (z % kTile) * kTile + p.part.x0 % kTile, mask, p.part.width(), job->target);
+                    job->kernel(tile + (z % kTile) * kTile + span.x0 % kTile, bits, span.width(), job->target);
             }
         }
     });
@@ -55,9 +63,9 @@ Region paintLayer(Level& level, const Dab& dab, float share, uint32_t layer, flo
         Layer& l = level.layers[i];
         // The first layer covers everything as it is; the coverage that it keeps for another place is not touched.
         if (i == static_cast<size_t>(index)) {
-            if (i > 0) jobs.push_back({&l.coverage, rowKernels().cover, target * kFullCover, false});
+            if (i > 0) jobs.push_back({&l.coverage, rowKernels().cover, steps(target), false});
         } else if (!l.hidden) {
-            jobs.push_back({&l.coverage, rowKernels().thin, (1 - target) * kFullCover, true});
+            jobs.push_back({&l.coverage, rowKernels().thin, steps(1 - target), true});
         }
     }
     if (!jobs.empty()) run(jobs, dab, share);

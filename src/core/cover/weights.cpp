@@ -1,5 +1,4 @@
-// Cost: one multiply per layer and sample. Products run in 32-bit fixed point (16 fractional bits), so the
-// outcome is the same on every machine.
+// Cost: one multiply per layer and sample, in 16-bit fixed point, so the outcome is the same on every machine.
 #include "cover/weights.h"
 
 #include <algorithm>
@@ -27,9 +26,9 @@ void readWeights(const Level& level, const Region& region, const std::vector<Vie
     level.layers.front().coverage.eachPart(region, [&](int tx, int tz, const Region& part) {
         const int n = part.width(), px = part.x0 - region.x0;
         for (int z = part.z0; z < part.z1; ++z) {
-            uint32_t open[kTile];
+            uint16_t open[kTile];
             uint8_t below[kTile];
-            std::fill_n(open, n, 65535u);
+            std::fill_n(open, n, kFullCover);
             std::fill_n(below, n, uint8_t{255});
             const int pz = z - region.z0;
             for (size_t i = level.layers.size(); i-- > 0;) {
@@ -37,7 +36,7 @@ void readWeights(const Level& level, const Region& region, const std::vector<Vie
                 if (i == floor) {
                     std::copy_n(below, n, out);
                     std::fill_n(below, n, uint8_t{0});
-                    std::fill_n(open, n, 0u);
+                    std::fill_n(open, n, uint16_t{0});
                     continue;
                 }
                 const Layer& layer = level.layers[i];

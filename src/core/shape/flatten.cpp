@@ -12,8 +12,10 @@ Region flattenGround(Level& level, const Dab& dab, float share, float target, Fl
         const Region r = s.dab.region;
         std::vector<float> mask(static_cast<size_t>(r.width()));
         for (int z = first; z < end; ++z) {
-            dabMask(s.dab, r.x0, r.z0 + z, r.width(), share, mask.data());
-            rowKernels().flatten(s.after.row(z), mask.data(), r.width(), target, fill, cut);
+            const Region span = dabSpan(s.dab, r, r.z0 + z);
+            if (span.empty()) continue;
+            dabMask(s.dab, span.x0, span.z0, span.width(), share, mask.data());
+            rowKernels().flatten(s.after.row(z) + (span.x0 - r.x0), mask.data(), span.width(), target, fill, cut);
         }
     });
 }

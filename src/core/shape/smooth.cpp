@@ -88,9 +88,12 @@ Region smoothFine(Level& level, const Dab& dab, float share) {
         const Region r = s.dab.region;
         std::vector<float> mask(static_cast<size_t>(r.width()));
         for (int z = first; z < end; ++z) {
-            dabMask(s.dab, r.x0, r.z0 + z, r.width(), share, mask.data());
-            rowKernels().smooth(s.after.row(z), s.before.row(z) + 1, s.before.row(z + 1) + 1, s.before.row(z + 2) + 1,
-                                mask.data(), r.width());
+            const Region span = dabSpan(s.dab, r, r.z0 + z);
+            if (span.empty()) continue;
+            const int x = span.x0 - r.x0;
+            dabMask(s.dab, span.x0, span.z0, span.width(), share, mask.data());
+            rowKernels().smooth(s.after.row(z) + x, s.before.row(z) + x + 1, s.before.row(z + 1) + x + 1, s.before.row(z + 2) + x + 1,
+                                mask.data(), span.width());
         }
     });
 }
@@ -103,8 +106,11 @@ Region smoothWide(Level& level, const Dab& dab, float share, float sigma) {
         const Region r = s.dab.region;
         std::vector<float> mask(static_cast<size_t>(r.width()));
         for (int z = first; z < end; ++z) {
-            dabMask(s.dab, r.x0, r.z0 + z, r.width(), share, mask.data());
-            rowKernels().blend(s.after.row(z), s.before.row(z + halo) + halo, mean.view().row(z), mask.data(), r.width());
+            const Region span = dabSpan(s.dab, r, r.z0 + z);
+            if (span.empty()) continue;
+            const int x = span.x0 - r.x0;
+            dabMask(s.dab, span.x0, span.z0, span.width(), share, mask.data());
+            rowKernels().blend(s.after.row(z) + x, s.before.row(z + halo) + halo + x, mean.view().row(z) + x, mask.data(), span.width());
         }
     };
     return sculpt(level, dab, halo, kernel, prepare);

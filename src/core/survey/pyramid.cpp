@@ -26,18 +26,26 @@ void HeightPyramid::update(const Level& level, const Region& changed) {
                   std::min((changed.x1 - 1) / kBlock + 1, fine.width()), std::min((changed.z1 - 1) / kBlock + 1, fine.depth())};
     parallelFor(blocks.depth(), 16, [&](int first, int end) {
         const int x0 = blocks.x0 * kBlock, x1 = std::min(blocks.x1 * kBlock + 1, level.columns);
-        Raster<float> heights(x1 - x0, kBlock + 1);
+        const int width = x1 - x0;
+        Raster<float> heights(width, kBlock + 1);
+        std::vector<float> low(static_cast<size_t>(width)), high(low.size());
         for (int bz = blocks.z0 + first; bz < blocks.z0 + end; ++bz) {
             const Region rows{x0, bz * kBlock, x1, std::min((bz + 1) * kBlock + 1, level.rows)};
             readGround(level, rows, heights.view());
+            // Down the columns first, in whole rows; then across each block.
+            std::copy_n(heights.view().row(0), width, low.data());
+            std::copy_n(heights.view().row(0), width, high.data());
+            for (int z = 1; z < rows.depth(); ++z) {
+                const float* row = heights.view().row(z);
+                for (int x = 0; x < width; ++x) {
+                    low[static_cast<size_t>(x)] = std::min(low[static_cast<size_t>(x)], row[x]);
+                    high[static_cast<size_t>(x)] = std::max(high[static_cast<size_t>(x)], row[x]);
+                }
+            }
             for (int bx = blocks.x0; bx < blocks.x1; ++bx) {
-                const int from = bx * kBlock - x0, to = std::min(from + kBlock + 1, x1 - x0);
-                HeightSpan s{heights.at(from, 0), heights.at(from, 0)};
-                for (int z = 0; z < rows.depth(); ++z)
-                    for (int x = from; x < to; ++x) {
-                        s.low = std::min(s.low, heights.at(x, z));
-                        s.high = std::max(s.high, heights.at(x, z));
-                    }
+                const auto from = static_cast<size_t>(bx * kBlock - x0), to = std::min(from + kBlock + 1, low.size());
+                HeightSpan s{low[from], high[from]};
+                for (size_t x = from + 1; x < to; ++x) s = s.joined({low[x], high[x]});
                 fine.at(bx, bz) = s;
             }
         }
