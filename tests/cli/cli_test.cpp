@@ -1,0 +1,168 @@
+// The program as a script would run it.
+#include <catch2/catch.hpp>
+
+#include <cstdio>
+#include <filesystem>
+#include <fstream>
+#include <nlohmann/json.hpp>
+#include <csignal>
+#include <sys/wait.h>
+#include <unistd.h>
+
+#include "files/level_file.h"
+#include "files/png.h"
+#include "level/ground.h"
+#include "levels.h"
+#include "stroke/stroker.h"
+#include "survey/check.h"
+
+using namespace jam;
+using namespace jam::test;
+namespace fs = std::filesystem;
+
+namespace {
+
+struct Desk {
+    fs::path path;
+    Desk() {
+        std::string name = (fs::temp_directory_path() / "jamhill-cli-XXXXXX").string();
+        path = ::mkdtemp(name.data());
+    }
+    ~Desk() { fs::remove_all(path); }
+
+    struct Outcome { int code; std::string text; };
+    Outcome run(const std::string& words) const {
+        const std::string command = "cd " + path.string() + " && JAMHILL_SHARE=" JAMHILL_SHARE_FOLDER " " JAMHILL_CLI " " + words + " 2>&1";
+        FILE* pipe = ::popen(command.c_str(), "r");
+        std::string text;
+        char part[512];
+        while (std::fgets(part, sizeof part, pipe)) text += part;
+        const int status = ::pclose(pipe);
+        return {WIFEXITED(status) ? WEXITSTATUS(status) : -1, text};
+    }
+    void write(const std::string& name, const std::string& text) const { std::ofstream(path / name) << text; }
+    Level load(const std::string& name) const { return loadLevel(path / name).take(); }
+};
+
+const char* const kHill = R"({"format":"jamhill-strokes","version":1,"strokes":[
+    {"tool":"raise","radius":30,"strength":10,"points":[[0,0,1,0],[0,0,1,2]]},
+    {"tool":"paint","layer":"Chalk","radius":12,"strength":0.5,"points":[[-20,0],[20,5]]}]})";
+
+}  // namespace
+
+TEST_CASE("new, stroke, check, info and export work together") {
+    const Desk desk;
+    REQUIRE(desk.run("new hill.jamhill --width 128 --depth 96 --start 5 --first-layer 'Dry grass' --name Hillock").code == 0);
+    const Level made = desk.load("hill.jamhill");
+    CHECK(made.columns == 129);
+    CHECK(made.rows == 97);
+    CHECK(made.startHeight == 5);
+    CHECK(made.layers[0].name == "Dry grass");
+    CHECK(made.layers.size() >= 6);
+    desk.write("s.json", kHill);
+    REQUIRE(desk.run("stroke hill.jamhill s.json --out out.jamhill").code == 0);
+    CHECK(desk.load("hill.jamhill") == made);
+    const Level stroked = desk.load("out.jamhill");
+    CHECK(altitudeAt(stroked, 0, 0) == Approx(25.5).margin(0.1));
+    CHECK(desk.run("check out.jamhill").code == 0);
+    const auto told = desk.run("info --json out.jamhill");
+    REQUIRE(told.code == 0);
+    const auto j = nlohmann::json::parse(told.text);
+    CHECK(j["columns"] == 129);
+    CHECK(j["ground"]["highest"].get<double>() == Approx(25.5).margin(0.1));
+    CHECK(j["name"] == "Hillock");
+    REQUIRE(desk.run("export out.jamhill handed").code == 0);
+    CHECK(fs::exists(desk.path / "handed" / "weights-2.png"));
+    const auto manifest = nlohmann::json::parse(std::ifstream(desk.path / "handed" / "manifest.json"));
+    CHECK(manifest["heightmap"]["white"].get<double>() == Approx(25.5).margin(0.1));
+    CHECK(desk.run("info out.jamhill").text.find("Chalk") != std::string::npos);
+}
+
+TEST_CASE("the window's strokes and the command line's give the same level") {
+    const Desk desk;
+    REQUIRE(desk.run("new a.jamhill --columns 129 --rows 129").code == 0);
+    desk.write("s.json", kHill);
+    REQUIRE(desk.run("stroke a.jamhill s.json --out b.jamhill").code == 0);
+    Level live = desk.load("a.jamhill");
+    StrokeSettings s;
+    s.radius = 30;
+    s.strength = 10;
+    Stroker stroker(s);
+    stroker.add(live, {0, 0, 1, 0});
+    stroker.add(live, {0, 0, 1, 0.7});
+    stroker.add(live, {0, 0, 1, 2});
+    CHECK(live.strata == desk.load("b.jamhill").strata);
+}
+
+TEST_CASE("a heightmap goes in and out") {
+    const Desk desk;
+    Pixels p{64, 32, 1, 16, {}};
+    for (int i = 0; i < 64 * 32; ++i) p.samples.push_back(static_cast<uint16_t>(i * 30));
+    p.samples[0] = 0;
+    p.samples.back() = 65535;
+    AtomicFile file(desk.path / "map.png");
+    REQUIRE(file.write(encodePng(p)));
+    REQUIRE(file.commit());
+    REQUIRE(desk.run("import map.png level.jamhill --spacing 2 --black -5 --white 45").code == 0);
+    REQUIRE(desk.run("export level.jamhill out --no-weight-sets --no-single-weights").code == 0);
+    const Pixels back = decodePng(readFile(desk.path / "out" / "heightmap.png", 1 << 20).take(), "h", 100).take();
+    CHECK(back.samples == p.samples);
+    CHECK(checkLevel(desk.load("level.jamhill")).empty());
+}
+
+TEST_CASE("trouble is told in one sentence with exit code 2") {
+    const Desk desk;
+    const auto refused = [&](const std::string& words, const std::string& part) {
+        const auto r = desk.run(words);
+        INFO(words << " -> " << r.code << " " << r.text);
+        CHECK(r.code == 2);
+        CHECK(r.text.find(part) != std::string::npos);
+    };
+    REQUIRE(desk.run("new a.jamhill --columns 33 --rows 33").code == 0);
+    const Level before = desk.load("a.jamhill");
+    refused("info none.jamhill", "does not exist");
+    refused("info .", "it is a folder");
+    desk.write("text.jamhill", "hello");
+    refused("check text.jamhill", "not a level file");
+    refused("new b.jamhill --columns 9000", "columns: 9000 is outside 2 to 8193");
+    refused("new b.jamhill --spacing nan", "spacing");
+    refused("new b.jamhill --start 9999", "start height");
+    refused("new b.jamhill --first-layer Cheese", "no layer \"Cheese\"");
+    refused("new gone/b.jamhill", "folder is gone");
+    desk.write("s.json", R"({"format":"jamhill-strokes","version":1,"strokes":[{"tool":"raise","radius":-3,"strength":1,"points":[[0,0]]}]})");
+    refused("stroke a.jamhill s.json", "strokes[0].radius: it is -3; use 0.5 to 2000");
+    desk.write("s.json", "{");
+    refused("stroke a.jamhill s.json", "not valid JSON");
+    refused("import text.jamhill c.jamhill", "not a PNG");
+    refused("export a.jamhill text.jamhill", "text.jamhill");
+    refused("frobnicate", "");
+    refused("", "");
+    CHECK(desk.load("a.jamhill") == before);
+    CHECK_FALSE(fs::exists(desk.path / "b.jamhill"));
+}
+
+TEST_CASE("killing a save at any moment leaves a file that opens", "[kill]") {
+    const Desk desk;
+    REQUIRE(desk.run("new a.jamhill --columns 257 --rows 257").code == 0);
+    desk.write("s.json", kHill);
+    const Level before = desk.load("a.jamhill");
+    REQUIRE(desk.run("stroke a.jamhill s.json --out done.jamhill").code == 0);
+    const Level after = desk.load("done.jamhill");
+    Random random(6);
+    for (int i = 0; i < 60; ++i) {
+        REQUIRE(desk.run("new a.jamhill --columns 257 --rows 257").code == 0);
+        const int pid = ::fork();
+        if (pid == 0) {
+            ::setenv("JAMHILL_SHARE", JAMHILL_SHARE_FOLDER, 1);
+            if (::chdir(desk.path.c_str()) != 0) ::_exit(3);
+            ::execl(JAMHILL_CLI, JAMHILL_CLI, "stroke", "a.jamhill", "s.json", nullptr);
+            ::_exit(3);
+        }
+        ::usleep(static_cast<useconds_t>(wholeBetween(random, 0, 120000)));
+        ::kill(pid, SIGKILL);
+        ::waitpid(pid, nullptr, 0);
+        const Result<Level> left = loadLevel(desk.path / "a.jamhill");
+        if (!left) FAIL(left.error().sentence());
+        REQUIRE((left.value() == before || left.value() == after));
+    }
+}

@@ -1,0 +1,320 @@
+// The renderer without any window: pixels read back from a context of its own.
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <glm/geometric.hpp>
+
+#include "cover/paint.h"
+#include "cover/weights.h"
+#include "level/ground.h"
+#include "levels.h"
+#include "offscreen_gl.h"
+#include "render/light.h"
+#include "render/navigator.h"
+#include "render/patches.h"
+#include "render/renderer.h"
+#include "shape/raise.h"
+
+using namespace jam;
+using namespace jam::test;
+
+namespace {
+
+constexpr int kWidth = 320, kHeight = 240;
+
+struct Shot {
+    std::vector<uint8_t> bgra = std::vector<uint8_t>(kWidth * kHeight * 4);
+    glm::ivec3 at(int x, int y) const {
+        const uint8_t* p = &bgra[static_cast<size_t>((y * kWidth + x) * 4)];
+        return {p[2], p[1], p[0]};
+    }
+    bool operator==(const Shot&) const = default;
+};
+
+Renderer& renderer() {
+    static const auto gl = OffscreenGl::open();
+    REQUIRE(gl);
+    static const auto made = [] {
+        auto r = Renderer::create();
+        if (!r) FAIL(r.error().sentence());
+        return r.take();
+    }();
+    return *made;
+}
+
+Camera lookDown(const Level& level, double above, double x = 0, double z = 0) {
+    Camera c;
+    c.width = kWidth;
+    c.height = kHeight;
+    c.pitch = -89.9;
+    c.at = {x, altitudeAt(level, x, z) + above, z};
+    return c;
+}
+
+Shot take(Renderer& r, const Camera& c, Finish finish, const Look& look = {}) {
+    Shot s;
+    r.draw(c, look, finish);
+    r.read({0, 0, kWidth, kHeight}, s.bgra.data(), kWidth * 4);
+    return s;
+}
+
+Shot take(const Level& level, const Camera& c, Finish finish, const Look& look = {}) {
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    return take(r, c, finish, look);
+}
+
+// One tone without any gloss, so that only light from above and the sun counts.
+Layer dullLayer(uint8_t r, uint8_t g, uint8_t b) {
+    Layer layer = plainLayer("dull", r, g, b);
+    layer.roughness = plainPicture(255, 255, 255);
+    return layer;
+}
+
+glm::vec3 linear(int r, int g, int b) {
+    const auto one = [](int v) {
+        const float s = static_cast<float>(v) / 255;
+        return s <= 0.04045f ? s / 12.92f : std::pow((s + 0.055f) / 1.055f, 2.4f);
+    };
+    return {one(r), one(g), one(b)};
+}
+
+}  // namespace
+
+TEST_CASE("patches cover what is seen exactly once, whatever the camera", "[property]") {
+    Random random(5);
+    for (int round = 0; round < 60; ++round) {
+        const Level level = hillyLevel(wholeBetween(random, 2, 300), wholeBetween(random, 2, 300), static_cast<uint32_t>(round % 5), 1);
+        const HeightPyramid pyramid(level);
+        Camera c;
+        c.at = {between(random, -200, 200), between(random, 5, 300), between(random, -200, 200)};
+        c.yaw = between(random, 0, 360);
+        c.pitch = between(random, -89, 20);
+        std::vector<Patch> patches;
+        choosePatches(level, pyramid, c, finestReach(level, c, between(random, 2, 20)), patches);
+        std::vector<int> drawn(static_cast<size_t>(level.columns * level.rows), 0);
+        for (const Patch& p : patches)
+            for (int z = p.row; z < std::min(p.row + Patch::kQuads * p.step, level.rows - 1); ++z)
+                for (int x = p.column; x < std::min(p.column + Patch::kQuads * p.step, level.columns - 1); ++x) ++drawn[static_cast<size_t>(z * level.columns + x)];
+        bool once = true, complete = true;
+        for (int z = 0; z < level.rows - 1; ++z)
+            for (int x = 0; x < level.columns - 1; ++x) {
+                const int n = drawn[static_cast<size_t>(z * level.columns + x)];
+                once &= n <= 1;
+                const auto pixel = c.pixel({level.originX + x, groundSample(level, x, z), level.originZ + z});
+                const bool seen = pixel && pixel->x > 1 && pixel->y > 1 && pixel->x < c.width - 2 && pixel->y < c.height - 2;
+                complete &= !seen || n == 1;
+            }
+        REQUIRE(once);
+        REQUIRE(complete);
+    }
+}
+
+TEST_CASE("neighbouring patches differ by one level of detail at most where they touch", "[property]") {
+    Random random(8);
+    for (int round = 0; round < 20; ++round) {
+        const Level level = hillyLevel(513, 513, static_cast<uint32_t>(round % 3), 1);
+        const HeightPyramid pyramid(level);
+        Camera c = lookDown(level, between(random, 3, 400), between(random, -200, 200), between(random, -200, 200));
+        c.pitch = between(random, -89, -10);
+        std::vector<Patch> patches;
+        choosePatches(level, pyramid, c, finestReach(level, c, 7), patches);
+        for (const Patch& a : patches)
+            for (const Patch& b : patches) {
+                const int sa = Patch::kQuads * a.step, sb = Patch::kQuads * b.step;
+                const bool touch = a.column <= b.column + sb && b.column <= a.column + sa && a.row <= b.row + sb && b.row <= a.row + sa;
+                if (touch) REQUIRE(std::max(a.step, b.step) <= 2 * std::min(a.step, b.step));
+            }
+    }
+}
+
+TEST_CASE("the picture agrees with the light computed on the processor") {
+    Level level = flatLevel(129, 129, 0);
+    addLayer(level, dullLayer(90, 120, 60));
+    for (int r = 0; r < 129; ++r)
+        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, static_cast<float>(0.4 * c));  // a ramp to the east
+    const Camera camera = lookDown(level, 60);
+    const float up = 1 / std::sqrt(1 + 0.16f);
+    const glm::vec3 lit = litColour(lightLook(level.sun, false), linear(90, 120, 60), {-0.4f * up, up, 0}, 1, 1);
+    for (const Finish finish : {Finish::quick, Finish::full}) {
+        const glm::ivec3 p = take(level, camera, finish).at(kWidth / 2, kHeight / 2);
+        CHECK(std::abs(p.x - finished(lit.x)) <= 3);
+        CHECK(std::abs(p.y - finished(lit.y)) <= 3);
+        CHECK(std::abs(p.z - finished(lit.z)) <= 3);
+    }
+}
+
+TEST_CASE("a live blend of plain layers agrees with the weights on the processor") {
+    Level level = flatLevel(65, 65, 0);
+    const int tones[3][3] = {{60, 110, 40}, {180, 70, 50}, {225, 225, 230}};
+    for (const auto& t : tones) addLayer(level, dullLayer(static_cast<uint8_t>(t[0]), static_cast<uint8_t>(t[1]), static_cast<uint8_t>(t[2])));
+    for (int r = 0; r < 65; ++r)
+        for (int c = 0; c < 65; ++c) {
+            level.layers[1].coverage.set(c, r, static_cast<uint16_t>(c * 1000));
+            level.layers[2].coverage.set(c, r, static_cast<uint16_t>(r * 700));
+        }
+    const Camera camera = lookDown(level, 40);
+    const Shot shot = take(level, camera, Finish::full);
+    const HeightPyramid pyramid(level);
+    const LightLook light = lightLook(level.sun, false);
+    for (int y = 40; y < kHeight; y += 40)
+        for (int x = 40; x < kWidth; x += 40) {
+            const auto place = pickGround(level, pyramid, camera.ray(x, y));
+            REQUIRE(place);
+            const auto mix = mixAt(level, place->x, place->z);
+            glm::vec3 albedo(0);
+            for (size_t i = 0; i < 3; ++i) albedo += mix[i] * linear(tones[i][0], tones[i][1], tones[i][2]);
+            const glm::vec3 lit = litColour(light, albedo, {0, 1, 0}, 1, 1);
+            const glm::ivec3 p = shot.at(x, y);
+            INFO(x << " " << y);
+            CHECK(std::abs(p.x - finished(lit.x)) <= 3);
+            CHECK(std::abs(p.y - finished(lit.y)) <= 3);
+            CHECK(std::abs(p.z - finished(lit.z)) <= 3);
+        }
+}
+
+TEST_CASE("updating by dirty tiles gives the same picture as starting afresh", "[property]") {
+    Random random(12);
+    Level level = hillyLevel(200, 200, 3, 4);
+    HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    Camera camera = lookDown(level, 120);
+    camera.pitch = -50;
+    for (int round = 0; round < 12; ++round) {
+        const Dab dab = dabOn(level, between(random, -90, 90), between(random, -90, 90), static_cast<float>(between(random, 3, 40)), {}, 1);
+        Change change;
+        if (round % 2) change.ground = raiseGround(level, dab, 6);
+        else change.cover = paintLayer(level, dab, 0.7f, level.layers[2].id, 1);
+        pyramid.update(level, change.ground);
+        r.sync(level, pyramid, &change);
+    }
+    const Shot grown = take(r, camera, Finish::full);
+    const Level other = flatLevel(33, 33);
+    take(other, camera, Finish::quick);  // makes the renderer forget
+    CHECK(take(level, camera, Finish::full) == grown);
+}
+
+TEST_CASE("redrawing a part gives the same pixels as redrawing all") {
+    const Level level = hillyLevel(150, 150, 7, 3);
+    Camera camera = lookDown(level, 50);
+    camera.pitch = -35;
+    Look look;
+    look.contours = true;
+    const Shot whole = take(level, camera, Finish::full, look);
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    r.draw(camera, look, Finish::quick);
+    for (int y = 0; y < kHeight; y += 60)
+        for (int x = 0; x < kWidth; x += 80) {
+            const PixelRect part{x, y, 80, 60};
+            r.draw(camera, look, Finish::full, &part);
+        }
+    Shot parts;
+    r.read({0, 0, kWidth, kHeight}, parts.bgra.data(), kWidth * 4);
+    CHECK(parts == whole);
+}
+
+TEST_CASE("what is picked is what is drawn") {
+    // A white spot on dark ground, seen slanting: its pixels pick places inside it.
+    Level level = hillyLevel(129, 129, 5, 0);
+    addLayer(level, plainLayer("dark", 20, 20, 20));
+    addLayer(level, plainLayer("white", 250, 250, 250));
+    level.layers[1].coverage = TiledGrid<uint16_t>(129, 129, 0);
+    paintLayer(level, dabOn(level, 10, -12, 14, {Curve::smooth, 0}, 1), 1, level.layers[1].id, 1);
+    Camera camera = lookDown(level, 70);
+    camera.at.z += 60;
+    camera.pitch = -45;
+    const Shot shot = take(level, camera, Finish::full);
+    const HeightPyramid pyramid(level);
+    int agree = 0, looked = 0;
+    for (int y = 2; y < kHeight - 2; y += 5)
+        for (int x = 2; x < kWidth - 2; x += 5) {
+            const auto place = pickGround(level, pyramid, camera.ray(x, y));
+            if (!place) continue;
+            const double d = std::hypot(place->x - 10, place->z + 12);
+            if (std::abs(d - 14) < 2) continue;  // its border is soft by a sample
+            ++looked;
+            agree += (d < 14) == (shot.at(x, y).y > 110);
+        }
+    CHECK(looked > 1000);
+    CHECK(agree >= looked * 0.99);
+}
+
+TEST_CASE("a change's pixels hold everything that changes") {
+    Level level = hillyLevel(150, 150, 9, 2);
+    HeightPyramid pyramid(level);
+    Camera camera = lookDown(level, 90);
+    camera.pitch = -40;
+    camera.at.z += 60;
+    const Shot before = take(level, camera, Finish::full);
+    const Region changed = raiseGround(level, dabOn(level, 5, 5, 12, {}, 1), 15);
+    const HeightSpan was = pyramid.spanOf(changed);
+    pyramid.update(level, changed);
+    const PixelRect part = pixelsOf(level, {changed, {}}, was.joined(pyramid.spanOf(changed)), camera);
+    const Shot after = take(level, camera, Finish::full);
+    CHECK_FALSE(before == after);
+    CHECK(part.width < kWidth);
+    bool inside = true;
+    for (int y = 0; y < kHeight; ++y)
+        for (int x = 0; x < kWidth; ++x)
+            if (before.at(x, y) != after.at(x, y)) inside &= x >= part.x && y >= part.y && x < part.x + part.width && y < part.y + part.height;
+    CHECK(inside);
+}
+
+TEST_CASE("the sun's shade darkens the picture, flat light takes it away") {
+    Level level = flatLevel(101, 101, 1);
+    for (int r = 0; r < 101; ++r) level.strata[0].heights.set(50, r, 12);
+    level.sun = {270, 40};
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    const Camera camera = lookDown(level, 60, 6, 0);
+    const int lit = take(r, camera, Finish::full).at(kWidth / 2, kHeight / 2).y;
+    Raster<uint8_t> dark(101, 101, 0), open(101, 101, 255);
+    r.setShade(dark, open);
+    const int shaded = take(r, camera, Finish::full).at(kWidth / 2, kHeight / 2).y;
+    CHECK(shaded < lit - 30);
+    r.setFlatLight(true);
+    CHECK(take(r, camera, Finish::full).at(kWidth / 2, kHeight / 2).y > shaded + 20);
+    r.setFlatLight(false);
+}
+
+TEST_CASE("a camera's ray and pixel are each other's inverse", "[property]") {
+    Random random(2);
+    for (int i = 0; i < 500; ++i) {
+        Camera c;
+        c.at = {between(random, -500, 500), between(random, -50, 500), between(random, -500, 500)};
+        c.yaw = between(random, 0, 360);
+        c.pitch = between(random, -89, 89);
+        const double x = between(random, 0, c.width), y = between(random, 0, c.height);
+        const Ray ray = c.ray(x, y);
+        const auto back = c.pixel(ray.from + ray.along * between(random, 1, 900));
+        REQUIRE(back);
+        REQUIRE(std::hypot(back->x - x, back->y - y) < 1e-6);
+    }
+}
+
+TEST_CASE("no way of moving takes the camera below the ground", "[property]") {
+    Random random(4);
+    const Level level = hillyLevel(200, 200, 6, 1);
+    const HeightPyramid pyramid(level);
+    const Navigator n(level, pyramid);
+    Camera c = n.overview({});
+    for (int i = 0; i < 4000; ++i) {
+        const glm::dvec3 place(between(random, -100, 100), 0, between(random, -100, 100));
+        switch (wholeBetween(random, 0, 6)) {
+            case 0: c = n.travel(c, between(random, -1, 1), between(random, -1, 1), between(random, -1, 1), 0.1); break;
+            case 1: c = n.look(c, between(random, -90, 90), between(random, -60, 60)); break;
+            case 2: c = n.zoom(c, place, between(random, -1, 0.9)); break;
+            case 3: c = n.slide(c, place, {between(random, 0, c.width), between(random, 0, c.height)}); break;
+            case 4: c = n.orbit(c, place, between(random, -90, 90), between(random, -60, 60)); break;
+            case 5: c = n.centre(c, {place.x, altitudeAt(level, place.x, place.z), place.z}, between(random, 1, 200)); break;
+            default: c = n.plan(c);
+        }
+        REQUIRE(std::isfinite(c.at.x + c.at.y + c.at.z + c.yaw + c.pitch));
+        if (level.holds(c.at.x, c.at.z)) REQUIRE(n.heightAbove(c) >= Navigator::kClearance - 1e-6);
+    }
+}
