@@ -19,8 +19,8 @@ QString toolTitle(Tool tool) {
     return name;
 }
 
-Session::Session(Level level, QObject* parent)
-    : QObject(parent), history_(level, "Start"), level_(std::move(level)), pyramid_(level_) {
+Session::Session(Level level, const QString& what, QObject* parent)
+    : QObject(parent), history_(level, what.toStdString()), level_(std::move(level)), pyramid_(level_) {
     for (int t = 0; t < kTools; ++t) {
         StrokeSettings& s = settings_[t];
         s.tool = static_cast<Tool>(t);

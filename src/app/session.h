@@ -25,7 +25,8 @@ struct News {
 class Session : public QObject {
     Q_OBJECT
 public:
-    explicit Session(Level level, QObject* parent = nullptr);
+    // `what` names the first entry of the history.
+    explicit Session(Level level, const QString& what = tr("Start"), QObject* parent = nullptr);
 
     // --- the level ---
     const Level& level() const { return level_; }

@@ -210,8 +210,12 @@ void GroundTextures::uploadLook(const Region& changed) {
                     const float east = (middle[x + 2] - middle[x]) * per, south = (below[x + 1] - above[x + 1]) * per;
                     const float up = 1 / std::sqrt(1 + east * east + south * south);
                     const glm::vec3 normal(-east * up, up, -south * up);
-                    const uint32_t sun = sun_.width() && !flatLight_ ? sun_.at(r.x0 + x, z) : 255;
-                    const uint32_t open = open_.width() && !flatLight_ ? open_.at(r.x0 + x, z) : 255;
+                    // Unevenness of the ground scales all light, so it goes with sun and sky.
+                    const float keep = unevenness(level_.originX + (r.x0 + x) * level_.spacing, level_.originZ + z * level_.spacing);
+                    const auto kept = [&](const Raster<uint8_t>& shade) {
+                        return static_cast<uint32_t>(keep * static_cast<float>(shade.width() && !flatLight_ ? shade.at(r.x0 + x, z) : 255) + 0.5f);
+                    };
+                    const uint32_t sun = kept(sun_), open = kept(open_);
                     const glm::vec3 lit = litColour(light_, albedo, normal, static_cast<float>(sun) / 255.f, static_cast<float>(open) / 255.f);
                     finest.at(r.x0 + x, z) = finished(lit.x) | static_cast<uint32_t>(finished(lit.y)) << 8 |
                                              static_cast<uint32_t>(finished(lit.z)) << 16 | 0xff000000u;

@@ -4,7 +4,9 @@
 #include <array>
 #include <cmath>
 #include <glm/geometric.hpp>
+#include <vector>
 
+#include "base/noise.h"
 #include "survey/sunlight.h"
 
 namespace jam {
@@ -37,6 +39,40 @@ uint8_t finished(float linear) {
     }();
     const float root = std::sqrt(std::max(linear, 0.f));
     return table[static_cast<size_t>(std::min(root / kMost, 1.f) * (table.size() - 1))];
+}
+
+namespace {
+
+constexpr int kPatch = 256;  // samples of the noise tile; it repeats seamlessly
+
+const std::vector<float>& noiseTile() {
+    static const std::vector<float> tile = [] {
+        std::vector<float> t(kPatch * kPatch);
+        for (int z = 0; z < kPatch; ++z)
+            for (int x = 0; x < kPatch; ++x)
+                t[static_cast<size_t>(z * kPatch + x)] = fractalNoise(static_cast<float>(x) / 16, static_cast<float>(z) / 16, 4711, 4, 0.6f, kPatch / 16);
+        return t;
+    }();
+    return tile;
+}
+
+float tileAt(double u, double v) {
+    const double fu = std::floor(u), fv = std::floor(v);
+    const auto a = static_cast<float>(u - fu), b = static_cast<float>(v - fv);
+    const auto at = [&](int i, int k) {
+        const auto x = static_cast<unsigned>(static_cast<int>(fu) + i) % kPatch, z = static_cast<unsigned>(static_cast<int>(fv) + k) % kPatch;
+        return noiseTile()[z * kPatch + x];
+    };
+    const float top = at(0, 0) + a * (at(1, 0) - at(0, 0)), bottom = at(0, 1) + a * (at(1, 1) - at(0, 1));
+    return top + b * (bottom - top);
+}
+
+}  // namespace
+
+float unevenness(double x, double z) {
+    // Two sizes that never repeat together: about 10 m, and about 60 m, turned against each other.
+    const float fine = tileAt(x * 1.61, z * 1.61), wide = tileAt(0.21 * x + 0.13 * z, 0.21 * z - 0.13 * x);
+    return std::clamp(0.86f + 0.13f * fine + 0.16f * wide, 0.7f, 1.f);
 }
 
 }  // namespace jam

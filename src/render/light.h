@@ -16,6 +16,10 @@ struct LightLook {
 // `flat`: light from above without shadows, for judging colour.
 LightLook lightLook(const Sun& sun, bool flat);
 
+// How much of a place's light is kept, [0.7, 1]: a slow unevenness of all ground, so that no wide plain looks like
+// plastic from afar. Only for the eye; no level or export knows of it.
+float unevenness(double x, double z);
+
 // lit() of shaders/light.glsl.
 glm::vec3 litColour(const LightLook& light, const glm::vec3& albedo, const glm::vec3& normal, float sun, float open);
 // finish() of shaders/light.glsl for one channel, as a byte.

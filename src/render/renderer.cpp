@@ -21,6 +21,7 @@ struct PatchInstance {
     uint32_t firstLayers, nextLayers, count, relief;
 };
 
+constexpr int kSkyX = 40, kSkyY = 28;  // quads of the quick sky
 constexpr int kVariants = 4;  // bit 0: quick, bit 1: contours
 
 std::string definesOf(int variant) {
@@ -33,7 +34,7 @@ std::string definesOf(int variant) {
 }  // namespace
 
 struct Renderer::Impl {
-    GlProgram ground[kVariants], wall, sky, flat;
+    GlProgram ground[kVariants], wall, sky[2], flat;
     GlBuffer gridVertices, gridIndices, instances;
     GlArray patchArray, emptyArray;
     int indexCount = 0;
@@ -60,9 +61,12 @@ struct Renderer::Impl {
         Result<GlProgram> w = makeProgram(light + shader_wall_vert, light + shader_wall_frag, "");
         if (!w) return w.error();
         wall = w.take();
-        Result<GlProgram> s = makeProgram(shader_sky_vert, light + shader_sky_frag, "");
-        if (!s) return s.error();
-        sky = s.take();
+        for (int quick = 0; quick < 2; ++quick) {
+            const std::string grid = "#define GRID_X " + std::to_string(kSkyX) + "\n#define GRID_Y " + std::to_string(kSkyY) + "\n";
+            Result<GlProgram> s = makeProgram(light + shader_sky_vert, light + shader_sky_frag, definesOf(quick) + grid);
+            if (!s) return s.error();
+            sky[quick] = s.take();
+        }
         Result<GlProgram> f = makeProgram(light + shader_ground_vert, "out vec4 shown;\nvoid main() { shown = vec4(0.5); }\n", "");
         if (!f) return f.error();
         flat = f.take();
@@ -242,15 +246,16 @@ struct Renderer::Impl {
         }
     }
 
-    void drawSky(const Camera& camera, const glm::mat4& vp, const LightLook& sun) {
-        glUseProgram(sky);
-        setLight(sky, sun);
+    void drawSky(const Camera& camera, const glm::mat4& vp, const LightLook& sun, Finish finish) {
+        const GlProgram& p = sky[finish == Finish::quick ? 1 : 0];
+        glUseProgram(p);
+        setLight(p, sun);
         const glm::vec3 at_(camera.at);
-        glUniform3fv(at(sky, "camera"), 1, glm::value_ptr(at_));
+        glUniform3fv(at(p, "camera"), 1, glm::value_ptr(at_));
         const glm::mat4 fromClip = glm::inverse(vp);
-        glUniformMatrix4fv(at(sky, "fromClip"), 1, GL_FALSE, glm::value_ptr(fromClip));
+        glUniformMatrix4fv(at(p, "fromClip"), 1, GL_FALSE, glm::value_ptr(fromClip));
         glBindVertexArray(emptyArray);
-        glDrawArrays(GL_TRIANGLES, 0, 3);
+        glDrawArrays(GL_TRIANGLES, 0, finish == Finish::quick ? kSkyX * kSkyY * 6 : 3);
     }
 };
 
@@ -293,7 +298,7 @@ void Renderer::draw(const Camera& camera, const Look& look, Finish finish, const
     const int variant = (finish == Finish::quick ? 1 : 0) | (look.contours ? 2 : 0);
     r.drawGround(r.ground[variant], camera, look, vp, sun);
     r.drawWalls(camera, vp, sun);
-    r.drawSky(camera, vp, sun);
+    r.drawSky(camera, vp, sun, finish);
     glDisable(GL_SCISSOR_TEST);
 }
 

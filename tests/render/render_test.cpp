@@ -136,7 +136,7 @@ TEST_CASE("the picture agrees with the light computed on the processor") {
         for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, static_cast<float>(0.4 * c));  // a ramp to the east
     const Camera camera = lookDown(level, 60);
     const float up = 1 / std::sqrt(1 + 0.16f);
-    const glm::vec3 lit = litColour(lightLook(level.sun, false), linear(90, 120, 60), {-0.4f * up, up, 0}, 1, 1);
+    const glm::vec3 lit = litColour(lightLook(level.sun, false), linear(90, 120, 60), {-0.4f * up, up, 0}, unevenness(0, 0), unevenness(0, 0));
     for (const Finish finish : {Finish::quick, Finish::full}) {
         const glm::ivec3 p = take(level, camera, finish).at(kWidth / 2, kHeight / 2);
         CHECK(std::abs(p.x - finished(lit.x)) <= 3);
@@ -165,7 +165,7 @@ TEST_CASE("a live blend of plain layers agrees with the weights on the processor
             const auto mix = mixAt(level, place->x, place->z);
             glm::vec3 albedo(0);
             for (size_t i = 0; i < 3; ++i) albedo += mix[i] * linear(tones[i][0], tones[i][1], tones[i][2]);
-            const glm::vec3 lit = litColour(light, albedo, {0, 1, 0}, 1, 1);
+            const glm::vec3 lit = litColour(light, albedo, {0, 1, 0}, unevenness(place->x, place->z), unevenness(place->x, place->z));
             const glm::ivec3 p = shot.at(x, y);
             INFO(x << " " << y);
             CHECK(std::abs(p.x - finished(lit.x)) <= 3);

@@ -22,3 +22,12 @@ vec3 finish(vec3 colour) {
     vec3 shown = 1.0 - exp(-1.35 * colour);
     return pow(shown, vec3(1.0 / 2.2));
 }
+
+// Light from the sky in a direction, without the sun's disc.
+vec3 skyTowards(vec3 d, vec3 zenithColour) {
+    float down = 1.0 - max(d.y, 0.0);
+    vec3 colour = mix(hazeColour, zenithColour, 1.0 - down * down * down);
+    // Below the horizon the haze darkens, so that the model seems to stand in mist.
+    colour *= 1.0 - 0.75 * smoothstep(0.0, 0.8, -d.y);
+    return colour + sunColour * 0.10 * pow(max(dot(d, towardsSun), 0.0), 12.0) * smoothstep(-0.02, 0.05, d.y);
+}

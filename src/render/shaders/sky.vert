@@ -1,10 +1,28 @@
-// A triangle that covers the picture at the far end of the depth range.
+// The background at the far end of the depth range: one triangle over the picture, or with QUICK a raster of
+// GRID_X x GRID_Y quads whose corners carry the colour, because a smooth sky needs no more.
 uniform mat4 fromClip;   // clip space to directions from the camera
+uniform vec3 zenithColour;
+
+#ifdef QUICK
+out vec3 colour;
+#else
 out vec3 along;
+#endif
 
 void main() {
+#ifdef QUICK
+    int cell = gl_VertexID / 6, corner = gl_VertexID % 6;
+    ivec2 at = ivec2(cell % GRID_X, cell / GRID_X);
+    at += ivec2(corner == 1 || corner == 2 || corner == 4 ? 1 : 0, corner == 2 || corner == 4 || corner == 5 ? 1 : 0);
+    vec2 p = vec2(at) / vec2(GRID_X, GRID_Y) * 2.0 - 1.0;
+#else
     vec2 p = vec2(float((gl_VertexID & 1) << 2) - 1.0, float((gl_VertexID & 2) << 1) - 1.0);
+#endif
     vec4 d = fromClip * vec4(p, 1.0, 1.0);
+#ifdef QUICK
+    colour = finish(skyTowards(normalize(d.xyz / d.w), zenithColour));
+#else
     along = d.xyz / d.w;
+#endif
     gl_Position = vec4(p, 1.0, 1.0);
 }
