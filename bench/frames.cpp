@@ -11,6 +11,7 @@
 #include "files/png.h"
 #include "level/ground.h"
 #include "offscreen_gl.h"
+#include "render/navigator.h"
 #include "render/renderer.h"
 #include "survey/sunlight.h"
 
@@ -61,10 +62,8 @@ int main(int count, char** words) {
     r.setShade(light, open);
     std::printf("%s: first upload %.0f ms, sunlight %.0f ms, its upload %.0f ms\n", r.driver().c_str(), synced - start, lit - synced, now() - lit);
 
-    Camera camera;
-    camera.at = {-60, altitudeAt(level, -60, 120) + 70, 120};
-    camera.yaw = -40;
-    camera.pitch = -22;
+    // The view that the window starts with.
+    Camera camera = Navigator(level, pyramid).overview({});
     const Look look;
     std::vector<uint8_t> pixels(static_cast<size_t>(camera.width) * static_cast<size_t>(camera.height) * 4);
     const PixelRect all{0, 0, camera.width, camera.height};
@@ -76,11 +75,11 @@ int main(int count, char** words) {
     row("flat frame (baseline)", flat, flat.median, "");
     r.draw(camera, look, Finish::quick);
     row("camera moving", measure(20, [&](int i) {
-        camera.yaw = -40 + i * 0.5;
+        camera.yaw = i * 0.5;
         r.draw(camera, look, Finish::quick);
         fetch(all);
     }), flat.median, "<= 1.6");
-    camera.yaw = -40;
+    camera.yaw = 0;
     r.draw(camera, look, Finish::full);
     fetch(all);
     row("whole picture, all layers", measure(5, [&](int) { r.draw(camera, look, Finish::full); fetch(all); }), flat.median, "");
@@ -89,7 +88,7 @@ int main(int count, char** words) {
         r.draw(camera, look, Finish::full, &tile);
         fetch(tile);
     }), flat.median, "<= 2");
-    const auto centre = pickGround(level, pyramid, camera.ray(480, 420));
+    const auto centre = pickGround(level, pyramid, camera.ray(480, 380));
     StrokeSettings settings;
     settings.radius = static_cast<float>(64 * level.spacing);
     settings.strength = 2;

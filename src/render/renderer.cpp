@@ -163,6 +163,7 @@ struct Renderer::Impl {
         glUniform3fv(at(p, "sunColour"), 1, glm::value_ptr(sun.sun));
         glUniform3fv(at(p, "skyColour"), 1, glm::value_ptr(sun.sky));
         glUniform3fv(at(p, "hazeColour"), 1, glm::value_ptr(sun.haze));
+        glUniform3f(at(p, "hazeShown"), static_cast<float>(finished(sun.haze.x)) / 255, static_cast<float>(finished(sun.haze.y)) / 255, static_cast<float>(finished(sun.haze.z)) / 255);
         glUniform3fv(at(p, "zenithColour"), 1, glm::value_ptr(sun.zenith));
         glUniform1f(at(p, "hazeMetres"), static_cast<float>(3500 + 1.5 * std::max(level().width(), level().depth())));
     }

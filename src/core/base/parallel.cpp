@@ -1,5 +1,6 @@
 #include "base/parallel.h"
 
+#include <atomic>
 #include <tbb/blocked_range.h>
 #include <tbb/global_control.h>
 #include <tbb/parallel_for.h>
@@ -9,8 +10,15 @@ namespace jam {
 void parallelFor(int count, int grain, const std::function<void(int, int)>& body) {
     if (count <= 0) return;
     if (count <= grain) return body(0, count);
-    tbb::parallel_for(tbb::blocked_range<int>(0, count, grain),
-                      [&](const tbb::blocked_range<int>& r) { body(r.begin(), r.end()); });
+    // The pieces happen after this point and before the return. TBB sees to that; the counter lets the thread
+    // sanitizer see it too, which cannot look into TBB.
+    std::atomic<int> finished{0};
+    tbb::parallel_for(tbb::blocked_range<int>(0, count, grain), [&](const tbb::blocked_range<int>& r) {
+        (void)finished.load(std::memory_order_acquire);
+        body(r.begin(), r.end());
+        finished.fetch_add(1, std::memory_order_release);
+    });
+    (void)finished.load(std::memory_order_acquire);
 }
 
 struct ThreadLimit::Impl {

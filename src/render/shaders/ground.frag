@@ -66,5 +66,5 @@ void main() {
     line5 *= 1.0 - smoothstep(0.12, 0.3, wide5);
     c = mix(c, vec3(0.10, 0.07, 0.09), max(0.40 * line, 0.72 * line5));
 #endif
-    shown = vec4(mix(c, finish(hazeColour), haze), 1.0);
+    shown = vec4(mix(c, hazeShown, haze), 1.0);
 }

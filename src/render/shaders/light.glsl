@@ -5,6 +5,7 @@ uniform vec3 towardsSun;
 uniform vec3 sunColour;
 uniform vec3 skyColour;     // light from above
 uniform vec3 hazeColour;    // what distance fades into
+uniform vec3 hazeShown;     // the same after finish(), which is too dear for every pixel
 uniform float hazeMetres;   // distance at which about two thirds have faded
 
 vec3 lit(vec3 albedo, vec3 normal, float sun, float open) {
