@@ -166,7 +166,7 @@ void Session::changeSettings(const std::function<void(StrokeSettings&)>& change)
     s.tool = tool_;
     const bool rate = tool_ == Tool::raise || tool_ == Tool::lower;
     s.radius = into(s.radius, kMinRadius, kMaxRadius);
-    s.strength = rate ? into(s.strength, 0.01f, kMaxRate) : into(s.strength, 0.001f, 1);
+    s.strength = rate ? into(s.strength, kMinRate, kMaxRate) : into(s.strength, 0.001f, 1);
     s.falloff.softness = into(s.falloff.softness, 0, 1);
     s.grain = into(s.grain, 0, 0.5f);
     s.target = into(s.target, 0.01f, 1);

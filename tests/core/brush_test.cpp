@@ -292,3 +292,61 @@ TEST_CASE("settings and points out of range are refused by name and leave the le
     CHECK(refusal([](Stroke& s) { s.settings.tool = Tool::paint; s.settings.strength = 0.5f; s.settings.layer = 999; }) == "layer");
     CHECK(level == before);
 }
+
+TEST_CASE("splitting a stroke's segments anywhere gives the same stamps", "[property]") {
+    Random random(15);
+    for (int round = 0; round < 200; ++round) {
+        std::vector<StrokePoint> points{{0, 0, 1, 0}};
+        for (int i = 0; i < 6; ++i) {
+            const StrokePoint& last = points.back();
+            const bool rests = wholeBetween(random, 0, 3) == 0;
+            points.push_back({rests ? last.x : between(random, -50, 50), rests ? last.z : between(random, -50, 50), 1, last.time + between(random, 0.01, 1)});
+        }
+        std::vector<Stamp> whole, split;
+        StampPlacer a(8), b(8);
+        for (const StrokePoint& p : points) a.add(p, whole);
+        b.add(points[0], split);
+        for (size_t i = 1; i < points.size(); ++i) {
+            const StrokePoint &from = points[i - 1], &to = points[i];
+            const int parts = wholeBetween(random, 1, 9);
+            for (int k = 1; k <= parts; ++k) {
+                const double t = static_cast<double>(k) / parts;
+                b.add({from.x + t * (to.x - from.x), from.z + t * (to.z - from.z), 1, from.time + t * (to.time - from.time)}, split);
+            }
+        }
+        REQUIRE(whole.size() == split.size());
+        for (size_t i = 0; i < whole.size(); ++i) {
+            REQUIRE(std::abs(whole[i].x - split[i].x) <= 1.0 / 1024);
+            REQUIRE(std::abs(whole[i].z - split[i].z) <= 1.0 / 1024);
+        }
+    }
+}
+
+TEST_CASE("cover arithmetic is exact at its ends, for every value", "[exhaustive]") {
+    const RowKernels& k = rowKernels();
+    for (int v = 0; v <= 65535; ++v) {
+        const auto value = static_cast<uint16_t>(v);
+        uint16_t cover = value;
+        const uint16_t none = 0, all = 65535;
+        k.cover(&cover, &none, 1, 65535);
+        REQUIRE(cover == value);
+        k.cover(&cover, &all, 1, 65535);
+        REQUIRE(cover == 65535);
+        cover = value;
+        k.thin(&cover, &all, 1, 0);
+        REQUIRE(cover == 0);
+        // A layer that covers nothing lets everything through; one that covers all, nothing.
+        uint16_t open = value, clear = 0, full = 65535;
+        auto below = static_cast<uint8_t>((value - (value >> 8) + 128) >> 8);
+        const uint8_t before = below;
+        uint8_t weight = 9;
+        k.weigh(&clear, 1, &open, &below, &weight);
+        REQUIRE(open == value);
+        REQUIRE(below == before);
+        REQUIRE(weight == 0);
+        k.weigh(&full, 1, &open, &below, &weight);
+        REQUIRE(open == 0);
+        REQUIRE(below == 0);
+        REQUIRE(weight == before);
+    }
+}

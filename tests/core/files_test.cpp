@@ -4,7 +4,10 @@
 #include <cstring>
 #include <filesystem>
 #include <fstream>
+#include <csignal>
+#include <sys/resource.h>
 #include <sys/stat.h>
+#include <sys/wait.h>
 #include <unistd.h>
 
 #include "files/material.h"
@@ -307,4 +310,27 @@ TEST_CASE("a layer from one picture gets its other maps derived") {
     CHECK(m.meanColour[0] == Approx(1));
     layer.colour = std::make_shared<PictureFile>(PictureFile{"broken.png", {1, 2, 3}});
     CHECK(makeMaterial(layer, 16).error().sentence().find("broken.png") != std::string::npos);
+}
+
+TEST_CASE("a full disk while saving leaves the old file and says so") {
+    const Folder folder;
+    const fs::path path = folder.path / "a.jamhill";
+    const Level old = hillyLevel(65, 65, 1), next = hillyLevel(300, 300, 2, 5);
+    REQUIRE(saveLevel(old, path));
+    // In a child that may write only few bytes to any file, as a full disk would allow.
+    const pid_t child = ::fork();
+    if (child == 0) {
+        const rlimit small{20000, 20000};
+        ::setrlimit(RLIMIT_FSIZE, &small);
+        ::signal(SIGXFSZ, SIG_IGN);
+        const Status s = saveLevel(next, path);
+        const Result<std::vector<std::string>> h = handOver(next, folder.path / "out", {});
+        ::_exit(!s && !h && s.error().sentence().size() > 20 ? 0 : 1);
+    }
+    int status = 0;
+    ::waitpid(child, &status, 0);
+    CHECK(WEXITSTATUS(status) == 0);
+    CHECK(loadLevel(path).value() == old);
+    CHECK(fs::is_empty(folder.path / "out"));
+    CHECK(folder.files() == 2);
 }

@@ -24,7 +24,7 @@ BrushFields::BrushFields(Session& session, QWidget* parent) : QWidget(parent), s
         return f;
     };
     radius_ = field(tr("Radius"), tr(" m"), {kMinRadius, kMaxRadius, 1, true}, [](StrokeSettings& s, float v) { s.radius = v; });
-    rate_ = field(tr("Strength"), tr(" m/s"), {0.01, kMaxRate, 2, true}, [](StrokeSettings& s, float v) { s.strength = v; });
+    rate_ = field(tr("Strength"), tr(" m/s"), {kMinRate, kMaxRate, 2, true}, [](StrokeSettings& s, float v) { s.strength = v; });
     share_ = field(tr("Strength"), tr(" %"), {0.1, 100, 1, true}, [](StrokeSettings& s, float v) { s.strength = v / 100; });
     softness_ = field(tr("Soft edge"), tr(" %"), {0, 100, 0}, [](StrokeSettings& s, float v) { s.falloff.softness = v / 100; });
     grain_ = field(tr("Evens out"), tr(" %"), {0, 50, 0}, [](StrokeSettings& s, float v) { s.grain = v / 100; });

@@ -31,6 +31,7 @@ KeysDialog::KeysDialog(Actions& actions, QWidget* parent) : QDialog(parent) {
     table->horizontalHeader()->setSectionResizeMode(0, QHeaderView::Stretch);
     table->setColumnWidth(1, 230);
     table->setShowGrid(false);
+    table->setFocusPolicy(Qt::NoFocus);
     table->setSelectionMode(QAbstractItemView::NoSelection);
     table->setEditTriggers(QAbstractItemView::NoEditTriggers);
     auto* said = new QLabel(tr("Click into a field and press the new key."), this);

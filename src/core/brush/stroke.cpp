@@ -49,11 +49,11 @@ Status checkSettings(const StrokeSettings& s) {
     const bool rate = s.tool == Tool::raise || s.tool == Tool::lower;
     const Status ranges[] = {
         within("radius", s.radius, kMinRadius, kMaxRadius, " m"),
-        rate ? within("strength", s.strength, 0.01, kMaxRate, " m/s") : within("strength", s.strength, 1e-4, 1, ""),
+        rate ? within("strength", s.strength, kMinRate, kMaxRate, " m/s") : within("strength", s.strength, kMinShare, 1, ""),
         within("softness", s.falloff.softness, 0, 1, ""),
         within("grain", s.grain, 0, 0.5, ""),
         within("height", s.height.value_or(0), -10000, 10000, " m"),
-        within("target", s.target, 1e-4, 1, ""),
+        within("target", s.target, kMinShare, 1, ""),
     };
     for (const Status& r : ranges) if (!r) return r.error();
     return {};

@@ -25,20 +25,21 @@ std::string_view flattenWayName(FlattenWay way);
 std::optional<FlattenWay> flattenWayFromName(std::string_view name);
 
 constexpr float kMinRadius = 0.5f, kMaxRadius = 2000;  // metres
-constexpr float kMaxRate = 100;                        // metres per second
+constexpr float kMinRate = 0.01f, kMaxRate = 100;      // metres per second
+constexpr float kMinShare = 1e-4f;                     // of the way that one stamp goes
 
 struct StrokeSettings {
     Tool tool = Tool::raise;
     float radius = 20;    // metres, [kMinRadius, kMaxRadius]
-    // raise, lower: metres per second at the crown, [0.01, kMaxRate].
-    // Others: share of the way that one stamp goes, (0, 1].
+    // raise, lower: metres per second at the crown, [kMinRate, kMaxRate].
+    // Others: share of the way that one stamp goes, [kMinShare, 1].
     float strength = 4;
     Falloff falloff;
     float grain = 0.1f;            // smooth: standard deviation of what is evened out, share of the radius, [0, 0.5]
     FlattenWay way = FlattenWay::both;
     std::optional<float> height;   // flatten: metres; without it, the composed ground under the first touch
     uint32_t layer = 0;            // paint, erase: id of the layer
-    float target = 1;              // paint: coverage that it works towards, (0, 1]
+    float target = 1;              // paint: coverage that it works towards, [kMinShare, 1]
 
     bool operator==(const StrokeSettings&) const = default;
 };

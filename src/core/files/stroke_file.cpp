@@ -41,13 +41,13 @@ Stroke readStroke(Fields f, const Level& level) {
     s.tool = choice<Tool>(f, "tool", nullptr, toolFromName, "raise, lower, smooth, flatten, paint or erase");
     const bool rate = s.tool == Tool::raise || s.tool == Tool::lower;
     s.radius = static_cast<float>(f.number("radius", kMinRadius, kMaxRadius));
-    s.strength = static_cast<float>(rate ? f.number("strength", 0.01, kMaxRate) : f.number("strength", 1e-4, 1));
+    s.strength = static_cast<float>(rate ? f.number("strength", kMinRate, kMaxRate) : f.number("strength", kMinShare, 1));
     s.falloff.curve = choice<Curve>(f, "curve", "smooth", curveFromName, "smooth, straight, dome, bell or point");
     s.falloff.softness = static_cast<float>(f.number("softness", 0, 1, 1));
     s.grain = static_cast<float>(f.number("grain", 0, 0.5, 0.1));
     s.way = choice<FlattenWay>(f, "way", "both", flattenWayFromName, "both, fill or cut");
     if (f.has("height")) s.height = static_cast<float>(f.number("height", -10000, 10000));
-    s.target = static_cast<float>(f.number("target", 1e-4, 1, 1));
+    s.target = static_cast<float>(f.number("target", kMinShare, 1, 1));
     if (!shapesGround(s.tool)) {
         const std::string name = f.text("layer");
         for (const Layer& l : level.layers) if (l.name == name) s.layer = l.id;
