@@ -205,7 +205,8 @@ void terrace(Hand& hand) {
         const float height = static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));
         hand.level(path, 9, height, 0.4f, {Curve::smooth, 0.5f});
     }
-    hand.smooth(ring({-318, -300}, 190, 146, 212), 85, 0.25f, 0.016f);
+    hand.smooth(ring({-318, -300}, 190, 146, 212), 85, 0.5f, 0.022f);
+    hand.smooth(ring({-318, -300}, 190, 146, 212), 85, 0.4f, 0.016f);
     for (int i = 0; i < 5; ++i) {
         const Path path = curve({{96.0 + 16 * i, -150.0 + 26 * i}, {130.0 + 14 * i, -112.0 + 26 * i}, {196.0 + 4 * i, -92.0 + 26 * i}});
         const float height = static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));

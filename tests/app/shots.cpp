@@ -1,10 +1,7 @@
 // Makes the pictures in docs/screenshots from the demo level: jamhill-shots LEVEL FOLDER, under Xvfb.
-#include <QApplication>
 #include <QGuiApplication>
 #include <QScreen>
 #include <QSettings>
-#include <QSurfaceFormat>
-#include <QTemporaryDir>
 #include <QTest>
 #include <QTimer>
 #include <cstdio>
@@ -14,7 +11,7 @@
 #include "level/ground.h"
 #include "main_window.h"
 #include "panels/layout_dialog.h"
-#include "theme.h"
+#include "start.h"
 
 using namespace jam;
 
@@ -71,17 +68,8 @@ private:
 }  // namespace
 
 int main(int count, char** words) {
-    QTemporaryDir settings;
-    QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings.path());
-    QSurfaceFormat format;
-    format.setVersion(3, 3);
-    format.setProfile(QSurfaceFormat::CoreProfile);
-    QSurfaceFormat::setDefaultFormat(format);
-    QApplication app(count, words);
-    QApplication::setApplicationName("jamhill");
-    QApplication::setStyle("Fusion");
+    const test::Start start(count, words);
     if (count != 3) return std::fprintf(stderr, "usage: jamhill-shots LEVEL FOLDER\n"), 2;
-    applyTheme(ThemeChoice::dark);
     Result<Level> level = loadLevel(words[1]);
     Result<std::vector<Layer>> layers = readLayerSet(shareFolder() / "layers");
     if (!level || !layers) return std::fprintf(stderr, "The level or the layers cannot be read.\n"), 2;

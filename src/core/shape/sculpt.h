@@ -23,4 +23,18 @@ Region sculpt(Level& level, const Dab& dab, int halo,
               const std::function<void(const Sculpture&, int firstRow, int endRow)>& kernel,
               const std::function<void(const Sculpture&)>& prepare = {});
 
+// For kernels: f(z, x, n, mask) for each of the rows [firstRow, endRow), where the dab reaches the n samples from
+// column x of the sculpture, with mask[i] = strength * falloff.
+template <class F>
+void eachMaskedRow(const Sculpture& s, int firstRow, int endRow, float strength, F f) {
+    const Region r = s.dab.region;
+    std::vector<float> mask(static_cast<size_t>(r.width()));
+    for (int z = firstRow; z < endRow; ++z) {
+        const Region span = dabSpan(s.dab, r, r.z0 + z);
+        if (span.empty()) continue;
+        dabMask(s.dab, span.x0, span.z0, span.width(), strength, mask.data());
+        f(z, span.x0 - r.x0, span.width(), mask.data());
+    }
+}
+
 }  // namespace jam

@@ -85,16 +85,10 @@ namespace {
 
 Region smoothFine(Level& level, const Dab& dab, float share) {
     return sculpt(level, dab, 1, [share](const Sculpture& s, int first, int end) {
-        const Region r = s.dab.region;
-        std::vector<float> mask(static_cast<size_t>(r.width()));
-        for (int z = first; z < end; ++z) {
-            const Region span = dabSpan(s.dab, r, r.z0 + z);
-            if (span.empty()) continue;
-            const int x = span.x0 - r.x0;
-            dabMask(s.dab, span.x0, span.z0, span.width(), share, mask.data());
-            rowKernels().smooth(s.after.row(z) + x, s.before.row(z) + x + 1, s.before.row(z + 1) + x + 1, s.before.row(z + 2) + x + 1,
-                                mask.data(), span.width());
-        }
+        eachMaskedRow(s, first, end, share, [&](int z, int x, int n, const float* mask) {
+            const auto before = [&](int row) { return s.before.row(row) + x + 1; };
+            rowKernels().smooth(s.after.row(z) + x, before(z), before(z + 1), before(z + 2), mask, n);
+        });
     });
 }
 
@@ -103,15 +97,9 @@ Region smoothWide(Level& level, const Dab& dab, float share, float sigma) {
     Raster<float> mean(dab.region.width(), dab.region.depth());
     auto prepare = [&](const Sculpture& s) { boxMean(s.before, halo, sigma, mean.view()); };
     auto kernel = [&](const Sculpture& s, int first, int end) {
-        const Region r = s.dab.region;
-        std::vector<float> mask(static_cast<size_t>(r.width()));
-        for (int z = first; z < end; ++z) {
-            const Region span = dabSpan(s.dab, r, r.z0 + z);
-            if (span.empty()) continue;
-            const int x = span.x0 - r.x0;
-            dabMask(s.dab, span.x0, span.z0, span.width(), share, mask.data());
-            rowKernels().blend(s.after.row(z) + x, s.before.row(z + halo) + halo + x, mean.view().row(z) + x, mask.data(), span.width());
-        }
+        eachMaskedRow(s, first, end, share, [&](int z, int x, int n, const float* mask) {
+            rowKernels().blend(s.after.row(z) + x, s.before.row(z + halo) + halo + x, mean.view().row(z) + x, mask, n);
+        });
     };
     return sculpt(level, dab, halo, kernel, prepare);
 }

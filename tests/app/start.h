@@ -1,0 +1,34 @@
+// What every program here does before its window: settings of its own, an OpenGL format, the name and style.
+#pragma once
+
+#include <QApplication>
+#include <QSettings>
+#include <QSurfaceFormat>
+#include <QTemporaryDir>
+
+#include "theme.h"
+
+namespace jam::test {
+
+class Start {
+public:
+    Start(int& count, char** words) : app_((prepare(settings_.path()), count), words) {
+        QApplication::setApplicationName("jamhill-tests");
+        QApplication::setOrganizationName("jamhill-tests");
+        QApplication::setStyle("Fusion");
+        applyTheme(ThemeChoice::dark);
+    }
+
+private:
+    static void prepare(const QString& settings) {
+        QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings);
+        QSurfaceFormat format;
+        format.setVersion(3, 3);
+        format.setProfile(QSurfaceFormat::CoreProfile);
+        QSurfaceFormat::setDefaultFormat(format);
+    }
+    QTemporaryDir settings_;
+    QApplication app_;
+};
+
+}  // namespace jam::test
