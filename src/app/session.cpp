@@ -61,13 +61,18 @@ void Session::show(const Level& level) {
         pyramid_ = HeightPyramid(level_);
         emit opened();
     } else {
-        const Change change = changesBetween(level_, before);
-        const HeightSpan was = pyramid_.spanOf(change.ground);
-        pyramid_.update(level_, change.ground);
-        emit changed({change, was.joined(pyramid_.spanOf(change.ground))});
+        tell(changesBetween(level_, before));
     }
     keepLayer();
     emit edited();
+}
+
+// Brings the pyramid up to date and tells what changed.
+void Session::tell(const Change& change) {
+    const Region touched = touchedGround(level_, change);
+    const HeightSpan was = pyramid_.spanOf(touched);
+    pyramid_.update(level_, change.ground);
+    emit changed({change, was.joined(pyramid_.spanOf(touched))});
 }
 
 void Session::keepLayer() {
@@ -123,10 +128,7 @@ void Session::beginStroke(const glm::dvec3& at, float pressure, bool inverted) {
 void Session::continueStroke(const glm::dvec3& at, float pressure, double seconds) {
     if (!stroking()) return;
     const Change change = stroker_->add(level_, {at.x, at.z, pressure, seconds});
-    if (change.empty()) return;
-    const HeightSpan was = pyramid_.spanOf(change.ground);
-    pyramid_.update(level_, change.ground);
-    emit changed({change, was.joined(pyramid_.spanOf(change.ground))});
+    if (!change.empty()) tell(change);
 }
 
 void Session::endStroke() {

@@ -16,7 +16,7 @@ namespace jam {
 
 enum class Station { layOut, shape, cover, light, handOver };
 
-// A change of the level and the heights that the changed ground had and has.
+// A change of the level, and the heights that the ground it touches had and has.
 struct News {
     Change change;
     HeightSpan heights;
@@ -91,6 +91,7 @@ signals:
 
 private:
     void show(const Level& level);
+    void tell(const Change& change);
     void keepLayer();
 
     History history_;

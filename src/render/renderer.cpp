@@ -333,10 +333,7 @@ void Renderer::show(unsigned framebuffer) {
 }
 
 PixelRect pixelsOf(const Level& l, const Change& change, HeightSpan span, const Camera& camera) {
-    const int f = l.coverFactor;
-    Region r = change.ground;
-    if (!change.cover.empty())
-        r = r.joined({change.cover.x0 / f - 1, change.cover.z0 / f - 1, (change.cover.x1 - 1) / f + 2, (change.cover.z1 - 1) / f + 2});
+    Region r = touchedGround(l, change);
     if (r.empty()) return {};
     r = r.grown(2).clipped(l.bounds());
     double x0 = 1e9, y0 = 1e9, x1 = -1e9, y1 = -1e9;

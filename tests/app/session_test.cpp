@@ -221,3 +221,32 @@ TEST_CASE("random work through the session is undone to the very bit", "[propert
         REQUIRE(s.level() == states[i]);
     }
 }
+
+TEST_CASE("painting tells only of the ground below the brush") {
+    Level level = flatLevel(257, 257, 2);
+    for (int r = 0; r < 257; ++r) level.strata[0].heights.set(3, r, 300);  // a wall far away
+    Session s(level);
+    QSignalSpy changed(&s, &Session::changed);
+    s.setStation(Station::cover);
+    s.setLayer(s.level().layers[1].id);
+    s.beginStroke(at(40, 0), 1, false);
+    s.endStroke();
+    REQUIRE(changed.count() == 1);
+    const News news = changed.back().at(0).value<News>();
+    CHECK(news.change.ground.empty());
+    CHECK_FALSE(news.change.cover.empty());
+    CHECK(news.heights.high == 0);
+}
+
+TEST_CASE("a change of cover touches the ground below it, at every cover resolution") {
+    for (const int factor : {1, 2, 4}) {
+        const Level level = flatLevel(65, 65, 2, 1, factor);
+        const Region cover{8 * factor, 4 * factor, 12 * factor + 1, 6 * factor + 1};
+        const Region touched = touchedGround(level, {{}, cover});
+        CHECK(touched.contains(8, 4));
+        CHECK(touched.contains(12, 6));
+        CHECK_FALSE(touched.contains(20, 5));
+        CHECK(touchedGround(level, {{1, 1, 2, 2}, cover}).contains(1, 1));
+        CHECK(touchedGround(level, {}).empty());
+    }
+}

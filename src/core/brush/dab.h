@@ -23,6 +23,6 @@ void dabMask(const Dab& dab, int x0, int z, int n, float strength, float* mask);
 Region dabSpan(const Dab& dab, const Region& within, int z);
 
 // Rows of a dab from which several threads pay off.
-constexpr int kRowsPerThread = 48;
+constexpr int kRowsPerThread = 192;
 
 }  // namespace jam

@@ -11,7 +11,7 @@ namespace jam {
 namespace {
 
 constexpr int kTile = TiledGrid<uint16_t>::kTile;
-constexpr int kTilesPerThread = 4;
+constexpr int kTilesPerThread = 24;
 
 // What a stamp does to one layer.
 struct Job {

@@ -39,6 +39,13 @@ Region changedCover(const Level& now, const Level& before, const Region& within)
 
 }  // namespace
 
+Region touchedGround(const Level& level, const Change& change) {
+    const int f = level.coverFactor;
+    const Region& c = change.cover;
+    if (c.empty()) return change.ground;
+    return change.ground.joined(Region{c.x0 / f, c.z0 / f, (c.x1 - 1) / f + 2, (c.z1 - 1) / f + 2}.clipped(level.bounds()));
+}
+
 bool sameRaster(const Level& a, const Level& b) {
     return a.columns == b.columns && a.rows == b.rows && a.spacing == b.spacing && a.originX == b.originX &&
            a.originZ == b.originZ && a.coverFactor == b.coverFactor;

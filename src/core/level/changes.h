@@ -13,6 +13,9 @@ struct Change {
     Change joined(const Change& o) const { return {ground.joined(o.ground), cover.joined(o.cover)}; }
 };
 
+// Ground samples that a change touches: its ground, and the ground below its cover.
+Region touchedGround(const Level& level, const Change& change);
+
 // True when both have the same samples in the same places.
 bool sameRaster(const Level& a, const Level& b);
 

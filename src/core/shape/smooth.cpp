@@ -66,7 +66,7 @@ void boxMean(View<const float> ground, int halo, float sigma, View<float> out) {
     const BoxRadii b = boxRadii(sigma);
     assert(halo == boxReach(sigma) && out.width == ground.width - 2 * halo && out.depth == ground.depth - 2 * halo);
     Raster<float> across(out.width, ground.depth);
-    parallelFor(ground.depth, kRowsPerThread, [&](int first, int end) {
+    parallelFor(ground.depth, 64, [&](int first, int end) {
         std::vector<float> one(static_cast<size_t>(ground.width)), two(one.size());
         for (int z = first; z < end; ++z) {
             meanRow(ground.row(z), one.data(), ground.width - 2 * b.r[0], b.r[0]);

@@ -24,7 +24,7 @@ void HeightPyramid::update(const Level& level, const Region& changed) {
     // A sample on a border belongs to the blocks on both sides of it.
     Region blocks{std::max(changed.x0 - 1, 0) / kBlock, std::max(changed.z0 - 1, 0) / kBlock,
                   std::min((changed.x1 - 1) / kBlock + 1, fine.width()), std::min((changed.z1 - 1) / kBlock + 1, fine.depth())};
-    parallelFor(blocks.depth(), 16, [&](int first, int end) {
+    parallelFor(blocks.depth(), 48, [&](int first, int end) {
         const int x0 = blocks.x0 * kBlock, x1 = std::min(blocks.x1 * kBlock + 1, level.columns);
         const int width = x1 - x0;
         Raster<float> heights(width, kBlock + 1);
