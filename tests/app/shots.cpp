@@ -122,6 +122,18 @@ int main(int count, char** words) {
     photo.take("lay-out");
     dialog.close();
 
+    Pixels map{257, 257, 1, 8, {}};
+    Raster<float> row(1025, 1);
+    for (int z = 0; z < 1025; z += 4) {
+        readGround(session.level(), {0, z, 1025, z + 1}, row.view());
+        for (int x = 0; x < 1025; x += 4) map.samples.push_back(static_cast<uint16_t>(row.at(x, 0) * 2));
+    }
+    LayoutDialog import(shipped, map, "damson-down-heights.png", &window);
+    import.show();
+    import.move(360, 150);
+    photo.take("heightmap");
+    import.close();
+
     // What a newcomer does in three minutes: hills, a lake bed, a path.
     NewLevel wish;
     wish.name = "First try";

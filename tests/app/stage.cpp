@@ -1,6 +1,8 @@
 #include "stage.h"
 
+#include <QDragEnterEvent>
 #include <QGuiApplication>
+#include <QMimeData>
 #include <QScreen>
 #include <cstdlib>
 
@@ -77,6 +79,17 @@ void Stage::drag(const QPoint& from, const QPoint& to, Qt::KeyboardModifiers mod
         QTest::qWait(5);
     }
     release(to, button);
+}
+
+void Stage::drop(const QString& path) {
+    QMimeData data;
+    data.setUrls({QUrl::fromLocalFile(path)});
+    QDragEnterEvent enter({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
+    QCoreApplication::sendEvent(&window, &enter);
+    if (!enter.isAccepted()) return;
+    QDropEvent drop({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
+    QCoreApplication::sendEvent(&window, &drop);
+    settle();
 }
 
 }  // namespace jam::test

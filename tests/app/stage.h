@@ -29,6 +29,8 @@ public:
     void move(const QPoint& to, Qt::MouseButton held = Qt::LeftButton);
     void release(const QPoint& at, Qt::MouseButton button = Qt::LeftButton);
     void drag(const QPoint& from, const QPoint& to, Qt::KeyboardModifiers modifiers = {}, Qt::MouseButton button = Qt::LeftButton);
+    // Drops a file on the window.
+    void drop(const QString& path);
     void key(int key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(canvas(), static_cast<Qt::Key>(key), modifiers); }
 };
 

@@ -3,11 +3,9 @@
 
 #include <QComboBox>
 #include <QDoubleSpinBox>
-#include <QDragEnterEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
-#include <QMimeData>
 #include <QPushButton>
 #include <QTemporaryDir>
 #include <QToolButton>
@@ -15,6 +13,7 @@
 #include <filesystem>
 
 #include "files/level_file.h"
+#include "files/png.h"
 #include "survey/check.h"
 #include "level/ground.h"
 #include "cover/weights.h"
@@ -392,13 +391,111 @@ TEST_CASE("dropping a level file opens it") {
     const Level level = hillyLevel(65, 65, 9, 2);
     REQUIRE(saveLevel(level, path.toStdString()));
     Stage stage(paintable());
-    QMimeData data;
-    data.setUrls({QUrl::fromLocalFile(path)});
-    QDragEnterEvent enter({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
-    QCoreApplication::sendEvent(&stage.window, &enter);
-    CHECK(enter.isAccepted());
-    QDropEvent drop({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
-    QCoreApplication::sendEvent(&stage.window, &drop);
-    stage.settle();
+    stage.drop(path);
     CHECK(stage.session.level() == level);
+}
+
+TEST_CASE("a heightmap picture becomes a level through the dialog, and eight bits are warned of") {
+    const std::vector<Layer> layers{plainLayer("Clay"), plainLayer("Fern")};
+    Pixels picture{9, 5, 1, 8, {}};
+    for (int i = 0; i < 45; ++i) picture.samples.push_back(static_cast<uint16_t>(i * 5));
+    LayoutDialog dialog(layers, picture, "hills.png");
+    dialog.show();
+    bool warned = false;
+    for (const QLabel* l : dialog.findChildren<QLabel*>()) warned |= l->text().contains("256 steps");
+    CHECK(warned);
+    CHECK(dialog.findChild<QLineEdit*>("name")->text() == "hills");
+    auto* black = dialog.findChild<QDoubleSpinBox*>("black");
+    auto* white = dialog.findChild<QDoubleSpinBox*>("white");
+    white->setValue(-5);
+    CHECK_FALSE(dialog.findChild<QPushButton*>("make")->isEnabled());
+    black->setValue(-10);
+    white->setValue(41);
+    dialog.findChild<QDoubleSpinBox*>("spacing")->setValue(2);
+    CHECK(dialog.findChild<QPushButton*>("make")->isEnabled());
+    const Result<Level> level = dialog.level();
+    REQUIRE(level);
+    CHECK(level.value().columns == 9);
+    CHECK(level.value().depth() == 8);
+    CHECK(groundSample(level.value(), 0, 0) == Approx(-10));
+    CHECK(groundSample(level.value(), 8, 4) == Approx(-10 + 51 * 220 / 255.0));
+    CHECK(checkLevel(level.value()).empty());
+    CHECK(level.value().lowest < -10);  // room to dig
+}
+
+TEST_CASE("a picture dropped at Cover becomes a layer, one that is none is refused in words") {
+    const QTemporaryDir folder;
+    Stage stage(paintable());
+    stage.session.setStation(Station::cover);
+    const auto dropOn = [&](const QString& path) {
+        stage.drop(path);
+    };
+    QImage image(64, 32, QImage::Format_RGB32);
+    image.fill(QColor(30, 140, 200));
+    for (const char* name : {"tarn.png", "tarn.jpg", "tarn.bmp"}) {
+        const size_t before = stage.session.level().layers.size();
+        REQUIRE(image.save(folder.filePath(name)));
+        dropOn(folder.filePath(name));
+        REQUIRE(stage.session.level().layers.size() == before + 1);
+        CHECK(stage.session.level().layers.back().name == "tarn");
+        CHECK(stage.session.layer() == stage.session.level().layers.back().id);
+    }
+    stage.drag(stage.pixelOf(-20, 0), stage.pixelOf(20, 0));
+    const QImage picture = stage.picture();
+    const QRgb p = picture.pixel(stage.pixelOf(0, 0));
+    CHECK(qBlue(p) > qRed(p) + 30);
+    QFile bad(folder.filePath("bad.jpg"));
+    REQUIRE(bad.open(QIODevice::WriteOnly));
+    bad.write("no picture");
+    bad.close();
+    const Level before = stage.session.level();
+    dropOn(bad.fileName());
+    CHECK(stage.window.lastMessage().contains("not a picture that can be read"));
+    dropOn(folder.filePath("missing.png"));
+    CHECK(stage.window.lastMessage().contains("does not exist"));
+    CHECK(stage.session.level() == before);
+}
+
+TEST_CASE("a level holds at most sixteen layers, and says so") {
+    const QTemporaryDir folder;
+    Level level = flatLevel(33, 33, kMaxLayers);
+    Stage stage(level);
+    stage.session.setStation(Station::cover);
+    QImage image(8, 8, QImage::Format_RGB32);
+    image.fill(Qt::red);
+    REQUIRE(image.save(folder.filePath("one-more.png")));
+    stage.drop(folder.filePath("one-more.png"));
+    CHECK(stage.session.level().layers.size() == kMaxLayers);
+    CHECK(stage.window.lastMessage().contains("at most 16 layers"));
+    // All sixteen are drawn.
+    for (size_t i = 0; i < kMaxLayers; ++i) {
+        stage.session.setLayer(stage.session.level().layers[i].id);
+        CHECK(stage.session.layer() == stage.session.level().layers[i].id);
+    }
+    stage.settle();
+    CHECK(stage.view().settled());
+}
+
+TEST_CASE("tile size is seen at once") {
+    Level level = flatLevel(65, 65, 0);
+    Layer striped = plainLayer("striped");
+    Pixels p{16, 16, 3, 8, {}};
+    for (int i = 0; i < 256; ++i) {
+        const uint16_t v = (i / 16) % 16 < 8 ? 40 : 220;
+        p.samples.insert(p.samples.end(), {v, v, v});
+    }
+    striped.colour = std::make_shared<PictureFile>(PictureFile{"s.png", encodePng(p)});
+    addLayer(level, striped);
+    Stage stage(level);
+    stage.session.setStation(Station::cover);
+    Camera c = stage.view().camera();
+    c.at = {0, 12, 14};
+    c.pitch = -50;
+    stage.view().setCamera(c);
+    const QImage before = stage.picture();
+    stage.session.edit("Tile size", [](Level& l) { l.layers[0].tileSize = 11; }, "tile");
+    const QImage after = stage.picture();
+    CHECK_FALSE(after == before);
+    stage.session.undo();
+    CHECK(stage.picture() == before);
 }

@@ -113,7 +113,7 @@ QWidget* Sheet::layOutPage() {
     const auto show = [this, name, facts] {
         const Level& l = session_.level();
         if (!name->hasFocus()) name->setText(QString::fromStdString(l.name));
-        facts->setText(tr("%1 × %2 samples, %3 m apart\n%4 × %5 m\nGround may lie between %6 and %7 m\nIt began flat at %8 m\nCover has %9 × as many samples")
+        facts->setText(tr("%1 × %2 samples, %3 m apart\n%4 × %5 m\nGround may lie from %6 to %7 m\nIt began flat at %8 m\nCover has %9 × as many samples")
                            .arg(l.columns).arg(l.rows).arg(l.spacing).arg(l.width()).arg(l.depth()).arg(l.lowest).arg(l.highest).arg(l.startHeight).arg(l.coverFactor * l.coverFactor));
     };
     connect(&session_, &Session::edited, page, show);
