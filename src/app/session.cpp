@@ -157,10 +157,6 @@ void Session::setTool(Tool tool) {
     emit settingsChanged();
 }
 
-void Session::setSettings(const StrokeSettings& settings) {
-    changeSettings([&](StrokeSettings& s) { s = settings; });
-}
-
 void Session::changeSettings(const std::function<void(StrokeSettings&)>& change) {
     StrokeSettings& s = settings_[static_cast<size_t>(tool_)];
     const StrokeSettings before = s;

@@ -64,8 +64,7 @@ public:
     void setTool(Tool tool);
     // Settings of the present tool; each tool remembers its own.
     const StrokeSettings& settings() const { return settings_[static_cast<size_t>(tool_)]; }
-    void setSettings(const StrokeSettings& settings);
-    // The same with a change applied and values brought into range.
+    // Applies a change to them and brings values into range.
     void changeSettings(const std::function<void(StrokeSettings&)>& change);
     uint32_t layer() const { return layer_; }
     void setLayer(uint32_t id);

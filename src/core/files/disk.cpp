@@ -38,14 +38,31 @@ Error diskError(const fs::path& path, int number) {
     }
 }
 
-Result<Bytes> readFile(const fs::path& path, uint64_t most) {
-    const Descriptor d{::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK)};
-    if (d.fd < 0) return diskError(path, errno);
+namespace {
+
+// Opens an ordinary file and tells its size.
+Result<uint64_t> openForReading(const fs::path& path, Descriptor& d) {
+    d.fd = ::open(path.c_str(), O_RDONLY | O_CLOEXEC | O_NONBLOCK);
     struct stat info {};
-    if (::fstat(d.fd, &info) != 0) return diskError(path, errno);
+    if (d.fd < 0 || ::fstat(d.fd, &info) != 0) return diskError(path, errno);
     if (S_ISDIR(info.st_mode)) return diskError(path, EISDIR);
     if (!S_ISREG(info.st_mode)) return Error{path.string(), "", "it is not an ordinary file", "name an ordinary file"};
-    const auto size = static_cast<uint64_t>(info.st_size);
+    return static_cast<uint64_t>(info.st_size);
+}
+
+}  // namespace
+
+Status checkReadable(const fs::path& path) {
+    Descriptor d{-1};
+    if (const Result<uint64_t> size = openForReading(path, d); !size) return size.error();
+    return {};
+}
+
+Result<Bytes> readFile(const fs::path& path, uint64_t most) {
+    Descriptor d{-1};
+    const Result<uint64_t> opened = openForReading(path, d);
+    if (!opened) return opened.error();
+    const uint64_t size = opened.value();
     if (size > most)
         return Error{path.string(), "", "it is " + number(static_cast<double>(size) / 1e6) + " MB, more than " +
                      number(static_cast<double>(most) / 1e6) + " MB", "choose a smaller file"};

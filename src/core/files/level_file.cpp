@@ -154,7 +154,7 @@ public:
 
     static Result<std::unique_ptr<Archive>> open(const std::filesystem::path& path) {
         // Tested apart, so that a missing file is told from a damaged one.
-        if (const Result<Bytes> probe = readFile(path, uint64_t{1} << 34); !probe) return probe.error();
+        if (const Status s = checkReadable(path); !s) return s.error();
         int code = 0;
         zip_t* zip = zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &code);
         if (!zip) return Error{path.string(), "", "it is not a level file, or it is damaged", "open another file or an earlier copy"};
