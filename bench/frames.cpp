@@ -96,7 +96,7 @@ int main(int count, char** words) {
     row("dab to picture, R = 64 samples", measure(40, [&](int i) {
         StrokeSettings s = settings;
         if (i % 2) s.tool = Tool::lower;
-        Stroker stroker(s);
+        Stroker stroker(s, level);
         const Change change = stroker.add(level, {centre->x, centre->z, 1, 0});
         const HeightSpan before = pyramid.spanOf(change.ground);
         pyramid.update(level, change.ground);

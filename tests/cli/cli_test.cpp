@@ -87,7 +87,7 @@ TEST_CASE("the window's strokes and the command line's give the same level") {
     StrokeSettings s;
     s.radius = 30;
     s.strength = 10;
-    Stroker stroker(s);
+    Stroker stroker(s, live);
     stroker.add(live, {0, 0, 1, 0});
     stroker.add(live, {0, 0, 1, 0.7});
     stroker.add(live, {0, 0, 1, 2});

@@ -16,6 +16,7 @@
 #include "files/heightmap.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
+#include "files/settings_json.h"
 #include "files/stroke_file.h"
 #include "level/ground.h"
 #include "cover/weights.h"
@@ -186,20 +187,70 @@ TEST_CASE("heights survive as TIFF, absent tiles stay absent") {
 
 TEST_CASE("strokes survive writing and reading") {
     const Level level = hillyLevel(65, 65, 1, 3);
+    const auto tip = std::make_shared<TipPicture>(TipPicture{"Ramp", 3, {0, 0.2f, 0.4f, 0.6f, 0.8f, 1, 0, 0.2f, 1}});
     std::vector<Stroke> strokes;
     for (int t = 0; t < kTools; ++t) {
         Stroke s;
         s.settings.tool = static_cast<Tool>(t);
-        s.settings.strength = shapesGround(s.settings.tool) && t < 2 ? 3.f : 0.25f;
-        s.settings.falloff = {Curve::bell, 0.5f};
+        s.settings.strength = hasRate(s.settings.tool) ? 3.f : 0.25f;
+        s.settings.falloff = {t % 2 ? Curve::bell : Curve::bent, 0.5f, t % 2 ? Bend{} : Bend{0.75f, 0.125f}};
+        s.settings.flow = t % 3 == 0;
+        s.settings.spacing = 0.5f;
+        if (t % 3 == 1) s.settings.tip = {TipShape::square, nullptr, 30, true, false, 0.5f};
+        if (t % 3 == 2) s.settings.tip = {TipShape::picture, tip, 0, false, true, 0};
+        if (t % 2) s.settings.mirror = {MirrorKind::turn4, 12, -3.5};
+        if (t % 4 == 1) s.settings.limits = {-5.f, 20.f};
+        if (t % 4 == 2) s.settings.pressure = {false, true, 2};
+        s.settings.seed = static_cast<uint32_t>(t + 1);
+        if (s.settings.tool == Tool::smooth) s.settings.grain = 0.25f;
+        if (s.settings.tool == Tool::evenOut) s.settings.keep = 0.5f;
+        if (s.settings.tool == Tool::terrace) s.settings.step = 2.5f, s.settings.riser = 0.75f;
+        if (s.settings.tool == Tool::slope) s.settings.angle = 20, s.settings.way = FlattenWay::fill;
+        if (s.settings.tool == Tool::noise) s.settings.scale = 32, s.settings.relief = 0.5f, s.settings.octaves = 6, s.settings.noise = NoiseWay::up;
+        if (s.settings.tool == Tool::crumble) s.settings.angle = 28;
+        if (s.settings.tool == Tool::restore) s.settings.restore = RestoreTo::reference;
         if (s.settings.tool == Tool::flatten) s.settings.height = 7.5f, s.settings.way = FlattenWay::cut;
-        if (!shapesGround(s.settings.tool)) s.settings.layer = level.layers[2].id, s.settings.target = 0.75f;
+        if (!shapesGround(s.settings.tool)) s.settings.layer = level.layers[2].id;
+        if (s.settings.tool == Tool::paint) s.settings.target = 0.75f;
         s.points = {{1.5, -2, 1, 0}, {3, 4, 0.5f, 0.25}};
         strokes.push_back(s);
     }
     const Result<std::vector<Stroke>> back = parseStrokes(writeStrokes(strokes, level), "s.json", level);
     if (!back) FAIL(back.error().sentence());
     CHECK(back.value() == strokes);
+    // A tip that is not known here came along.
+    CHECK(writeStrokes(strokes, level).find("png") != std::string::npos);
+}
+
+TEST_CASE("a brush survives being kept and shared, with its picture") {
+    Preset p{"Craggy", {}};
+    p.settings.tool = Tool::noise;
+    p.settings.strength = 0.5f;
+    p.settings.tip = {TipShape::picture, std::make_shared<TipPicture>(TipPicture{"Stripe", 2, {0, 1, 0, 1}}), 15, false, false, 0};
+    const Result<Preset> back = parsePreset(writePreset(p), "craggy.json", {});
+    if (!back) FAIL(back.error().sentence());
+    CHECK(back.value() == p);
+    // Without its picture and unknown here, it is refused by name.
+    Json json = Json::parse(writePreset(p));
+    json["brush"]["tip"].erase("png");
+    CHECK(parsePreset(json.dump(), "craggy.json", {}).error().field == "brush.tip.picture");
+    CHECK(parsePreset(json.dump(), "craggy.json", {p.settings.tip.picture}));
+    json["brush"]["tip"]["png"] = "####";
+    CHECK(parsePreset(json.dump(), "craggy.json", {}).error().field == "brush.tip.png");
+    json["brush"]["radius"] = -1;
+    CHECK(parsePreset(json.dump(), "craggy.json", {p.settings.tip.picture}).error().field == "brush.radius");
+}
+
+TEST_CASE("mutated brushes never crash", "[fuzz]") {
+    Preset p{"Craggy", {}};
+    p.settings.tip = {TipShape::picture, std::make_shared<TipPicture>(TipPicture{"Stripe", 2, {0, 1, 0, 1}}), 15, false, false, 0};
+    const std::string text = writePreset(p);
+    Random random(4);
+    for (int i = 0; i < 10000; ++i) {
+        const Bytes m = mutated(Bytes(text.begin(), text.end()), random);
+        (void)parsePreset(std::string(m.begin(), m.end()), "b.json", {});
+    }
+    SUCCEED();
 }
 
 TEST_CASE("stroke files that are wrong are refused by field") {

@@ -85,6 +85,75 @@ void plainBoxSmooth(PlainGround& g, const Level& level, double x, double z, doub
     });
 }
 
+void plainEvenOut(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, double keep) {
+    double sum = 0, weight = 0;
+    eachSample(g, [&](int c, int r) {
+        const double m = falloffAt(level, c, r, x, z, radius, f);
+        sum += m * g.at(c, r);
+        weight += m;
+    });
+    if (weight == 0) return;
+    const double mean = sum / weight;
+    eachSample(g, [&](int c, int r) { g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * (mean + keep * (g.at(c, r) - mean) - g.at(c, r)); });
+}
+
+void plainTerrace(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, double step, double riser) {
+    eachSample(g, [&](int c, int r) {
+        // The nearest tread, and how far the height stands from the middle of the riser beside it.
+        const double h = g.at(c, r), tread = std::round(h / step) * step, away = h - tread;
+        const double middle = away < 0 ? -step / 2 : step / 2, t = (away - middle) / (riser * step);  // -1/2 .. 1/2 within the riser
+        double goal = tread;
+        if (std::abs(t) < 0.5) {
+            const double u = t + 0.5, rise = u * u * (3 - 2 * u);
+            goal = (away < 0 ? tread - step : tread) + step * rise;
+        }
+        g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * (goal - h);
+    });
+}
+
+void plainRestore(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, const PlainGround& reference) {
+    eachSample(g, [&](int c, int r) { g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * (reference.clamped(c, r) - g.at(c, r)); });
+}
+
+void plainCrumble(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, double degrees, int passes) {
+    PlainGround mask = g;
+    eachSample(mask, [&](int c, int r) { mask.at(c, r) = share * falloffAt(level, c, r, x, z, radius, f); });
+    const double tangent = std::tan(degrees * 3.14159265358979 / 180);
+    for (int pass = 0; pass < passes; ++pass) {
+        const PlainGround before = g;
+        eachSample(g, [&](int c, int r) {
+            for (int dz = -1; dz <= 1; ++dz)
+                for (int dx = -1; dx <= 1; ++dx) {
+                    const int oc = c + dx, orow = r + dz;
+                    if ((!dx && !dz) || oc < 0 || orow < 0 || oc >= g.columns || orow >= g.rows) continue;
+                    const double difference = before.clamped(c, r) - before.clamped(oc, orow), rest = tangent * level.spacing * std::hypot(dx, dz);
+                    if (difference > rest) {
+                        const double slides = std::min(mask.clamped(c, r), mask.clamped(oc, orow)) * (difference - rest) / 9;
+                        g.at(c, r) -= slides;
+                        g.at(oc, orow) += slides;
+                    }
+                }
+        });
+    }
+}
+
+PlainGround plainSlopeCut(const PlainGround& g, const Region& box, double spacing, double degrees) {
+    const double per = std::tan(degrees * 3.14159265358979 / 180) * spacing * 0.973;
+    // Shortest ways over the three kinds of moves: the moves' directions split the quadrant into cones.
+    const auto way = [](double a, double b) {
+        a = std::abs(a), b = std::abs(b);
+        if (a < b) std::swap(a, b);
+        // Between side (1, 0) and knight (2, 1), or between knight and diagonal (1, 1).
+        return b * 2 <= a ? b * std::sqrt(5.0) + (a - 2 * b) : (a - b) * std::sqrt(5.0) + (2 * b - a) * std::sqrt(2.0);
+    };
+    PlainGround out = g;
+    for (int r = box.z0; r < box.z1; ++r)
+        for (int c = box.x0; c < box.x1; ++c)
+            for (int qr = box.z0; qr < box.z1; ++qr)
+                for (int qc = box.x0; qc < box.x1; ++qc) out.at(c, r) = std::min(out.at(c, r), g.clamped(qc, qr) + per * way(qc - c, qr - r));
+    return out;
+}
+
 double greatestDifference(const PlainGround& g, const Level& level) {
     double most = 0;
     for (int r = 0; r < g.rows; ++r)

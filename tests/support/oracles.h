@@ -25,6 +25,16 @@ void plainSmooth(PlainGround& g, const Level& level, double x, double z, double 
 void plainBoxSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
                     const int boxes[3]);
 
+// Towards the weighted mean, leaving `keep` of the relief; g is also the ground as the stroke found it.
+void plainEvenOut(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, double keep);
+void plainTerrace(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, double step, double riser);
+void plainRestore(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, const PlainGround& reference);
+// Passes of thermal erosion, flow by flow.
+void plainCrumble(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, double degrees, int passes);
+// The steepness-limited envelope below the samples of a box, from the definition: the least of h(q) + tangent distance(p, q)
+// over all q of the box, where the distance is the shortest way over sides, diagonals and knight's moves.
+PlainGround plainSlopeCut(const PlainGround& g, const Region& box, double spacing, double degrees);
+
 // Greatest difference between the oracle and the composed ground of a level.
 double greatestDifference(const PlainGround& g, const Level& level);
 

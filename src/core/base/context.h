@@ -4,6 +4,8 @@
 #include <atomic>
 #include <functional>
 
+#include "base/result.h"
+
 namespace jam {
 
 struct Context {
@@ -15,5 +17,9 @@ struct Context {
     bool cancelled() const { return cancel && cancel->load(std::memory_order_relaxed); }
     void report(double share) const { if (progress) progress(share); }
 };
+
+// What work returns that was asked to stop.
+inline Error cancelledError() { return {"", "", "it was cancelled", "start again when you like"}; }
+inline bool wasCancelled(const Error& error) { return error.problem == cancelledError().problem; }
 
 }  // namespace jam

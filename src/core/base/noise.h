@@ -1,6 +1,7 @@
 // Repeatable noise: a hash of lattice points, and gradient noise over it (Perlin, "Improving Noise", 2002).
 #pragma once
 
+#include <array>
 #include <cmath>
 #include <cstdint>
 
@@ -18,15 +19,30 @@ inline float hashUnit(int x, int z, uint32_t seed) {
     return static_cast<float>(hashPoint(x, z, seed) >> 8) * (1.0f / 16777216.0f);
 }
 
+// 256 unit vectors, evenly round: the directions of gradient noise.
+struct NoiseArrow { float x, z; };
+inline const std::array<NoiseArrow, 256>& noiseArrows() {
+    static const std::array<NoiseArrow, 256> all = [] {
+        std::array<NoiseArrow, 256> d{};
+        for (int i = 0; i < 256; ++i) {
+            const double angle = i * 6.283185307179586 / 256;
+            d[static_cast<size_t>(i)] = {static_cast<float>(std::cos(angle)), static_cast<float>(std::sin(angle))};
+        }
+        return d;
+    }();
+    return all;
+}
+
 // Gradient noise in about [-1, 1]. With period > 0 it repeats every `period` lattice cells on both axes.
 inline float gradientNoise(float x, float z, uint32_t seed, int period = 0) {
     const float fx = std::floor(x), fz = std::floor(z);
     const int ix = static_cast<int>(fx), iz = static_cast<int>(fz);
     const float u = x - fx, v = z - fz;
     auto wrap = [period](int i) { return period > 0 ? ((i % period) + period) % period : i; };
+    const auto& all = noiseArrows();
     auto corner = [&](int dx, int dz) {
-        const float angle = hashUnit(wrap(ix + dx), wrap(iz + dz), seed) * 6.28318531f;
-        return std::cos(angle) * (u - dx) + std::sin(angle) * (v - dz);
+        const NoiseArrow d = all[hashPoint(wrap(ix + dx), wrap(iz + dz), seed) >> 24];
+        return d.x * (u - static_cast<float>(dx)) + d.z * (v - static_cast<float>(dz));
     };
     auto fade = [](float t) { return t * t * t * (t * (t * 6 - 15) + 10); };
     const float a = fade(u), b = fade(v);

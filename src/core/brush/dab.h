@@ -1,20 +1,43 @@
 // One stamp of a brush in the samples of the raster that it works on.
 #pragma once
 
-#include "brush/falloff.h"
+#include "brush/mirror.h"
+#include "brush/stroke.h"
 #include "level/level.h"
 
 namespace jam {
 
+// A soft mask over the whole ground that limits what brushes may touch: 0 nothing, 65535 everything.
+using Fence = TiledGrid<uint16_t>;
+
+// Invariant: a dab and its image through a symmetry of the raster give exactly mirrored masks, because centres lie on
+// 1/256 of a sample and offsets are mapped back exactly before the tip is looked at.
 struct Dab {
-    double column = 0, row = 0;  // centre, in samples
+    double column = 0, row = 0;  // centre, in samples, on 1/256 of a sample
     float radius = 1;            // in samples
     Falloff falloff;
     Region region;               // samples it may touch, inside the raster; empty when it misses
+    TipShape shape = TipShape::round;
+    const TipPicture* picture = nullptr;  // lives as long as the stroke
+    float turn = 0;              // degrees clockwise
+    Image image;                 // the symmetry through which the tip is seen; only its four factors count
+    Image frame;                 // from the coordinates of this dab to those of the raster; identity but for framed()
+    const Fence* fence = nullptr;
+    int factor = 1;              // raster samples per ground sample, for the fence
+    const Raster<float>* shares = nullptr;  // when given, the mask itself, over `region`
 };
 
-// `factor` 1 gives a dab on the ground, level.coverFactor one on the cover.
+// `factor` 1 gives a round dab on the ground, level.coverFactor one on the cover.
 Dab dabOn(const Level& level, double x, double z, float radiusMetres, const Falloff& falloff, int factor);
+// The same with a tip, turned `turn` degrees.
+Dab dabOn(const Level& level, double x, double z, float radiusMetres, const Falloff& falloff, int factor, const Tip& tip, float turn);
+// The dab through a symmetry of the same raster.
+Dab mirrored(const Level& level, const Dab& dab, const Image& image);
+// The same dab in its own place, for work on a raster that is itself seen through the symmetry: height kernels never
+// learn that they work on an image, and their outcome is exactly mirrored whatever they compute.
+Dab framed(const Level& level, const Dab& dab, const Image& image);
+// The samples around its centre that a dab reaches, over any edge.
+Region dabBox(const Dab& dab);
 
 // Strength times falloff for the samples [x0, x0 + n) of row z of the raster.
 void dabMask(const Dab& dab, int x0, int z, int n, float strength, float* mask);

@@ -29,6 +29,17 @@ void maskRow(float* __restrict mask, int n, float dx, float dz, float radius, fl
     }
 }
 
+void bentMask(float* __restrict out, int n, float dx, float dz, float radius, const Falloff& f, float strength) {
+    const float soft = f.softness < 1e-4f ? 1e-4f : f.softness;
+    const float perRadius = 1 / radius, perSoft = 1 / soft, shoulder = 1 - soft, dz2 = dz * dz;
+    const BentCurve curve(f.bend);
+    for (int i = 0; i < n; ++i) {
+        const float x = dx + static_cast<float>(i);
+        const float share = __builtin_sqrtf(x * x + dz2) * perRadius;
+        out[i] = strength * curve.at(clamp01((share - shoulder) * perSoft));
+    }
+}
+
 void mask(float* out, int n, float dx, float dz, float radius, const Falloff& f, float strength) {
     switch (f.curve) {
         case Curve::smooth: return maskRow<Curve::smooth>(out, n, dx, dz, radius, f.softness, strength);
@@ -36,6 +47,7 @@ void mask(float* out, int n, float dx, float dz, float radius, const Falloff& f,
         case Curve::dome: return maskRow<Curve::dome>(out, n, dx, dz, radius, f.softness, strength);
         case Curve::bell: return maskRow<Curve::bell>(out, n, dx, dz, radius, f.softness, strength);
         case Curve::point: return maskRow<Curve::point>(out, n, dx, dz, radius, f.softness, strength);
+        case Curve::bent: return bentMask(out, n, dx, dz, radius, f, strength);
     }
 }
 
@@ -63,6 +75,31 @@ void smooth(float* __restrict out, const float* a, const float* b, const float* 
 
 void blend(float* __restrict out, const float* ground, const float* mean, const float* m, int n) {
     for (int i = 0; i < n; ++i) out[i] = ground[i] + m[i] * (mean[i] - ground[i]);
+}
+
+// What a slope of `d` metres sheds beyond the steepest that stays, signed.
+float shed(float d, float most) { return d > most ? d - most : d < -most ? d + most : 0; }
+float least(float a, float b) { return a < b ? a : b; }
+
+void crumble(float* __restrict out, const float* a, const float* b, const float* c, int n, float side, float corner, float rate) {
+    for (int i = 0; i < n; ++i) {
+        const float h = b[i];
+        const float sides = (shed(a[i] - h, side) + shed(c[i] - h, side)) + (shed(b[i - 1] - h, side) + shed(b[i + 1] - h, side));
+        const float corners = (shed(a[i - 1] - h, corner) + shed(c[i + 1] - h, corner)) + (shed(a[i + 1] - h, corner) + shed(c[i - 1] - h, corner));
+        out[i] = h + rate * (sides + corners);
+    }
+}
+
+void crumbleMasked(float* __restrict out, const float* a, const float* b, const float* c, const float* ma, const float* m,
+                   const float* mc, int n, float side, float corner, float rate) {
+    for (int i = 0; i < n; ++i) {
+        const float h = b[i], k = m[i];
+        const float sides = (least(k, ma[i]) * shed(a[i] - h, side) + least(k, mc[i]) * shed(c[i] - h, side)) +
+                            (least(k, m[i - 1]) * shed(b[i - 1] - h, side) + least(k, m[i + 1]) * shed(b[i + 1] - h, side));
+        const float corners = (least(k, ma[i - 1]) * shed(a[i - 1] - h, corner) + least(k, mc[i + 1]) * shed(c[i + 1] - h, corner)) +
+                              (least(k, ma[i + 1]) * shed(a[i + 1] - h, corner) + least(k, mc[i - 1]) * shed(c[i - 1] - h, corner));
+        out[i] = h + rate * (sides + corners);
+    }
 }
 
 void bits(uint16_t* __restrict out, const float* __restrict m, int n) {
@@ -107,6 +144,6 @@ void weigh(const uint16_t* __restrict cov, int n, uint16_t* __restrict open, uin
 #define JAM_NAME2(x) #x
 #define JAM_NAME(x) JAM_NAME2(x)
 extern const RowKernels JAM_ROWS;
-const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raise, flatten, smooth, blend, bits, cover, thin, weigh};
+const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raise, flatten, smooth, blend, crumble, crumbleMasked, bits, cover, thin, weigh};
 
 }  // namespace jam

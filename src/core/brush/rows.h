@@ -21,6 +21,13 @@ struct RowKernels {
     void (*smooth)(float* out, const float* above, const float* middle, const float* below, const float* mask, int n);
     // out[i] = ground[i] + mask[i] * (mean[i] - ground[i])
     void (*blend)(float* out, const float* ground, const float* mean, const float* mask, int n);
+    // One row of thermal erosion: out[i] = here[i] + rate * what slides in from its eight neighbours. Between two samples
+    // slides what their difference exceeds `side` (`corner` diagonally) by, each way alike, so nothing is lost.
+    // Rows reach one sample to each side.
+    void (*crumble)(float* out, const float* above, const float* here, const float* below, int n, float side, float corner, float rate);
+    // The same through a mask: between two samples slides the smaller mask's share.
+    void (*crumbleMasked)(float* out, const float* above, const float* here, const float* below, const float* maskAbove,
+                          const float* mask, const float* maskBelow, int n, float side, float corner, float rate);
     // out[i] = mask[i] in [0, 1] as 0..65535, rounded up, so that a little is never nothing.
     void (*bits)(uint16_t* out, const float* mask, int n);
     // cover[i] moves by mask[i] / 65535 of its way up to `target`, at least one step where mask > 0; never down.

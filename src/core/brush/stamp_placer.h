@@ -8,11 +8,14 @@
 namespace jam {
 
 constexpr double kStampSeconds = 0.05;  // a resting hand stamps this often
-constexpr double kStampSpacing = 0.15;  // a moving hand stamps each time it went this share of the radius
+// A hand that has moved may pause this long before it flows again: letting go at the end of a stroke leaves no dot.
+constexpr double kPauseSeconds = 0.15;
 
 struct Stamp {
     double x = 0, z = 0;   // metres, on a 1/1024 m raster
     float pressure = 1;
+    float heading = 0;     // degrees clockwise from east that the stroke runs here, for tips that follow it
+    int index = 0;         // counts from 0
 };
 
 // A phase runs along the polyline of points, over each segment as fast as the quicker of the two rules asks;
@@ -21,16 +24,26 @@ struct Stamp {
 // rounded to 1/1024 m to keep even the last bits equal.
 class StampPlacer {
 public:
-    explicit StampPlacer(double radius) : step_(radius * kStampSpacing) {}
+    explicit StampPlacer(const StrokeSettings& settings)
+        : step_(settings.radius * settings.spacing), flow_(settings.flow), waits_(settings.tip.follow) {}
 
     // Takes the next point and appends the stamps that lie between the last one and it.
     void add(const StrokePoint& point, std::vector<Stamp>& stamps);
+    // The hand is lifted: a first touch that still waited for a direction is placed.
+    void finish(std::vector<Stamp>& stamps);
 
 private:
+    void place(const StrokePoint& a, const StrokePoint& b, double share, std::vector<Stamp>& stamps);
+
     double step_;
-    bool begun_ = false;
+    bool flow_;
+    bool waits_;        // the first stamp wants to know where the stroke goes
+    bool begun_ = false, moved_ = false;
     StrokePoint last_;
     double phase_ = 0;  // since the last stamp, [0, 1)
+    double rest_ = 0;   // seconds since the hand last moved
+    float heading_ = 0;
+    int count_ = 0;
 };
 
 }  // namespace jam

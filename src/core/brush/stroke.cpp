@@ -10,8 +10,11 @@ namespace jam {
 
 namespace {
 
-constexpr std::array<std::string_view, kTools> kToolNames = {"raise", "lower", "smooth", "flatten", "paint", "erase"};
+constexpr std::array<std::string_view, kTools> kToolNames = {"raise", "lower", "smooth", "even-out", "flatten", "terrace", "slope",
+                                                             "noise", "crumble", "rain-wash", "restore", "paint", "erase"};
 constexpr std::array<std::string_view, 3> kWayNames = {"both", "fill", "cut"};
+constexpr std::array<std::string_view, 3> kNoiseNames = {"both", "up", "down"};
+constexpr std::array<std::string_view, 2> kRestoreNames = {"start", "reference"};
 
 template <class E, size_t N>
 std::optional<E> fromName(const std::array<std::string_view, N>& names, std::string_view name) {
@@ -26,12 +29,42 @@ Status within(const char* field, double value, double lowest, double highest, co
                  "use " + number(lowest) + " to " + number(highest) + unit};
 }
 
+// Every number of the settings with its range: f(field, value, lowest, highest, unit).
+template <class Settings, class F>
+void eachNumber(Settings& s, F f) {
+    f("radius", s.radius, kMinRadius, kMaxRadius, " m");
+    if (hasRate(s.tool)) f("strength", s.strength, kMinRate, kMaxRate, s.flow ? " m/s" : " m");
+    else f("strength", s.strength, kMinShare, 1.f, "");
+    f("softness", s.falloff.softness, 0.f, 1.f, "");
+    f("bend", s.falloff.bend.third, 0.f, 1.f, "");
+    f("bend", s.falloff.bend.twoThirds, 0.f, 1.f, "");
+    f("turn", s.tip.turn, -360.f, 360.f, " degrees");
+    f("scatter", s.tip.scatter, 0.f, 2.f, "");
+    f("spacing", s.spacing, kMinSpacing, kMaxSpacing, "");
+    f("pressureCurve", s.pressure.curve, 0.25f, 4.f, "");
+    if (s.limits.floor) f("floor", *s.limits.floor, -kFarHeight, kFarHeight, " m");
+    if (s.limits.ceiling) f("ceiling", *s.limits.ceiling, -kFarHeight, kFarHeight, " m");
+    f("grain", s.grain, 0.f, 0.5f, "");
+    f("keep", s.keep, 0.f, 0.95f, "");
+    if (s.height) f("height", *s.height, -kFarHeight, kFarHeight, " m");
+    f("step", s.step, kMinStep, kMaxStep, " m");
+    f("riser", s.riser, 0.f, 1.f, "");
+    f("angle", s.angle, kMinAngle, kMaxAngle, " degrees");
+    f("scale", s.scale, kMinGrain, kMaxGrain, " m");
+    f("relief", s.relief, kMinRate, kMaxRate, " m");
+    f("target", s.target, kMinShare, 1.f, "");
+}
+
 }  // namespace
 
 std::string_view toolName(Tool tool) { return kToolNames[static_cast<size_t>(tool)]; }
 std::optional<Tool> toolFromName(std::string_view name) { return fromName<Tool>(kToolNames, name); }
 std::string_view flattenWayName(FlattenWay way) { return kWayNames[static_cast<size_t>(way)]; }
 std::optional<FlattenWay> flattenWayFromName(std::string_view name) { return fromName<FlattenWay>(kWayNames, name); }
+std::string_view noiseWayName(NoiseWay way) { return kNoiseNames[static_cast<size_t>(way)]; }
+std::optional<NoiseWay> noiseWayFromName(std::string_view name) { return fromName<NoiseWay>(kNoiseNames, name); }
+std::string_view restoreToName(RestoreTo to) { return kRestoreNames[static_cast<size_t>(to)]; }
+std::optional<RestoreTo> restoreToFromName(std::string_view name) { return fromName<RestoreTo>(kRestoreNames, name); }
 
 Tool inverse(Tool tool) {
     switch (tool) {
@@ -39,24 +72,35 @@ Tool inverse(Tool tool) {
         case Tool::lower: return Tool::raise;
         case Tool::paint: return Tool::erase;
         case Tool::erase: return Tool::paint;
-        case Tool::smooth:
-        case Tool::flatten: break;
+        default: return tool;
     }
-    return tool;
 }
 
 Status checkSettings(const StrokeSettings& s) {
-    const bool rate = s.tool == Tool::raise || s.tool == Tool::lower;
-    const Status ranges[] = {
-        within("radius", s.radius, kMinRadius, kMaxRadius, " m"),
-        rate ? within("strength", s.strength, kMinRate, kMaxRate, " m/s") : within("strength", s.strength, kMinShare, 1, ""),
-        within("softness", s.falloff.softness, 0, 1, ""),
-        within("grain", s.grain, 0, 0.5, ""),
-        within("height", s.height.value_or(0), -10000, 10000, " m"),
-        within("target", s.target, kMinShare, 1, ""),
-    };
-    for (const Status& r : ranges) if (!r) return r.error();
+    Status first;
+    eachNumber(s, [&](const char* field, double value, double low, double high, const char* unit) {
+        if (first) first = within(field, value, low, high, unit);
+    });
+    if (!first) return first;
+    if (s.octaves < 1 || s.octaves > kMaxOctaves) return within("octaves", s.octaves, 1, kMaxOctaves, "");
+    if (s.falloff.bend.twoThirds > s.falloff.bend.third)
+        return Error{"", "bend", "the curve rises towards the edge", "give the second number at most the value of the first"};
+    if (s.tip.shape == TipShape::picture && !s.tip.picture) return Error{"", "tip", "it has no picture", "name a picture, or use round or square"};
+    if (s.limits.floor && s.limits.ceiling && *s.limits.floor > *s.limits.ceiling)
+        return Error{"", "floor", "it lies above the ceiling", "give the floor at most the ceiling's altitude"};
+    if (const double far = 1e6; !(std::abs(s.mirror.x) <= far && std::abs(s.mirror.z) <= far))
+        return Error{"", "mirror", "its centre is too far away", "use -1000000 to 1000000 m"};
     return {};
+}
+
+void bringIntoRange(StrokeSettings& s) {
+    eachNumber(s, [](const char*, float& value, float low, float high, const char*) {
+        value = std::isfinite(value) ? std::min(std::max(value, low), high) : low;
+    });
+    s.octaves = std::clamp(s.octaves, 1, kMaxOctaves);
+    s.falloff.bend.twoThirds = std::min(s.falloff.bend.twoThirds, s.falloff.bend.third);
+    if (s.limits.floor && s.limits.ceiling) s.limits.floor = std::min(*s.limits.floor, *s.limits.ceiling);
+    if (s.tip.shape == TipShape::picture && !s.tip.picture) s.tip.shape = TipShape::round;
 }
 
 Status checkStroke(const Stroke& stroke) {

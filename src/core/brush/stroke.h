@@ -8,36 +8,86 @@
 
 #include "base/result.h"
 #include "brush/falloff.h"
+#include "brush/mirror.h"
+#include "brush/tip.h"
 
 namespace jam {
 
-enum class Tool { raise, lower, smooth, flatten, paint, erase };
-constexpr int kTools = 6;
+enum class Tool { raise, lower, smooth, evenOut, flatten, terrace, slope, noise, crumble, rainWash, restore, paint, erase };
+constexpr int kTools = 13;
 
-std::string_view toolName(Tool tool);  // "raise", ... as in stroke files
+std::string_view toolName(Tool tool);  // "raise", "even-out", ... as in stroke files
 std::optional<Tool> toolFromName(std::string_view name);
 constexpr bool shapesGround(Tool tool) { return tool < Tool::paint; }
-// The tool that Shift turns this one into; smooth and flatten stay.
+// True when the strength is in metres (a second, or a stamp) and not a share.
+constexpr bool hasRate(Tool tool) { return tool == Tool::raise || tool == Tool::lower; }
+// The tool that Shift turns this one into; most stay.
 Tool inverse(Tool tool);
 
 enum class FlattenWay { both, fill, cut };
 std::string_view flattenWayName(FlattenWay way);
 std::optional<FlattenWay> flattenWayFromName(std::string_view name);
 
+enum class NoiseWay { both, up, down };
+std::string_view noiseWayName(NoiseWay way);
+std::optional<NoiseWay> noiseWayFromName(std::string_view name);
+
+enum class RestoreTo { start, reference };
+std::string_view restoreToName(RestoreTo to);
+std::optional<RestoreTo> restoreToFromName(std::string_view name);
+
 constexpr float kMinRadius = 0.5f, kMaxRadius = 2000;  // metres
 constexpr float kMinRate = 0.01f, kMaxRate = 100;      // metres per second
 constexpr float kMinShare = 1e-4f;                     // of the way that one stamp goes
+constexpr float kMinSpacing = 0.02f, kMaxSpacing = 4;  // of the radius
+constexpr float kMinAngle = 1, kMaxAngle = 85;         // degrees
+constexpr float kMinGrain = 0.1f, kMaxGrain = 5000;    // metres, scale of noise
+constexpr int kMaxOctaves = 10;
+constexpr float kMinStep = 0.05f, kMaxStep = 500;      // metres, height of a terrace
+constexpr float kFarHeight = 10000;                    // metres, the largest altitude either way
+
+// Altitudes that a brush does not push the ground beyond. Ground that lies beyond already stays.
+struct HeightLimits {
+    std::optional<float> floor, ceiling;  // metres
+
+    bool operator==(const HeightLimits&) const = default;
+};
+
+// What the pressure of a pen does.
+struct Pressure {
+    bool strength = true, radius = false;
+    float curve = 1;  // exponent: below 1 a light touch counts more, above 1 less, [0.25, 4]
+
+    bool operator==(const Pressure&) const = default;
+};
 
 struct StrokeSettings {
     Tool tool = Tool::raise;
     float radius = 20;    // metres, [kMinRadius, kMaxRadius]
-    // raise, lower: metres per second at the crown, [kMinRate, kMaxRate].
+    // raise, lower: metres per second at the crown, or metres per stamp without flow, [kMinRate, kMaxRate].
     // Others: share of the way that one stamp goes, [kMinShare, 1].
     float strength = 4;
     Falloff falloff;
+    Tip tip;
+    float spacing = 0.15f;         // a moving hand stamps each time it went this share of the radius
+    bool flow = true;              // a resting hand goes on stamping; without, one click is one clean stamp
+    Pressure pressure;
+    Mirror mirror;
+    HeightLimits limits;
+
     float grain = 0.1f;            // smooth: standard deviation of what is evened out, share of the radius, [0, 0.5]
-    FlattenWay way = FlattenWay::both;
+    float keep = 0.3f;             // even out: share of the relief that one stroke leaves, [0, 0.95]
+    FlattenWay way = FlattenWay::both;  // flatten, slope
     std::optional<float> height;   // flatten: metres; without it, the composed ground under the first touch
+    float step = 4;                // terrace: metres between steps, [kMinStep, kMaxStep]
+    float riser = 0.3f;            // terrace: share of a step that rises; 0 is a wall, 1 a soft wave, [0, 1]
+    float angle = 35;              // slope, crumble: degrees, [kMinAngle, kMaxAngle]
+    float scale = 14;              // noise: metres that its largest bumps span, [kMinGrain, kMaxGrain]
+    float relief = 2;              // noise: metres that it rises or falls at most, [kMinRate, kMaxRate]
+    int octaves = 4;               // noise: [1, kMaxOctaves]
+    NoiseWay noise = NoiseWay::both;
+    uint32_t seed = 1;             // noise, rain wash, random turn, scatter
+    RestoreTo restore = RestoreTo::start;
     uint32_t layer = 0;            // paint, erase: id of the layer
     float target = 1;              // paint: coverage that it works towards, [kMinShare, 1]
 
@@ -62,5 +112,7 @@ struct Stroke {
 // Errors: any setting or point out of range or not a number, naming the field.
 Status checkSettings(const StrokeSettings& settings);
 Status checkStroke(const Stroke& stroke);
+// Brings every number into its range; for values that come from a hand and not from a file.
+void bringIntoRange(StrokeSettings& settings);
 
 }  // namespace jam

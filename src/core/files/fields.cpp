@@ -62,6 +62,15 @@ std::string Fields::text(const char* name, std::optional<std::string> otherwise)
     return s;
 }
 
+std::string Fields::longText(const char* name, size_t most) {
+    const Json* v = find(name, true);
+    if (!v) return "";
+    if (!v->is_string()) return fail(name, "it is not text", "write it in quotes"), "";
+    std::string s = v->get<std::string>();
+    if (s.size() > most) return fail(name, "it is longer than " + std::to_string(most) + " bytes", "use a smaller picture"), "";
+    return s;
+}
+
 const Json* Fields::array(const char* name, size_t most) {
     const Json* v = find(name, true);
     if (!v) return nullptr;

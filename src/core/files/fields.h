@@ -33,6 +33,8 @@ public:
     bool flag(const char* name, std::optional<bool> otherwise = {});
     // Text of at most 500 bytes.
     std::string text(const char* name, std::optional<std::string> otherwise = {});
+    // Text of any length up to `most` bytes, such as a picture.
+    std::string longText(const char* name, size_t most);
     // Items of an array with at most `most`; f(item cursor) for objects.
     template <class F>
     void each(const char* name, size_t most, F f) {

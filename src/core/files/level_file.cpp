@@ -17,7 +17,6 @@ namespace {
 
 constexpr uint64_t kMostJson = 4u << 20;
 constexpr uint64_t kMostPicture = 256u << 20;
-const Error kCancelled{"", "", "it was cancelled", "start again when you like"};
 
 // --- names of the parts ---------------------------------------------------------------------------------------
 
@@ -101,7 +100,7 @@ Result<std::vector<Part>> encodeParts(const Level& level, const Context& context
     for (const Layer& l : level.layers)
         for (const Slot& slot : kSlots)
             if (const Picture& p = l.*slot.picture) parts.push_back({pictureName(l.id, slot.name), p->bytes});
-    if (context.cancelled()) return kCancelled;
+    if (context.cancelled()) return cancelledError();
     context.report(0.8);
     return parts;
 }
@@ -303,7 +302,7 @@ Status saveLevel(const Level& level, const std::filesystem::path& path, const Co
     if (!parts) return parts.error();
     AtomicFile file(path);
     if (Status s = writeZip(parts.value(), file); !s) return s;
-    if (context.cancelled()) return kCancelled;
+    if (context.cancelled()) return cancelledError();
     Status done = file.commit();
     context.report(1);
     return done;
@@ -326,7 +325,7 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
     }
     context.report(0.4);
     for (LayerEntry& e : header.value().layers) {
-        if (context.cancelled()) return kCancelled;
+        if (context.cancelled()) return cancelledError();
         Layer& l = e.layer;
         l.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), e.coverageDefault);
         if (e.hasCoverage) {

@@ -2,12 +2,11 @@
 #include "shape/raise.h"
 
 #include "brush/rows.h"
-#include "shape/sculpt.h"
 
 namespace jam {
 
-Region raiseGround(Level& level, const Dab& dab, float metres) {
-    return sculpt(level, dab, 0, [metres](const Sculpture& s, int first, int end) {
+Region raiseGround(const Site& site, const Dab& dab, float metres) {
+    return sculpt(site, dab, {}, [metres](const Sculpture& s, int first, int end) {
         eachMaskedRow(s, first, end, metres, [&](int z, int x, int n, const float* mask) { rowKernels().raise(s.after.row(z) + x, mask, n); });
     });
 }

@@ -1,11 +1,11 @@
 // Raise and lower: adds the brush's profile to the ground.
 #pragma once
 
-#include "brush/dab.h"
+#include "shape/sculpt.h"
 
 namespace jam {
 
 // Adds `metres` (negative lowers) times the falloff. Returns the ground samples it may have changed.
-Region raiseGround(Level& level, const Dab& dab, float metres);
+Region raiseGround(const Site& site, const Dab& dab, float metres);
 
 }  // namespace jam

@@ -1,32 +1,119 @@
 #include "shape/sculpt.h"
 
+#include <cmath>
 #include <cstring>
 
 #include "base/parallel.h"
+#include "brush/rows.h"
 #include "level/ground.h"
 
 namespace jam {
 
-Region sculpt(Level& level, const Dab& dab, int halo,
+namespace {
+
+// Reads ground in the dab's frame. `scratch` holds it as it lies in the level when the frame is another.
+void readFramed(const Level& level, const Image& frame, const Region& region, View<float> out, Raster<float>& scratch) {
+    if (frame.identity()) return readGroundBeyond(level, region, out);
+    const Region there = frame.region(region);
+    scratch.reshape(there.width(), there.depth());
+    readGroundBeyond(level, there, scratch.view());
+    for (int z = 0; z < region.depth(); ++z)
+        for (int x = 0; x < region.width(); ++x) {
+            const int c = region.x0 + x, r = region.z0 + z;
+            out.at(x, z) = scratch.at(frame.column0 + frame.xx * c + frame.xz * r - there.x0, frame.row0 + frame.zx * c + frame.zz * r - there.z0);
+        }
+}
+
+// Copies a raster in the dab's frame to the level's.
+Raster<float> unframed(const Image& frame, const Region& region, View<const float> in) {
+    const Region there = frame.region(region);
+    Raster<float> out(there.width(), there.depth());
+    for (int z = 0; z < region.depth(); ++z)
+        for (int x = 0; x < region.width(); ++x) {
+            const int c = region.x0 + x, r = region.z0 + z;
+            out.at(frame.column0 + frame.xx * c + frame.xz * r - there.x0, frame.row0 + frame.zx * c + frame.zz * r - there.z0) = in.at(x, z);
+        }
+    return out;
+}
+
+// Ground within the limits is not pushed beyond them; ground beyond already is not pushed further.
+void keepWithin(const HeightLimits& limits, View<const float> before, View<float> after) {
+    for (int z = 0; z < after.depth; ++z)
+        for (int x = 0; x < after.width; ++x) {
+            float& a = after.row(z)[x];
+            const float b = before.row(z)[x];
+            if (limits.ceiling) a = std::min(a, std::max(b, *limits.ceiling));
+            if (limits.floor) a = std::max(a, std::min(b, *limits.floor));
+        }
+}
+
+}  // namespace
+
+Overlap::Overlap(const Level& level, const Region& region)
+    : region_(region), before_(region.width(), region.depth()), change_(region.width(), region.depth(), 0.f) {
+    readGround(level, region, before_.view());
+}
+
+void Overlap::add(const Image& frame, const Region& region, View<const float> before, View<const float> after) {
+    for (int z = 0; z < region.depth(); ++z)
+        for (int x = 0; x < region.width(); ++x) {
+            const int c = region.x0 + x, r = region.z0 + z;
+            float& most = change_.at(frame.column0 + frame.xx * c + frame.xz * r - region_.x0, frame.row0 + frame.zx * c + frame.zz * r - region_.z0);
+            const float change = after.at(x, z) - before.at(x, z);
+            // Of two equally great ones the rise, so that order does not matter.
+            if (std::abs(change) > std::abs(most) || (change == -most && change > 0)) most = change;
+        }
+}
+
+void Overlap::write(Level& level) {
+    for (int z = 0; z < region_.depth(); ++z)
+        for (int x = 0; x < region_.width(); ++x) change_.at(x, z) += before_.at(x, z);
+    writeGround(level, region_, before_.view(), change_.view());
+}
+
+Region sculpt(const Site& site, const Dab& dab, const Needs& needs,
               const std::function<void(const Sculpture&, int, int)>& kernel,
               const std::function<void(const Sculpture&)>& prepare) {
     const Region r = dab.region;
-    if (r.empty()) return r;
+    if (r.empty()) return {};
+    const int halo = needs.halo;
     // One scratch per thread that strokes; it grows to the largest brush and is reused by every stamp.
-    static thread_local Raster<float> beforeScratch, afterScratch;
+    static thread_local Raster<float> beforeScratch, originScratch, afterScratch, turnScratch;
     beforeScratch.reshape(r.width() + 2 * halo, r.depth() + 2 * halo);
     afterScratch.reshape(r.width(), r.depth());
-    View<float> before = beforeScratch.view(), after = afterScratch.view();
-    readGroundBeyond(level, r.grown(halo), before);
-    const Sculpture s{dab, before, halo, after};
+    View<float> before = beforeScratch.view(), after = afterScratch.view(), origin;
+    readFramed(site.level, dab.frame, r.grown(halo), before, turnScratch);
+    if (needs.origin) {
+        originScratch.reshape(before.width, before.depth);
+        origin = originScratch.view();
+        readFramed(site.origin ? *site.origin : site.level, dab.frame, r.grown(halo), origin, turnScratch);
+    }
+    const Sculpture s{dab, site.level.spacing, before, origin, halo, after};
     if (prepare) prepare(s);
-    const View<float> middle = before.part(halo, halo, r.width(), r.depth());
+    const View<const float> middle = s.middle();
+    const bool limited = site.limits.floor || site.limits.ceiling;
     parallelFor(r.depth(), kRowsPerThread, [&](int first, int end) {
         for (int z = first; z < end; ++z) std::memcpy(after.row(z), middle.row(z), sizeof(float) * r.width());
         kernel(s, first, end);
+        if (limited) keepWithin(site.limits, middle.part(0, first, r.width(), end - first), after.part(0, first, r.width(), end - first));
     });
-    writeGround(level, r, middle, after);
-    return r;
+    const Region there = dab.frame.region(r);
+    if (site.overlap) site.overlap->add(dab.frame, r, middle, after);
+    else if (dab.frame.identity()) writeGround(site.level, r, middle, after);
+    else writeGround(site.level, there, unframed(dab.frame, r, middle).view(), unframed(dab.frame, r, after).view());
+    return there;
+}
+
+void blendTowards(const Sculpture& s, int firstRow, int endRow, float share, View<const float> target) {
+    eachMaskedRow(s, firstRow, endRow, share, [&](int z, int x, int n, const float* mask) {
+        rowKernels().blend(s.after.row(z) + x, s.middle().row(z) + x, target.row(z) + x, mask, n);
+    });
+}
+
+void borderedMask(const Sculpture& s, float strength, Raster<float>& mask) {
+    const int w = s.after.width, d = s.after.depth;
+    mask = Raster<float>(w + 2, d + 2, 0.f);
+    eachMaskedRow(s, 0, d, strength, [&](int z, int x, int n, const float* row) { std::copy_n(row, n, mask.view().row(z + 1) + x + 1); });
 }
 
 }  // namespace jam

@@ -4,7 +4,6 @@
 
 #include "base/parallel.h"
 #include "brush/rows.h"
-#include "shape/sculpt.h"
 
 namespace jam {
 
@@ -27,14 +26,20 @@ int boxReach(float sigma) {
 
 namespace {
 
-// out[i] = mean of in[i .. i + 2r], for n outputs. Sixteen decimal digits of a double leave no visible drift.
+// Rounded to a multiple of 2^-24; sums of such numbers below 2^28 are exact in a double.
+double grained(float v) {
+    constexpr double kMagic = 6755399441055744.0 / 16777216.0;  // 1.5 * 2^52 * 2^-24
+    return (static_cast<double>(v) + kMagic) - kMagic;
+}
+
+// out[i] = mean of in[i .. i + 2r], for n outputs.
 void meanRow(const float* in, float* out, int n, int r) {
     const double per = 1.0 / (2 * r + 1);
     double sum = 0;
-    for (int i = 0; i <= 2 * r; ++i) sum += in[i];
+    for (int i = 0; i <= 2 * r; ++i) sum += grained(in[i]);
     for (int i = 0; i < n; ++i) {
         out[i] = static_cast<float>(sum * per);
-        if (i + 1 < n) sum += static_cast<double>(in[i + 2 * r + 1]) - in[i];
+        if (i + 1 < n) sum += grained(in[i + 2 * r + 1]) - grained(in[i]);
     }
 }
 
@@ -48,13 +53,13 @@ void meanColumns(View<const float> in, View<float> out, int r) {
             const int x0 = s * kStrip, n = std::min(kStrip, out.width - x0);
             std::fill_n(sums, n, 0.0);
             for (int z = 0; z <= 2 * r; ++z)
-                for (int i = 0; i < n; ++i) sums[i] += in.row(z)[x0 + i];
+                for (int i = 0; i < n; ++i) sums[i] += grained(in.row(z)[x0 + i]);
             for (int z = 0; z < out.depth; ++z) {
                 float* to = out.row(z) + x0;
                 for (int i = 0; i < n; ++i) to[i] = static_cast<float>(sums[i] * per);
                 if (z + 1 == out.depth) break;
                 const float *enters = in.row(z + 2 * r + 1) + x0, *leaves = in.row(z) + x0;
-                for (int i = 0; i < n; ++i) sums[i] += static_cast<double>(enters[i]) - leaves[i];
+                for (int i = 0; i < n; ++i) sums[i] += grained(enters[i]) - grained(leaves[i]);
             }
         }
     });
@@ -83,8 +88,8 @@ void boxMean(View<const float> ground, int halo, float sigma, View<float> out) {
 
 namespace {
 
-Region smoothFine(Level& level, const Dab& dab, float share) {
-    return sculpt(level, dab, 1, [share](const Sculpture& s, int first, int end) {
+Region smoothFine(const Site& site, const Dab& dab, float share) {
+    return sculpt(site, dab, {1}, [share](const Sculpture& s, int first, int end) {
         eachMaskedRow(s, first, end, share, [&](int z, int x, int n, const float* mask) {
             const auto before = [&](int row) { return s.before.row(row) + x + 1; };
             rowKernels().smooth(s.after.row(z) + x, before(z), before(z + 1), before(z + 2), mask, n);
@@ -92,23 +97,19 @@ Region smoothFine(Level& level, const Dab& dab, float share) {
     });
 }
 
-Region smoothWide(Level& level, const Dab& dab, float share, float sigma) {
+Region smoothWide(const Site& site, const Dab& dab, float share, float sigma) {
     const int halo = boxReach(sigma);
     Raster<float> mean(dab.region.width(), dab.region.depth());
     auto prepare = [&](const Sculpture& s) { boxMean(s.before, halo, sigma, mean.view()); };
-    auto kernel = [&](const Sculpture& s, int first, int end) {
-        eachMaskedRow(s, first, end, share, [&](int z, int x, int n, const float* mask) {
-            rowKernels().blend(s.after.row(z) + x, s.before.row(z + halo) + halo + x, mean.view().row(z) + x, mask, n);
-        });
-    };
-    return sculpt(level, dab, halo, kernel, prepare);
+    auto kernel = [&](const Sculpture& s, int first, int end) { blendTowards(s, first, end, share, mean.view()); };
+    return sculpt(site, dab, {halo}, kernel, prepare);
 }
 
 }  // namespace
 
-Region smoothGround(Level& level, const Dab& dab, float share, float sigma) {
+Region smoothGround(const Site& site, const Dab& dab, float share, float sigma) {
     if (dab.region.empty()) return {};
-    return sigma <= kFineSigma ? smoothFine(level, dab, share) : smoothWide(level, dab, share, sigma);
+    return sigma <= kFineSigma ? smoothFine(site, dab, share) : smoothWide(site, dab, share, sigma);
 }
 
 }  // namespace jam

@@ -1,56 +1,180 @@
 #include "stroke/stroker.h"
 
+#include <cmath>
+
+#include "base/noise.h"
 #include "cover/paint.h"
 #include "level/ground.h"
+#include "shape/crumble.h"
+#include "shape/even_out.h"
 #include "shape/flatten.h"
+#include "shape/noise_ground.h"
+#include "shape/rain_wash.h"
 #include "shape/raise.h"
+#include "shape/restore.h"
+#include "shape/slope_limit.h"
 #include "shape/smooth.h"
+#include "shape/terrace.h"
 
 namespace jam {
 
 namespace {
 
-Change stampOnce(Level& level, const StrokeSettings& s, const Stamp& stamp) {
-    const Dab ground = dabOn(level, stamp.x, stamp.z, s.radius, s.falloff, 1);
-    const Dab cover = dabOn(level, stamp.x, stamp.z, s.radius, s.falloff, level.coverFactor);
-    const float share = s.strength * stamp.pressure;
-    const float metres = share * static_cast<float>(kStampSeconds);
+// One stamp as it falls: where, how large, how turned, how strong.
+struct Fall {
+    double x, z;
+    float radius, turn, share;
+    int index;
+};
+
+Fall fallOf(const StrokeSettings& s, const Stamp& stamp) {
+    Fall f{stamp.x, stamp.z, s.radius, s.tip.turn, s.strength, stamp.index};
+    const float pressed = std::pow(stamp.pressure, s.pressure.curve);
+    if (s.pressure.strength) f.share *= pressed;
+    if (s.pressure.radius) f.radius = std::max(f.radius * pressed, kMinRadius);
+    if (s.tip.follow) f.turn += stamp.heading;
+    if (s.tip.randomTurn) f.turn += 360 * hashUnit(stamp.index, 11, s.seed);
+    if (s.tip.scatter > 0) {
+        const double a = 6.283185307179586 * hashUnit(stamp.index, 12, s.seed), far = s.tip.scatter * s.radius * std::sqrt(hashUnit(stamp.index, 13, s.seed));
+        f.x += std::cos(a) * far;
+        f.z += std::sin(a) * far;
+    }
+    return f;
+}
+
+Region shapeOnce(const Site& site, const StrokeSettings& s, const Dab& dab, const Fall& fall, const Level* reference) {
+    const float metres = fall.share * (s.flow ? static_cast<float>(kStampSeconds) : 1.f);
     switch (s.tool) {
-        case Tool::raise: return {raiseGround(level, ground, metres), {}};
-        case Tool::lower: return {raiseGround(level, ground, -metres), {}};
-        case Tool::smooth: return {smoothGround(level, ground, share, s.grain * ground.radius), {}};
-        case Tool::flatten: return {flattenGround(level, ground, share, *s.height, s.way), {}};
-        case Tool::paint: return {{}, paintLayer(level, cover, share, s.layer, s.target)};
-        case Tool::erase: return {{}, eraseLayer(level, cover, share, s.layer)};
+        case Tool::raise: return raiseGround(site, dab, metres);
+        case Tool::lower: return raiseGround(site, dab, -metres);
+        case Tool::smooth: return smoothGround(site, dab, fall.share, s.grain * dab.radius);
+        case Tool::evenOut: return evenOutGround(site, dab, fall.share, s.keep);
+        case Tool::flatten: return flattenGround(site, dab, fall.share, *s.height, s.way);
+        case Tool::terrace: return terraceGround(site, dab, fall.share, {s.step, s.riser});
+        case Tool::slope: return limitSlope(site, dab, fall.share, s.angle, s.way);
+        case Tool::noise: return noiseGround(site, dab, fall.share, {s.scale, s.relief, s.octaves, s.noise, s.seed});
+        case Tool::crumble: return crumbleGround(site, dab, fall.share, s.angle);
+        case Tool::rainWash: return rainWashGround(site, dab, fall.share, hashPoint(fall.index, 17, s.seed));
+        case Tool::restore: return restoreGround(site, dab, fall.share, s.restore == RestoreTo::reference ? reference : nullptr);
+        case Tool::paint: case Tool::erase: break;
     }
     return {};
 }
 
+Region paintOnce(Level& level, const StrokeSettings& s, const Dab& dab, const Fall& fall) {
+    return s.tool == Tool::paint ? paintLayer(level, dab, fall.share, s.layer, s.target) : eraseLayer(level, dab, fall.share, s.layer);
+}
+
+bool anyOverlap(const std::vector<Dab>& dabs) {
+    for (size_t i = 0; i < dabs.size(); ++i)
+        for (size_t k = i + 1; k < dabs.size(); ++k)
+            if (!dabs[i].frame.region(dabs[i].region).clipped(dabs[k].frame.region(dabs[k].region)).empty()) return true;
+    return false;
+}
+
+Change shapeImages(const Site& plain, const StrokeSettings& s, const std::vector<Dab>& dabs, const Fall& fall, const Level* reference) {
+    Region all;
+    for (const Dab& d : dabs) all = all.joined(d.frame.region(d.region));
+    if (all.empty()) return {};
+    if (!anyOverlap(dabs)) {
+        for (const Dab& d : dabs) shapeOnce(plain, s, d, fall, reference);
+        return {all, {}};
+    }
+    Overlap overlap(plain.level, all);
+    Site site = plain;
+    site.overlap = &overlap;
+    for (const Dab& d : dabs) shapeOnce(site, s, d, fall, reference);
+    overlap.write(plain.level);
+    return {all, {}};
+}
+
+Change paintImages(Level& level, const StrokeSettings& s, const std::vector<Dab>& dabs, const Fall& fall) {
+    Region all;
+    for (const Dab& d : dabs) all = all.joined(d.region);
+    if (all.empty()) return {};
+    if (!anyOverlap(dabs)) {
+        for (const Dab& d : dabs) paintOnce(level, s, d, fall);
+        return {{}, all};
+    }
+    // Where images overlap the stronger one counts.
+    Raster<float> shares(all.width(), all.depth(), 0.f);
+    std::vector<float> row(static_cast<size_t>(all.width()));
+    for (const Dab& d : dabs)
+        for (int z = d.region.z0; z < d.region.z1; ++z) {
+            const Region span = dabSpan(d, d.region, z);
+            if (span.empty()) continue;
+            dabMask(d, span.x0, z, span.width(), 1, row.data());
+            for (int i = 0; i < span.width(); ++i) {
+                float& most = shares.at(span.x0 + i - all.x0, z - all.z0);
+                most = std::max(most, row[static_cast<size_t>(i)]);
+            }
+        }
+    Dab merged = dabs.front();
+    merged.region = all;
+    merged.shares = &shares;
+    paintOnce(level, s, merged, fall);
+    return {{}, all};
+}
+
+Change stampOnce(Level& level, const Level& origin, const StrokeSettings& s, const Stamp& stamp, const Level* reference) {
+    const Fall fall = fallOf(s, stamp);
+    if (fall.share <= 0) return {};
+    const bool shapes = shapesGround(s.tool);
+    const int factor = shapes ? 1 : level.coverFactor;
+    std::vector<Dab> dabs;
+    for (const Reflection& r : reflections(level, s.mirror, factor)) {
+        double x = fall.x, z = fall.z;
+        if (r.turn != 0) r.move(level, x, z);
+        const Dab own = dabOn(level, x, z, fall.radius, s.falloff, factor, s.tip, fall.turn + static_cast<float>(r.turn));
+        const Dab dab = r.image.identity() ? own : shapes ? framed(level, own, r.image) : mirrored(level, own, r.image);
+        if (!dab.region.empty()) dabs.push_back(dab);
+    }
+    if (!shapes) return paintImages(level, s, dabs, fall);
+    Site site(level);
+    site.origin = &origin;
+    site.limits = s.limits;
+    return shapeImages(site, s, dabs, fall, reference);
+}
+
 }  // namespace
 
-Stroker::Stroker(const StrokeSettings& settings) : settings_(settings), placer_(settings.radius) {
+Stroker::Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference)
+    : settings_(settings), origin_(std::move(origin)), reference_(std::move(reference)), placer_(settings) {
     assert(checkSettings(settings));
+}
+
+Change Stroker::run(Level& level) {
+    Change change;
+    for (const Stamp& stamp : stamps_) change = change.joined(stampOnce(level, origin_, settings_, stamp, reference_.get()));
+    stamps_.clear();
+    return change;
 }
 
 Change Stroker::add(Level& level, const StrokePoint& point) {
     if (settings_.tool == Tool::flatten && !settings_.height)
         settings_.height = static_cast<float>(altitudeAt(level, point.x, point.z));
-    stamps_.clear();
     placer_.add(point, stamps_);
-    Change change;
-    for (const Stamp& stamp : stamps_) change = change.joined(stampOnce(level, settings_, stamp));
-    return change;
+    return run(level);
 }
 
-Result<Change> runStroke(Level& level, const Stroke& stroke) {
+Change Stroker::finish(Level& level) {
+    placer_.finish(stamps_);
+    return run(level);
+}
+
+Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference) {
     if (Status s = checkStroke(stroke); !s) return s.error();
-    if (!shapesGround(stroke.settings.tool) && !level.layer(stroke.settings.layer))
-        return Error{"", "layer", "the level has no layer " + std::to_string(stroke.settings.layer),
+    const StrokeSettings& settings = stroke.settings;
+    if (!shapesGround(settings.tool) && !level.layer(settings.layer))
+        return Error{"", "layer", "the level has no layer " + std::to_string(settings.layer),
                      "name a layer of this level"};
-    Stroker stroker(stroke.settings);
+    if (settings.tool == Tool::restore && settings.restore == RestoreTo::reference && (!reference || !sameRaster(level, *reference)))
+        return Error{"", "restore", reference ? "the reference has another size" : "there is no reference to restore",
+                     "give a level of the same size and spacing, or restore to the start height"};
+    Stroker stroker(settings, level, std::move(reference));
     Change change;
     for (const StrokePoint& p : stroke.points) change = change.joined(stroker.add(level, p));
-    return change;
+    return change.joined(stroker.finish(level));
 }
 
 }  // namespace jam

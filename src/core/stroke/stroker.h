@@ -10,23 +10,32 @@ namespace jam {
 // Threads: one at a time. Big stamps use several threads inside; the bits do not depend on how many.
 class Stroker {
 public:
-    // Precondition: checkSettings() passes and, for painting, the level has the layer.
-    explicit Stroker(const StrokeSettings& settings);
+    // `origin` is the level that the stroke begins on; `reference` what restore brings back with RestoreTo::reference.
+    // Precondition: checkSettings() passes, the level has the layer (painting), the reference has the same raster.
+    Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference = {});
 
     // Takes the next point and stamps what lies between. The level must be the one that earlier points changed.
     Change add(Level& level, const StrokePoint& point);
+    // The hand is lifted.
+    Change finish(Level& level);
 
+    const StrokeSettings& settings() const { return settings_; }
     Tool tool() const { return settings_.tool; }
     // Flatten: the height it works towards, known after the first point.
     std::optional<float> height() const { return settings_.height; }
 
 private:
+    Change run(Level& level);
+
     StrokeSettings settings_;
+    Level origin_;
+    std::shared_ptr<const Level> reference_;
     StampPlacer placer_;
     std::vector<Stamp> stamps_;
 };
 
-// Runs a whole stroke. Errors: checkStroke()'s, or the layer is not in the level; the level is untouched then.
-Result<Change> runStroke(Level& level, const Stroke& stroke);
+// Runs a whole stroke. Errors: checkStroke()'s, or the layer is not in the level, or a reference is wanted and missing or
+// of another size; the level is untouched then.
+Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference = {});
 
 }  // namespace jam

@@ -1,0 +1,66 @@
+// Work on the whole ground at once: made for a worker, with progress and cancel.
+#pragma once
+
+#include <string_view>
+
+#include "base/context.h"
+#include "shape/generate.h"
+#include "shape/noise_ground.h"
+
+namespace jam {
+
+enum class WholeKind { raise, scale, smooth, noise, crumble, rainWash, softenSteps, removeSpikes, generate };
+constexpr int kWholeKinds = 9;
+
+std::string_view wholeName(WholeKind kind);  // "raise", "scale", ..., as on the command line
+std::optional<WholeKind> wholeFromName(std::string_view name);
+
+// How generated ground meets the present one.
+enum class Meeting { replace, add, highest, lowest };
+constexpr int kMeetings = 4;
+std::string_view meetingName(Meeting meeting);
+std::optional<Meeting> meetingFromName(std::string_view name);
+
+struct WholeWish {
+    WholeKind kind = WholeKind::raise;
+    float metres = 10;             // raise: [-kFarHeight, kFarHeight]; negative lowers
+    float low = 0, high = 100;     // scale: what the lowest and the highest ground become, metres; low < high
+    float width = 8;               // smooth: standard deviation in metres, [0.05, 500]
+    Roughness noise;               // noise
+    float angle = 35;              // crumble: angle of rest in degrees, [1, 85]
+    float years = 10;              // crumble, rain wash: [0.1, 1000]
+    uint32_t seed = 1;             // rain wash
+    float step = 1;                // soften steps: height of one step in metres, [0.0001, 100]
+    float spike = 2;               // remove spikes: metres that a sample may stand out of its neighbours, [0.01, 1000]
+    LandscapeWish landscape;       // generate
+    Meeting meeting = Meeting::replace;
+};
+
+struct WholeOutcome {
+    Level level;
+    double clipped = 0;  // share of the samples that came to lie beyond the level's range and were held at its border
+    float rise = 0, fall = 0;  // greatest change of height each way, metres, both >= 0
+};
+
+constexpr int kCrumblePassesPerYear = 6;
+
+// Errors: a value out of its range, or cancelled. `level` is never touched.
+Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, const Context& context = {});
+
+// What a stepped ground looks like: many neighbours exactly level, and between the others one smallest difference.
+struct Steps {
+    double level = 0;  // share of neighbouring pairs that are exactly level
+    float height = 0;  // metres; 0 when there are no two different heights
+    bool stepped() const { return level > 0.4 && height > 0; }
+};
+Steps surveySteps(View<const float> ground);
+
+// The parts, on plain rasters; false when cancelled.
+bool smoothAll(Raster<float>& ground, float sigmaSamples, const Context& context = {});
+// Draws ground smooth that was rounded to whole steps, no sample further than half a step from where it was: gentle
+// slopes come back, and edges much higher than a step stay.
+bool softenSteps(Raster<float>& ground, float step, const Context& context = {});
+// Samples that stand out of the median of their eight neighbours by more than `spike` metres are brought to it.
+bool removeSpikes(Raster<float>& ground, float spike, const Context& context = {});
+
+}  // namespace jam
