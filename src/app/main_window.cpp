@@ -6,6 +6,9 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QInputDialog>
+#include <QKeyEvent>
+#include <QLineEdit>
 #include <QImageReader>
 #include <QMenu>
 #include <QMessageBox>
@@ -17,11 +20,13 @@
 #include "files/heightmap.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
+#include "panels/brush_shelf.h"
 #include "panels/keys_dialog.h"
 #include "panels/layer_strip.h"
 #include "panels/layout_dialog.h"
 #include "panels/sheet.h"
 #include "panels/trail.h"
+#include "panels/whole_panel.h"
 #include "survey/contours.h"
 #include "theme.h"
 
@@ -45,11 +50,11 @@ MainWindow::MainWindow(Session& session, std::vector<Layer> layers, std::unique_
     actions_ = new Actions(actionTable(), this);
     menu_ = makeMenu();
     const Actions& a = *actions_;
-    trail_ = new Trail(session, *surveyor_, jobs_, {a["undo"], a["redo"], a["contours"], a["plan"], a["overview"], a["sheet"], a["fullView"]}, menu_, this);
+    trail_ = new Trail(session, *surveyor_, jobs_, {a["undo"], a["redo"], a["whole"], a["tape"], a["contours"], a["plan"], a["overview"], a["sheet"], a["fullView"]}, menu_, this);
     QList<QAction*> tools;
     for (int t = 0; t < kTools; ++t) tools << a[toolName(static_cast<Tool>(t)).data()];
-    bench_ = new Bench(session, *view_, *surveyor_, tools, this);
-    sheet_ = new Sheet(session, *view_, *surveyor_, this);
+    bench_ = new Bench(session, *view_, *surveyor_, shelf_, tools, {a["wayFree"], a["wayStraight"], a["wayCorners"]}, this);
+    sheet_ = new Sheet(session, *view_, *surveyor_, jobs_, this);
     auto* body = new QWidget(this);
     auto* column = new QVBoxLayout(body);
     column->setContentsMargins(0, 0, 0, 0);
@@ -79,7 +84,20 @@ MainWindow::MainWindow(Session& session, std::vector<Layer> layers, std::unique_
     });
     connect(bench_->layers(), &LayerStrip::addWanted, this, &MainWindow::addLayerFromFile);
     connect(bench_->layers(), &LayerStrip::menuWanted, this, [this](uint32_t, const QPoint& at) { layerMenu(at); });
+    connect(sheet_, &Sheet::wholeShown, this, [this](bool on) { (*actions_)["whole"]->setChecked(on); });
+    connect(sheet_->whole(), &WholePanel::said, this, &MainWindow::say);
+    connect(sheet_->whole(), &WholePanel::failed, this, &MainWindow::refuse);
+    connect(view_, &GroundView::lookChanged, this, [this] { (*actions_)["contours"]->setChecked(view_->look().contours); });
+    connect(bench_->tips(), &TipRow::addWanted, this, &MainWindow::addTip);
+    connect(bench_->brushes(), &BrushList::keepWanted, this, &MainWindow::keepBrush);
+    connect(bench_->brushes(), &BrushList::takeWanted, this, &MainWindow::takeBrush);
+    connect(bench_->brushes(), &BrushList::failed, this, &MainWindow::refuse);
+    connect(&session, &Session::settingsChanged, this, &MainWindow::tellWay);
+    for (const char* held : {"handles", "peek"}) (*actions_)[held]->setAutoRepeat(false);
+    qApp->installEventFilter(this);
     (*actions_)["sheet"]->setChecked(true);
+    recallBrushes();
+    tellWay();
     tellTitle();
     tellTools();
     view_->setFocus();
@@ -99,9 +117,25 @@ QList<ActionRow> MainWindow::actionTable() {
         {"raise", tr("Raise"), "1", "raise", true, tool(Tool::raise)},
         {"lower", tr("Lower"), "2", "lower", true, tool(Tool::lower)},
         {"smooth", tr("Smooth"), "3", "smooth", true, tool(Tool::smooth)},
-        {"flatten", tr("Flatten"), "4", "flatten", true, tool(Tool::flatten)},
-        {"paint", tr("Paint"), "5", "paint", true, tool(Tool::paint)},
-        {"erase", tr("Erase"), "6", "erase", true, tool(Tool::erase)},
+        {"even-out", tr("Even out"), "4", "even-out", true, tool(Tool::evenOut)},
+        {"flatten", tr("Flatten"), "5", "flatten", true, tool(Tool::flatten)},
+        {"terrace", tr("Terrace"), "6", "terrace", true, tool(Tool::terrace)},
+        {"slope", tr("To slope"), "7", "slope", true, tool(Tool::slope)},
+        {"noise", tr("Noise"), "8", "noise", true, tool(Tool::noise)},
+        {"crumble", tr("Crumble"), "9", "crumble", true, tool(Tool::crumble)},
+        {"rain-wash", tr("Rain wash"), "0", "rain-wash", true, tool(Tool::rainWash)},
+        {"restore", tr("Restore"), "R", "restore", true, tool(Tool::restore)},
+        {"paint", tr("Paint"), "N", "paint", true, tool(Tool::paint)},
+        {"erase", tr("Erase"), "Shift+N", "erase", true, tool(Tool::erase)},
+        {"wayFree", tr("Strokes by hand"), "", "free", true, [this] { session_.setWay(Way::free); }},
+        {"wayStraight", tr("Straight strokes; Ctrl keeps to directions"), "", "line", true, [this] { session_.setWay(Way::straight); }},
+        {"wayCorners", tr("Strokes along clicks: double click or Enter ends, Backspace takes one back, Ctrl keeps to directions"), "", "corners", true, [this] { session_.setWay(Way::corners); }},
+        {"nextWay", tr("By hand, straight, or along clicks"), "L", "", false, [this] { session_.setWay(static_cast<Way>((static_cast<int>(session_.way()) + 1) % 3)); }},
+        {"handles", tr("Hold for the brush's handles on the ground"), "B", "", false, [this] { view_->setHandling(true); }},
+        {"peek", tr("Hold to see the ground as it was"), "V", "", false, [this] { if (const QString told = session_.peek(true); !told.isEmpty()) say(told); }},
+        {"tape", tr("Tape: distance, height difference and gradient between two places"), "T", "tape", true, [this] { view_->setTaping((*actions_)["tape"]->isChecked()); }},
+        {"whole", tr("Whole ground: raise, scale, smooth, wear, generate, resize"), "H", "whole", true, [this] { sheet_->showWhole((*actions_)["whole"]->isChecked()); }},
+        {"keepBrush", tr("Keep the brush under a name…"), "Ctrl+K", "", false, [this] { keepBrush(); }},
         {"smaller", tr("Smaller radius"), "[", "", false, [this] { scaleRadius(1 / 1.15f); }},
         {"larger", tr("Larger radius"), "]", "", false, [this] { scaleRadius(1.15f); }},
         {"undo", tr("Undo"), "Ctrl+Z", "undo", false, [this] { session_.undo(); }},
@@ -163,6 +197,74 @@ void MainWindow::tellTitle() {
 
 void MainWindow::tellTools() {
     for (int t = 0; t < kTools; ++t) (*actions_)[toolName(static_cast<Tool>(t)).data()]->setChecked(session_.tool() == static_cast<Tool>(t));
+}
+
+void MainWindow::tellWay() {
+    const char* ids[] = {"wayFree", "wayStraight", "wayCorners"};
+    for (int w = 0; w < 3; ++w) (*actions_)[ids[w]]->setChecked(session_.way() == static_cast<Way>(w));
+}
+
+bool MainWindow::isKeyOf(const char* action, int key) const {
+    const QKeySequence s = (*actions_)[action]->shortcut();
+    return !s.isEmpty() && s[0].key() == key;
+}
+
+bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+    // Keys that act while they are held end with their release, wherever the focus is.
+    if (event->type() == QEvent::KeyRelease && !static_cast<QKeyEvent*>(event)->isAutoRepeat()) {
+        const int key = static_cast<QKeyEvent*>(event)->key();
+        if (view_->handling() && isKeyOf("handles", key)) view_->setHandling(false);
+        if (session_.peeking() && isKeyOf("peek", key)) session_.peek(false);
+    }
+    if (event->type() == QEvent::WindowDeactivate && watched == this) {
+        view_->setHandling(false);
+        if (session_.peeking()) session_.peek(false);
+    }
+    return QMainWindow::eventFilter(watched, event);
+}
+
+// --- brushes ------------------------------------------------------------------------------------------------------
+
+void MainWindow::keepBrush() {
+    bool ok = false;
+    const QString name = QInputDialog::getText(this, tr("Keep the brush"), tr("Under the name"), QLineEdit::Normal, toolTitle(session_.tool()), &ok).trimmed();
+    if (!ok || name.isEmpty()) return;
+    if (const Status s = shelf_.keep(name, session_.settings()); !s) return refuse(s.error());
+    say(tr("“%1” is kept in %2.").arg(name, Shelf::ownFolder() + "/brushes"));
+}
+
+void MainWindow::takeBrush() {
+    const QString path = QFileDialog::getOpenFileName(this, tr("Take in a brush"), {}, tr("Brushes (*.json)"));
+    if (path.isEmpty()) return;
+    if (const Status s = shelf_.addBrush(path); !s) refuse(s.error());
+}
+
+void MainWindow::addTip() {
+    const QString path = QFileDialog::getOpenFileName(this, tr("Choose a greyscale picture"), {}, tr("Pictures (*.png)"));
+    if (path.isEmpty()) return;
+    if (const Status s = shelf_.addTip(path); !s) refuse(s.error());
+}
+
+void MainWindow::rememberBrushes() const {
+    QSettings settings;
+    for (int t = 0; t < kTools; ++t) {
+        const StrokeSettings& s = session_.settingsOf(static_cast<Tool>(t));
+        settings.setValue(QString("brush/") + toolName(s.tool).data(), QString::fromStdString(writePreset({"kept", s})));
+    }
+    settings.setValue("brush/shared", session_.shared());
+    settings.setValue("brush/pen", QVariantList{session_.pen().strength, session_.pen().radius, session_.pen().curve});
+}
+
+void MainWindow::recallBrushes() {
+    const QSettings settings;
+    for (int t = 0; t < kTools; ++t) {
+        const QString kept = settings.value(QString("brush/") + toolName(static_cast<Tool>(t)).data()).toString();
+        if (kept.isEmpty()) continue;
+        if (const Result<Preset> p = parsePreset(kept.toStdString(), "brush", shelf_.tips())) session_.adoptSettings(p.value().settings);
+    }
+    session_.setShared(settings.value("brush/shared", false).toBool());
+    const QVariantList pen = settings.value("brush/pen").toList();
+    if (pen.size() == 3) session_.setPen({pen[0].toBool(), pen[1].toBool(), std::clamp(pen[2].toFloat(), 0.25f, 4.f)});
 }
 
 void MainWindow::say(const QString& sentence) {
@@ -383,6 +485,7 @@ void MainWindow::closeEvent(QCloseEvent* e) {
     if (jobs_.running() && jobs_.what() == tr("Saving")) jobs_.wait();  // a save that began is finished
     jobs_.cancel();
     jobs_.wait();
+    rememberBrushes();
     e->accept();
 }
 

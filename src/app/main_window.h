@@ -8,6 +8,7 @@
 #include "jobs.h"
 #include "panels/bench.h"
 #include "session.h"
+#include "shelf.h"
 #include "surveyor.h"
 #include "view/ground_view.h"
 
@@ -29,6 +30,7 @@ public:
     Sheet* sheet() const { return sheet_; }
     Actions& actions() const { return *actions_; }
     Jobs& jobs() { return jobs_; }
+    Shelf& shelf() { return shelf_; }
     Surveyor& surveyor() { return *surveyor_; }
 
     // Opens a level file off the interface thread; the present level stays when it fails.
@@ -43,6 +45,7 @@ public:
 
 protected:
     void closeEvent(QCloseEvent*) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
     void dragEnterEvent(QDragEnterEvent*) override;
     void dropEvent(QDropEvent*) override;
 
@@ -51,6 +54,14 @@ private:
     QMenu* makeMenu();
     void tellTitle();
     void tellTools();
+    void tellWay();
+    // The action's key is held down: its release goes to the view, which asks for it here.
+    bool isKeyOf(const char* action, int key) const;
+    void keepBrush();
+    void takeBrush();
+    void addTip();
+    void rememberBrushes() const;
+    void recallBrushes();
     void say(const QString& sentence);
     void refuse(const Error& error);
     // False when the person wants to stay with unsaved work.
@@ -73,6 +84,7 @@ private:
     Session& session_;
     std::vector<Layer> shippedLayers_;
     Jobs jobs_;
+    Shelf shelf_;
     Surveyor* surveyor_;
     GroundView* view_;
     Actions* actions_;

@@ -10,13 +10,13 @@ namespace jam {
 namespace {
 constexpr qint64 kGestureMs = 1500;  // a pause longer than this ends a gesture
 
-float into(float value, float low, float high) { return std::min(std::max(value, low), high); }
 }  // namespace
 
 QString toolTitle(Tool tool) {
     QString name = QString::fromUtf8(toolName(tool).data(), static_cast<qsizetype>(toolName(tool).size()));
+    name.replace('-', ' ');
     name[0] = name[0].toUpper();
-    return name;
+    return tool == Tool::slope ? Session::tr("Pull to slope") : name;
 }
 
 Session::Session(Level level, const QString& what, QObject* parent)
@@ -24,23 +24,34 @@ Session::Session(Level level, const QString& what, QObject* parent)
     for (int t = 0; t < kTools; ++t) {
         StrokeSettings& s = settings_[t];
         s.tool = static_cast<Tool>(t);
-        s.strength = t < 2 ? 6.f : 0.35f;
+        s.strength = hasRate(s.tool) ? 6.f : 0.35f;
         s.radius = shapesGround(s.tool) ? 25.f : 10.f;
         s.falloff.softness = shapesGround(s.tool) ? 1.f : 0.6f;
     }
     settings_[static_cast<size_t>(Tool::flatten)].falloff.softness = 0.5f;
+    settings_[static_cast<size_t>(Tool::terrace)].falloff.softness = 0.5f;
+    settings_[static_cast<size_t>(Tool::slope)].falloff.softness = 0.5f;
+    settings_[static_cast<size_t>(Tool::slope)].angle = 30;
+    settings_[static_cast<size_t>(Tool::restore)].falloff.softness = 0.6f;
+    settings_[static_cast<size_t>(Tool::rainWash)].strength = 0.5f;
+    saved_ = std::make_shared<const Level>(level_);
     keepLayer();
 }
 
 void Session::open(Level level, const QString& path, const QString& what) {
     stroker_.reset();
+    preview_.reset();
+    peeking_ = false;
+    restoreSource_ = RestoreSource::startHeight;
     history_ = History(level, what.toStdString());
     level_ = std::move(level);
     pyramid_ = HeightPyramid(level_);
     path_ = path;
     savedSerial_ = path.isEmpty() ? ~uint64_t{0} : history_.serial();
+    saved_ = std::make_shared<const Level>(level_);
     gesture_.clear();
     cursor_.reset();
+    tape_.clear();
     keepLayer();
     emit opened();
     emit edited();
@@ -50,6 +61,7 @@ void Session::open(Level level, const QString& path, const QString& what) {
 void Session::markSaved(const QString& path, uint64_t serial) {
     path_ = path;
     savedSerial_ = serial;
+    if (const Level* level = stepLevel(serial)) saved_ = std::make_shared<const Level>(*level);
     gesture_.clear();
     emit edited();
 }
@@ -82,7 +94,8 @@ void Session::keepLayer() {
 }
 
 void Session::edit(const QString& what, const std::function<void(Level&)>& change, const QString& gesture) {
-    if (stroking()) return;
+    if (stroking() || peeking_) return;
+    if (preview_) return emit said(tr("Keep or drop the preview first."));
     Level next = history_.now();
     change(next);
     const qint64 now = QDateTime::currentMSecsSinceEpoch();
@@ -99,30 +112,116 @@ void Session::undo() { if (history_.canUndo()) stepTo(history_.place() - 1); }
 void Session::redo() { if (history_.canRedo()) stepTo(history_.place() + 1); }
 
 void Session::stepTo(size_t place) {
-    if (stroking() || place >= history_.entries().size()) return;
+    if (stroking() || peeking_ || place >= history_.entries().size()) return;
+    preview_.reset();
     history_.stepTo(place);
     gesture_.clear();
     show(history_.now());
 }
 
+const Level* Session::stepLevel(uint64_t serial) const {
+    for (const History::Entry& e : history_.entries()) if (e.serial == serial) return &e.level;
+    return nullptr;
+}
+
+void Session::showPreview(Level level) {
+    if (stroking()) return;
+    preview_ = std::make_shared<const Level>(std::move(level));
+    peeking_ = false;
+    show(*preview_);
+}
+
+void Session::keepPreview(const QString& what) {
+    if (!preview_) return;
+    history_.push(*preview_, what.toStdString());
+    gesture_.clear();
+    preview_.reset();
+    peeking_ = false;
+    show(history_.now());
+}
+
+void Session::dropPreview() {
+    if (!preview_) return;
+    preview_.reset();
+    peeking_ = false;
+    show(history_.now());
+}
+
+QString Session::peek(bool on) {
+    if (on == peeking_ || stroking()) return {};
+    peeking_ = false;
+    if (!on) {
+        show(preview_ ? *preview_ : history_.now());
+        return {};
+    }
+    if (preview_) {
+        show(history_.now());
+        peeking_ = true;
+        return tr("Before.");
+    }
+    const bool save = peeksAtSave_;
+    if (!save && !history_.canUndo()) return tr("There is no step before this one.");
+    const Level& other = save ? *saved_ : history_.entries()[history_.place() - 1].level;
+    if (!sameRaster(other, history_.now())) return tr("The level had another size then; it cannot be shown in place of this one.");
+    show(other);
+    peeking_ = true;
+    return save ? tr("As it was at the last save.") : tr("As it was before “%1”.").arg(QString::fromStdString(history_.entries()[history_.place()].what));
+}
+
+StrokeSettings Session::strokeSettings() const {
+    StrokeSettings s = settings();
+    s.mirror = mirror_;
+    s.pressure = pen_;
+    s.layer = layer_;
+    if (s.tool == Tool::restore) s.restore = restoreSource_ == RestoreSource::startHeight ? RestoreTo::start : RestoreTo::reference;
+    return s;
+}
+
+std::shared_ptr<const Level> Session::restoreReference() const {
+    if (restoreSource_ == RestoreSource::lastSave) return saved_;
+    const Level* step = stepLevel(restoreSerial_);
+    return step ? std::make_shared<const Level>(*step) : nullptr;
+}
+
+bool Session::mayStroke(const StrokeSettings& s) {
+    const auto no = [this](const QString& why) {
+        emit said(why);
+        return false;
+    };
+    if (preview_) return no(tr("Keep or drop the preview first."));
+    if (peeking_) return no(tr("This is how the ground was; let go of the key to go on."));
+    if (!shapesGround(s.tool)) {
+        if (level_.layerIndex(s.layer) == 0 && s.tool == Tool::erase) return no(tr("The first layer covers everything; there is nothing below it to uncover."));
+        if (const Layer* l = level_.layer(s.layer); l && l->hidden) return no(tr("The layer “%1” is hidden; show it to paint it.").arg(QString::fromStdString(l->name)));
+    }
+    if (s.tool == Tool::restore && s.restore == RestoreTo::reference) {
+        const auto reference = restoreReference();
+        if (!reference) return no(tr("The step to restore from is no longer kept; choose another."));
+        if (!sameRaster(*reference, level_)) return no(tr("The level had another size then; choose a later step to restore from."));
+    }
+    return true;
+}
+
 void Session::beginStroke(const glm::dvec3& at, float pressure, bool inverted) {
     if (stroking()) return;
-    StrokeSettings s = settings();
-    s.tool = inverted ? inverse(s.tool) : s.tool;
-    if (inverted && s.tool == Tool::flatten && s.way != FlattenWay::both)
-        s.way = s.way == FlattenWay::fill ? FlattenWay::cut : FlattenWay::fill;
-    s.layer = layer_;
-    if (!shapesGround(s.tool) && level_.layerIndex(layer_) == 0 && s.tool == Tool::erase) {
-        emit said(tr("The first layer covers everything; there is nothing below it to uncover."));
-        return;
+    StrokeSettings s = strokeSettings();
+    if (inverted) {
+        s.tool = inverse(s.tool);
+        if ((s.tool == Tool::flatten || s.tool == Tool::slope) && s.way != FlattenWay::both)
+            s.way = s.way == FlattenWay::fill ? FlattenWay::cut : FlattenWay::fill;
+        if (s.tool == Tool::noise && s.noise != NoiseWay::both) s.noise = s.noise == NoiseWay::up ? NoiseWay::down : NoiseWay::up;
     }
-    if (const Layer* l = level_.layer(layer_); !shapesGround(s.tool) && l && l->hidden) {
-        emit said(tr("The layer “%1” is hidden; show it to paint it.").arg(QString::fromStdString(l->name)));
-        return;
-    }
+    if (!mayStroke(s)) return;
     strokePyramid_ = pyramid_;
-    stroker_.emplace(s);
+    stroker_.emplace(s, history_.now(), s.tool == Tool::restore ? restoreReference() : nullptr);
     continueStroke(at, pressure, 0);
+}
+
+void Session::strokeAlong(const std::vector<glm::dvec3>& places, float pressure, bool inverted) {
+    if (places.empty()) return;
+    beginStroke(places.front(), pressure, inverted);
+    for (size_t i = 1; i < places.size(); ++i) continueStroke(places[i], pressure, 0);
+    endStroke();
 }
 
 void Session::continueStroke(const glm::dvec3& at, float pressure, double seconds) {
@@ -134,6 +233,8 @@ void Session::continueStroke(const glm::dvec3& at, float pressure, double second
 void Session::endStroke() {
     if (!stroking()) return;
     const Tool tool = stroker_->tool();
+    const Change last = stroker_->finish(level_);
+    if (!last.empty()) tell(last);
     stroker_.reset();
     gesture_.clear();
     if (changesBetween(level_, history_.now()).empty()) return;
@@ -157,18 +258,75 @@ void Session::setTool(Tool tool) {
     emit settingsChanged();
 }
 
+namespace {
+
+// What tools have in common when they share.
+void copyFeel(const StrokeSettings& from, StrokeSettings& to) {
+    to.radius = from.radius;
+    to.falloff = from.falloff;
+    to.tip = from.tip;
+    to.spacing = from.spacing;
+    to.flow = from.flow;
+    to.limits = from.limits;
+}
+
+}  // namespace
+
 void Session::changeSettings(const std::function<void(StrokeSettings&)>& change) {
     StrokeSettings& s = settings_[static_cast<size_t>(tool_)];
     const StrokeSettings before = s;
     change(s);
     s.tool = tool_;
-    const bool rate = tool_ == Tool::raise || tool_ == Tool::lower;
-    s.radius = into(s.radius, kMinRadius, kMaxRadius);
-    s.strength = rate ? into(s.strength, kMinRate, kMaxRate) : into(s.strength, 0.001f, 1);
-    s.falloff.softness = into(s.falloff.softness, 0, 1);
-    s.grain = into(s.grain, 0, 0.5f);
-    s.target = into(s.target, 0.01f, 1);
-    if (!(s == before)) emit settingsChanged();
+    bringIntoRange(s);
+    s.strength = std::max(s.strength, hasRate(tool_) ? kMinRate : 0.001f);
+    s.target = std::max(s.target, 0.01f);
+    if (s == before) return;
+    if (shared_) for (StrokeSettings& other : settings_) copyFeel(s, other);
+    emit settingsChanged();
+}
+
+void Session::adoptSettings(const StrokeSettings& settings) {
+    settings_[static_cast<size_t>(settings.tool)] = settings;
+    bringIntoRange(settings_[static_cast<size_t>(settings.tool)]);
+    emit settingsChanged();
+}
+
+void Session::setShared(bool shared) {
+    if (shared == shared_) return;
+    shared_ = shared;
+    if (shared_) for (StrokeSettings& other : settings_) copyFeel(settings(), other);
+    emit settingsChanged();
+}
+
+void Session::setMirror(const Mirror& mirror) {
+    if (mirror == mirror_) return;
+    mirror_ = mirror;
+    emit settingsChanged();
+}
+
+void Session::setPen(const Pressure& pen) {
+    if (pen == pen_) return;
+    pen_ = pen;
+    emit settingsChanged();
+}
+
+void Session::setWay(Way way) {
+    if (way == way_) return;
+    way_ = way;
+    emit settingsChanged();
+}
+
+void Session::setRestoreSource(RestoreSource source, uint64_t serial) {
+    restoreSource_ = source;
+    restoreSerial_ = serial;
+    emit settingsChanged();
+}
+
+void Session::applyPreset(const StrokeSettings& preset) {
+    if (stroking()) return;
+    setStation(shapesGround(preset.tool) ? Station::shape : Station::cover);
+    setTool(preset.tool);
+    changeSettings([&](StrokeSettings& s) { s = preset; });
 }
 
 void Session::setLayer(uint32_t id) {
@@ -188,6 +346,11 @@ void Session::setStation(Station station) {
 void Session::setCursor(const std::optional<glm::dvec3>& at) {
     cursor_ = at;
     emit cursorMoved();
+}
+
+void Session::setTape(std::vector<glm::dvec3> places) {
+    tape_ = std::move(places);
+    emit tapeMoved();
 }
 
 void Session::pick(const glm::dvec3& at) {

@@ -30,8 +30,11 @@ QToolButton { background: transparent; border: 1px solid transparent; border-rad
 QToolButton:hover { background: @raised; }
 QToolButton:checked { background: @active; color: @onActive; }
 QToolButton:disabled, QPushButton:disabled, QLabel:disabled { color: @line; }
+QToolButton[fold="true"] { background: transparent; color: @text; font-weight: bold; text-align: left; padding: 3px 0; border: none; }
+QToolButton[fold="true"]:checked, QToolButton[fold="true"]:hover { background: transparent; color: @text; }
 QPushButton { background: @raised; border: 1px solid @line; border-radius: 5px; padding: 5px 12px; }
 QPushButton:hover { border-color: @quiet; }
+QPushButton:checked { background: @active; color: @onActive; border-color: @active; }
 QPushButton:default { background: @active; color: @onActive; border-color: @active; }
 QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox { background: @back; border: 1px solid @line; border-radius: 4px; padding: 2px 5px; min-height: 20px; selection-background-color: @active; selection-color: @onActive; }
 QLineEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus { border-color: @active; }

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstring>
 #include <glm/gtc/type_ptr.hpp>
+#include <glm/common.hpp>
 #include <glm/matrix.hpp>
 
 #include "gl.h"
@@ -22,12 +23,19 @@ struct PatchInstance {
 };
 
 constexpr int kSkyX = 40, kSkyY = 28;  // quads of the quick sky
-constexpr int kVariants = 4;  // bit 0: quick, bit 1: contours
+constexpr int kVariants = 8;  // bit 0: quick, bit 1: contours, bit 2: overlays, grid or mesh
+
+// From low ground to high: fen, moss, straw, clay, chalk.
+constexpr int kBands = 6;
+const glm::vec3 kBandColours[kBands] = {{0.23f, 0.36f, 0.30f}, {0.42f, 0.55f, 0.30f}, {0.78f, 0.74f, 0.42f}, {0.79f, 0.55f, 0.33f}, {0.62f, 0.40f, 0.33f}, {0.95f, 0.93f, 0.90f}};
+const glm::vec3 kPasses{0.45f, 0.66f, 0.30f}, kNearly{0.95f, 0.68f, 0.38f}, kSteep{0.60f, 0.25f, 0.47f}, kSheer{0.22f, 0.07f, 0.17f};
+const glm::vec3 kHollow{0.25f, 0.33f, 0.50f}, kFlat{0.78f, 0.78f, 0.76f}, kCrest{0.95f, 0.68f, 0.38f};
 
 std::string definesOf(int variant) {
     std::string d;
     if (variant & 1) d += "#define QUICK\n";
     if (variant & 2) d += "#define CONTOURS\n";
+    if (variant & 4) d += "#define OVERLAY\n";
     return d;
 }
 
@@ -54,7 +62,7 @@ struct Renderer::Impl {
     Status buildPrograms() {
         const std::string light = shader_light_glsl;
         for (int v = 0; v < kVariants; ++v) {
-            Result<GlProgram> p = makeProgram(light + shader_ground_vert, light + shader_ground_frag, definesOf(v));
+            Result<GlProgram> p = makeProgram(light + shader_ground_vert, light + (v & 4 ? shader_overlay_glsl : "") + shader_ground_frag, definesOf(v));
             if (!p) return p.error();
             ground[v] = p.take();
         }
@@ -228,6 +236,12 @@ struct Renderer::Impl {
             layerLook[i][2] = textures().meanHeight(i);
         }
         glUniform4fv(at(p, "layerLook"), 16, &layerLook[0][0]);
+        const HeightSpan span = pyramid().whole();
+        glUniform1i(at(p, "overlay"), static_cast<int>(look.overlay));
+        glUniform4f(at(p, "overlayScale"), look.walkable, look.bandStep, span.low, std::max(span.high, span.low + 0.01f));
+        glUniform1f(at(p, "curvatureFull"), curvatureScale(level()));
+        glUniform2f(at(p, "gridLook"), look.grid ? look.gridStep : 0, look.mesh ? 1 : 0);
+        glUniform3fv(at(p, "bandColours"), kBands, &kBandColours[0].x);
         drawPatches();
     }
 
@@ -296,7 +310,7 @@ void Renderer::draw(const Camera& camera, const Look& look, Finish finish, const
     const LightLook& sun = r.textures().light();
     r.packPatches(camera, look);
     r.bindTextures();
-    const int variant = (finish == Finish::quick ? 1 : 0) | (look.contours ? 2 : 0);
+    const int variant = (finish == Finish::quick ? 1 : 0) | (look.contours ? 2 : 0) | (look.overlay != Overlay::none || look.grid || look.mesh ? 4 : 0);
     r.drawGround(r.ground[variant], camera, look, vp, sun);
     r.drawWalls(camera, vp, sun);
     r.drawSky(camera, vp, sun, finish);
@@ -331,6 +345,33 @@ void Renderer::show(unsigned framebuffer) {
     glBlitFramebuffer(0, 0, impl_->width, impl_->height, 0, 0, impl_->width, impl_->height, GL_COLOR_BUFFER_BIT, GL_NEAREST);
     glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
 }
+
+glm::vec3 overlayColour(Overlay overlay, float share, float walkable) {
+    const auto smooth = [](float low, float high, float v) {
+        const float t = std::clamp((v - low) / (high - low), 0.f, 1.f);
+        return t * t * (3 - 2 * t);
+    };
+    switch (overlay) {
+        case Overlay::none: break;
+        case Overlay::steepness: {
+            const float degrees = 90 * share;
+            if (degrees > walkable) return glm::mix(kSteep, kSheer, smooth(walkable, 90, degrees));
+            return glm::mix(kPasses, kNearly, smooth(0.6f * walkable, walkable, degrees));
+        }
+        case Overlay::altitude: {
+            const float at = std::clamp(share, 0.f, 1.f) * (kBands - 1);
+            const int i = std::min(static_cast<int>(at), kBands - 2);
+            return glm::mix(kBandColours[i], kBandColours[i + 1], at - static_cast<float>(i));
+        }
+        case Overlay::curvature: {
+            const float c = std::clamp(2 * share - 1, -1.f, 1.f);
+            return c < 0 ? glm::mix(kFlat, kHollow, -c) : glm::mix(kFlat, kCrest, c);
+        }
+    }
+    return kFlat;
+}
+
+float curvatureScale(const Level& level) { return static_cast<float>(0.12 / level.spacing); }
 
 PixelRect pixelsOf(const Level& l, const Change& change, HeightSpan span, const Camera& camera) {
     Region r = touchedGround(l, change);

@@ -1,6 +1,7 @@
 // Draws a level into a picture of its own, with whatever OpenGL 3.3 context is current.
 #pragma once
 
+#include <glm/vec3.hpp>
 #include <memory>
 
 #include "camera.h"
@@ -22,14 +23,28 @@ struct PixelRect {
 // Pixels that the changed samples can cover while their heights lie in `span`; empty when none, all when in doubt.
 PixelRect pixelsOf(const Level& level, const Change& change, HeightSpan span, const Camera& camera);
 
+// Something computed about the ground and shown on it.
+enum class Overlay { none, steepness, altitude, curvature };
+
 struct Look {
     bool contours = false;
     float contourStep = 5;       // metres
+    Overlay overlay = Overlay::none;
+    float walkable = 35;         // degrees: the steepest that a player can walk
+    float bandStep = 10;         // metres from one altitude band to the next
+    bool grid = false, mesh = false;
+    float gridStep = 10;         // metres
     float liveMetres = 350;      // how far layers are blended live: the one quality knob
     float quadPixels = 7;        // size of the mesh on the picture
 
     bool operator==(const Look&) const = default;
 };
+
+// The colours of an overlay, sRGB 0..1, for its legend; `share` runs along its scale: steepness from 0 to 90 degrees,
+// altitude from the lowest to the highest ground, curvature from hollow to crest.
+glm::vec3 overlayColour(Overlay overlay, float share, float walkable);
+// Rise per metre of the slope's change at which the curvature's colours are full, for this ground.
+float curvatureScale(const Level& level);
 
 enum class Finish { quick, full };
 

@@ -9,4 +9,5 @@ extern const char* const shader_wall_frag;
 extern const char* const shader_sky_vert;
 extern const char* const shader_sky_frag;
 extern const char* const shader_light_glsl;
+extern const char* const shader_overlay_glsl;
 }  // namespace jam

@@ -37,8 +37,8 @@ public:
         StrokeSettings s;
         s.tool = metres > 0 ? Tool::raise : Tool::lower;
         s.radius = radius;
-        // Stamps overlap by 1 / kStampSpacing; a smooth falloff integrates to 1 radius.
-        s.strength = static_cast<float>(std::abs(metres) * kStampSpacing / kStampSeconds);
+        // Stamps overlap by 1 / StrokeSettings{}.spacing; a smooth falloff integrates to 1 radius.
+        s.strength = static_cast<float>(std::abs(metres) * StrokeSettings{}.spacing / kStampSeconds);
         s.falloff = falloff;
         run(along(s, path));
     }

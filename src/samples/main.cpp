@@ -1,9 +1,10 @@
-// jamhill-samples FOLDER: makes the sample layers and the demo level there.
+// jamhill-samples FOLDER: makes the sample layers, tips, brushes and the demo level there.
 #include <cstdio>
 
 #include "damson_down.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
+#include "sample_brushes.h"
 #include "sample_layers.h"
 
 using namespace jam;
@@ -12,6 +13,7 @@ namespace {
 
 Status makeAll(const std::filesystem::path& folder) {
     if (Status s = samples::makeSampleLayers(folder / "layers"); !s) return s;
+    if (Status s = samples::makeSampleBrushes(folder); !s) return s;
     Result<std::vector<Layer>> layers = readLayerSet(folder / "layers");
     if (!layers) return layers.error();
     Result<Level> level = samples::makeDamsonDown(layers.value());

@@ -161,7 +161,7 @@ TEST_CASE("the brush mark lies on the ground at its true size") {
     c.at = {0, 120, 0};
     c.pitch = -89.9;
     const HeightPyramid pyramid(level);
-    const BrushMark mark = markOf(level, c, {5, 0, 5}, 20, {});
+    const BrushMark mark = markOf(level, c, {5, 0, 5}, {});  // a radius of 20 m
     REQUIRE_FALSE(mark.edge.isEmpty());
     for (int i = 0; i < mark.edge.elementCount(); ++i) {
         const auto place = pickGround(level, pyramid, c.ray(mark.edge.elementAt(i).x, mark.edge.elementAt(i).y));
@@ -169,7 +169,30 @@ TEST_CASE("the brush mark lies on the ground at its true size") {
         CHECK(std::hypot(place->x - 5, place->z - 5) == Approx(20).margin(0.5));
     }
     CHECK(mark.half.boundingRect().width() < mark.edge.boundingRect().width());
-    CHECK(markOf(level, c, {500, 0, 500}, 20, {}).edge.isEmpty());
+    CHECK(markOf(level, c, {500, 0, 500}, {}).edge.isEmpty());
+}
+
+TEST_CASE("mirror images of the brush mark lie where their stamps fall, with the mirror's lines between") {
+    const Level level = flatLevel(161, 161);
+    Camera c;
+    c.at = {0, 160, 0};
+    c.pitch = -89.9;
+    StrokeSettings s;
+    s.radius = 10;
+    for (int k = 0; k < kMirrorKinds; ++k) {
+        s.mirror.kind = static_cast<MirrorKind>(k);
+        const BrushMark mark = markOf(level, c, {40, 0, 15}, s);
+        CHECK(mark.images.isEmpty() == (k == 0));
+        CHECK(mirrorLines(level, c, s.mirror).isEmpty() == (k == 0));
+        for (const Reflection& r : reflections(level, s.mirror)) {
+            double x = 40, z = 15;
+            r.move(level, x, z);
+            const auto p = c.pixel({x, 0, z});
+            REQUIRE(p);
+            const QPainterPath& path = r.image.identity() && r.turn == 0 ? mark.edge : mark.images;
+            CHECK(path.contains(QPointF(p->x, p->y)));
+        }
+    }
 }
 
 TEST_CASE("full view hides everything but the ground, and back") {

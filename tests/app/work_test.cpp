@@ -139,7 +139,7 @@ TEST_CASE("Alt picks the layer or the height under the cursor") {
     stage.session.setStation(Station::cover);
     QTest::mouseClick(stage.canvas(), Qt::LeftButton, Qt::AltModifier, stage.pixelOf(0, 0));
     CHECK(stage.session.level().layer(stage.session.layer())->name == "Snow");
-    stage.key(Qt::Key_4);
+    stage.key(Qt::Key_5);
     CHECK(stage.session.tool() == Tool::flatten);
     QTest::mouseClick(stage.canvas(), Qt::LeftButton, Qt::AltModifier, stage.pixelOf(0, 0));
     REQUIRE(stage.session.settings().height);

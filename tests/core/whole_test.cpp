@@ -157,6 +157,11 @@ TEST_CASE("rain over all keeps what there is of ground, and makes no new spike")
         for (int x = 0; x < 420; ++x) moved += std::abs(g.at(x, z) - groundSample(level, x, z));
     CHECK(moved > 1000);
     CHECK(std::abs(sum() - before) < 1e-3 * moved);
+    // Nothing towers above the ground that was there, however long it rains into hollows.
+    const Level rained = reshapeWhole(level, [] { WholeWish w = wishFor(WholeKind::rainWash); w.years = 60; return w; }()).take().level;
+    const std::vector<double> was = heights(level), is = heights(rained);
+    CHECK(*std::max_element(is.begin(), is.end()) < *std::max_element(was.begin(), was.end()) + 0.5);
+    CHECK(*std::min_element(is.begin(), is.end()) > *std::min_element(was.begin(), was.end()) - 1);
 }
 
 TEST_CASE("soften steps brings slopes back from 256 steps and leaves cliffs") {

@@ -12,6 +12,7 @@
 #include <QStackedWidget>
 #include <QToolButton>
 
+#include "panels/brush_shelf.h"
 #include "panels/chart.h"
 #include "panels/layer_strip.h"
 #include "panels/readout.h"
@@ -24,8 +25,27 @@ namespace jam {
 
 namespace {
 
-// Tools as buttons with their names.
-QWidget* toolButtons(const QList<QAction*>& actions, QWidget* parent) {
+// Tools as buttons with their names, in rows of so many.
+QWidget* toolButtons(const QList<QAction*>& actions, int across, QSize size, QWidget* parent) {
+    auto* box = new QWidget(parent);
+    auto* grid = new QGridLayout(box);
+    grid->setContentsMargins(0, 0, 0, 0);
+    grid->setSpacing(3);
+    for (int i = 0; i < actions.size(); ++i) {
+        auto* b = new QToolButton(box);
+        b->setDefaultAction(actions[i]);
+        b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
+        b->setIconSize(size.height() > 50 ? QSize(28, 28) : QSize(22, 22));
+        b->setFixedSize(size);
+        b->setStyleSheet("padding: 2px 0;");
+        grid->addWidget(b, i / across, i % across);
+    }
+    grid->setColumnStretch(across, 1);
+    return box;
+}
+
+// A small row of choices without names.
+QWidget* wayButtons(const QList<QAction*>& actions, QWidget* parent) {
     auto* box = new QWidget(parent);
     auto* row = new QHBoxLayout(box);
     row->setContentsMargins(0, 0, 0, 0);
@@ -33,39 +53,11 @@ QWidget* toolButtons(const QList<QAction*>& actions, QWidget* parent) {
     for (QAction* a : actions) {
         auto* b = new QToolButton(box);
         b->setDefaultAction(a);
-        b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
-        b->setIconSize({28, 28});
-        b->setFixedSize(66, 64);
+        b->setToolButtonStyle(Qt::ToolButtonIconOnly);
+        b->setIconSize({20, 20});
+        b->setFixedSize(36, 36);
         row->addWidget(b);
     }
-    row->addStretch();
-    return box;
-}
-
-QWidget* curveButtons(Session& session, QWidget* parent) {
-    auto* box = new QWidget(parent);
-    auto* row = new QHBoxLayout(box);
-    row->setContentsMargins(0, 0, 0, 0);
-    row->setSpacing(3);
-    auto* group = new QButtonGroup(box);
-    for (int c = 0; c < kCurves; ++c) {
-        const auto curve = static_cast<Curve>(c);
-        auto* b = new QToolButton(box);
-        b->setCheckable(true);
-        b->setIcon(curveIcon(curve));
-        b->setIconSize({38, 24});
-        b->setFixedSize(52, 38);
-        b->setToolTip(Bench::tr("Falloff: %1").arg(QString::fromUtf8(curveName(curve).data(), static_cast<qsizetype>(curveName(curve).size()))));
-        group->addButton(b, c);
-        row->addWidget(b);
-    }
-    row->addStretch();
-    const auto show = [&session, group] { group->button(static_cast<int>(session.settings().falloff.curve))->setChecked(true); };
-    QObject::connect(&session, &Session::settingsChanged, box, show);
-    QObject::connect(group, &QButtonGroup::idClicked, box, [&session](int c) {
-        session.changeSettings([c](StrokeSettings& s) { s.falloff.curve = static_cast<Curve>(c); });
-    });
-    show();
     return box;
 }
 
@@ -118,27 +110,8 @@ QLabel* quietLabel(const QString& text, QWidget* parent) {
 
 }  // namespace
 
-QIcon curveIcon(Curve curve) {
-    QIcon icon;
-    for (const bool on : {false, true}) {
-        QPixmap pixmap(114, 72);
-        pixmap.fill(Qt::transparent);
-        QPainter p(&pixmap);
-        p.setRenderHint(QPainter::Antialiasing);
-        QPolygonF line;
-        for (int i = 0; i <= 40; ++i) {
-            const float x = static_cast<float>(i) / 20 - 1;
-            line << QPointF(57 + 52 * x, 66 - 58 * curveAt(curve, std::abs(x)));
-        }
-        p.setPen(QPen(on ? theme().onActive : theme().text, 4.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-        p.drawPolyline(line);
-        p.end();
-        icon.addPixmap(pixmap, QIcon::Normal, on ? QIcon::On : QIcon::Off);
-    }
-    return icon;
-}
-
-Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, const QList<QAction*>& tools, QWidget* parent) : QWidget(parent) {
+Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, Shelf& shelf, const QList<QAction*>& tools,
+             const QList<QAction*>& ways, QWidget* parent) : QWidget(parent) {
     setFixedHeight(178);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(10, 8, 10, 8);
@@ -146,19 +119,39 @@ Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, const
 
     auto* stack = new QStackedWidget(this);
     auto* shape = new QWidget(stack);
-    auto* shapeColumn = new QVBoxLayout(shape);
-    shapeColumn->setContentsMargins(0, 0, 0, 0);
-    shapeColumn->addWidget(toolButtons(tools.mid(0, 4), shape));
-    shapeColumn->addSpacing(4);
-    shapeColumn->addWidget(curveButtons(session, shape));
-    shapeColumn->addWidget(quietLabel(tr("Drag on the ground. Shift inverts, Alt takes a height."), shape));
+    auto* shapeRow = new QHBoxLayout(shape);
+    shapeRow->setContentsMargins(0, 0, 0, 0);
+    shapeRow->setSpacing(10);
+    auto* shapeColumn = new QVBoxLayout;
+    shapeColumn->setSpacing(3);
+    const int shaping = static_cast<int>(Tool::paint);
+    shapeColumn->addWidget(toolButtons(tools.mid(0, shaping), 6, {69, 46}, shape));
+    // Ways and tips in one line that can be pushed along where it does not fit.
+    auto* feel = new QScrollArea(shape);
+    auto* feelBox = new QWidget(feel);
+    auto* feelRow = new QHBoxLayout(feelBox);
+    feelRow->setContentsMargins(0, 0, 0, 0);
+    feelRow->setSpacing(9);
+    tips_ = new TipRow(session, shelf, feelBox);
+    feelRow->addWidget(wayButtons(ways, feelBox));
+    feelRow->addWidget(tips_);
+    feel->setWidget(feelBox);
+    feel->setWidgetResizable(true);
+    feel->setFixedHeight(37);
+    feel->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    feel->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    shapeColumn->addWidget(feel);
     shapeColumn->addStretch();
+    shapeRow->addLayout(shapeColumn, 3);
+    brushes_ = new BrushList(session, shelf, shape);
+    brushes_->setMinimumWidth(0);
+    shapeRow->addWidget(brushes_, 1);
 
     auto* cover = new QWidget(stack);
     auto* coverRow = new QHBoxLayout(cover);
     coverRow->setContentsMargins(0, 0, 0, 0);
     auto* side = new QVBoxLayout;
-    side->addWidget(toolButtons(tools.mid(4), cover));
+    side->addWidget(toolButtons(tools.mid(shaping), 4, {66, 64}, cover));
     side->addWidget(quietLabel(tr("Shift erases. Alt takes the layer under the cursor."), cover));
     side->addStretch();
     coverRow->addLayout(side);

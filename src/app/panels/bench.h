@@ -11,18 +11,23 @@ class QLabel;
 
 namespace jam {
 
+class BrushList;
 class Chart;
 class GroundView;
 class LayerStrip;
 class Readout;
 class Section;
+class Shelf;
 class Surveyor;
+class TipRow;
 
 class Bench : public QWidget {
     Q_OBJECT
 public:
-    // `tools` are the actions that choose a tool, in the order of Tool.
-    Bench(Session& session, GroundView& view, const Surveyor& surveyor, const QList<QAction*>& tools, QWidget* parent = nullptr);
+    // `tools` are the actions that choose a tool, in the order of Tool; `ways` those that choose how
+    // strokes are drawn.
+    Bench(Session& session, GroundView& view, const Surveyor& surveyor, Shelf& shelf, const QList<QAction*>& tools,
+          const QList<QAction*>& ways, QWidget* parent = nullptr);
 
     // Tells something in passing, for some seconds.
     void say(const QString& sentence);
@@ -30,17 +35,18 @@ public:
     Section* section() const { return section_; }
     Readout* readout() const { return readout_; }
     LayerStrip* layers() const { return layers_; }
+    TipRow* tips() const { return tips_; }
+    BrushList* brushes() const { return brushes_; }
 
 private:
     Section* section_;
     Readout* readout_;
     LayerStrip* layers_;
+    TipRow* tips_;
+    BrushList* brushes_;
     Chart* chart_;
     QLabel* said_;
     QTimer saidTimer_;
 };
-
-// A button that shows a falloff curve.
-QIcon curveIcon(Curve curve);
 
 }  // namespace jam

@@ -8,9 +8,13 @@
 class QCheckBox;
 class QComboBox;
 class QLabel;
+class QPushButton;
+class QVBoxLayout;
 
 namespace jam {
 
+class BendEdit;
+class Fold;
 class NumberField;
 
 class BrushFields : public QWidget {
@@ -19,14 +23,35 @@ public:
     explicit BrushFields(Session& session, QWidget* parent = nullptr);
 
 private:
+    NumberField* field(QVBoxLayout* column, const QString& name, const QString& suffix, double low, double high, int decimals, bool logarithmic,
+                       const std::function<void(StrokeSettings&, float)>& set);
+    void makeOwn(QVBoxLayout* column);
+    void makeTip(QVBoxLayout* column);
+    void makeLimits(QVBoxLayout* column);
+    void makeMirror(QVBoxLayout* column);
+    void makePen(QVBoxLayout* column);
+    void fillSteps();
     void show();
 
     Session& session_;
     QLabel* title_;
-    NumberField *radius_, *rate_, *share_, *softness_, *grain_, *target_, *height_;
-    QComboBox* way_;
-    QCheckBox* fixed_;
-    QWidget* flattenBox_;
+    BendEdit* bend_;
+    NumberField *radius_, *strength_, *share_, *softness_;
+    // Of single tools.
+    NumberField *grain_, *keep_, *height_, *step_, *riser_, *angle_, *scale_, *relief_, *octaves_, *seed_, *target_;
+    QComboBox *way_, *noise_, *restore_;
+    QCheckBox *fixed_, *shared_;
+    // Of all.
+    Fold *tipFold_, *limitsFold_, *mirrorFold_, *penFold_;
+    NumberField *turn_, *scatter_, *spacing_;
+    QCheckBox *randomTurn_, *follow_, *flow_;
+    QCheckBox *hasFloor_, *hasCeiling_;
+    NumberField *floor_, *ceiling_;
+    QComboBox* mirror_;
+    NumberField *mirrorX_, *mirrorZ_;
+    QPushButton *mirrorMiddle_, *mirrorCursor_;
+    QCheckBox *penStrength_, *penRadius_;
+    NumberField* penCurve_;
 };
 
 }  // namespace jam

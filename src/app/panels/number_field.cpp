@@ -14,7 +14,7 @@ constexpr int kSteps = 1000;
 
 NumberField::NumberField(const QString& name, const QString& suffix, Range range, QWidget* parent) : QWidget(parent), range_(range) {
     auto* grid = new QGridLayout(this);
-    grid->setContentsMargins(0, 0, 0, 2);
+    grid->setContentsMargins(0, 0, 0, 0);
     grid->setVerticalSpacing(0);
     auto* label = new QLabel(name, this);
     spin_ = new QDoubleSpinBox(this);
@@ -25,11 +25,13 @@ NumberField::NumberField(const QString& name, const QString& suffix, Range range
     spin_->setKeyboardTracking(false);
     spin_->setStepType(QAbstractSpinBox::AdaptiveDecimalStepType);
     spin_->setFixedWidth(96);
+    spin_->setFixedHeight(24);
     spin_->setAccessibleName(name);
     label->setBuddy(spin_);
     slider_ = new QSlider(Qt::Horizontal, this);
     slider_->setRange(0, kSteps);
     slider_->setFocusPolicy(Qt::NoFocus);
+    slider_->setFixedHeight(14);
     grid->addWidget(label, 0, 0);
     grid->addWidget(spin_, 0, 1);
     grid->addWidget(slider_, 1, 0, 1, 2);

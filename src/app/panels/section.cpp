@@ -21,18 +21,28 @@ Section::Section(Session& session, const GroundView& view, QWidget* parent) : QW
     setMinimumSize(260, 100);
     setToolTip(tr("The ground through the cursor. Pull the edge for the radius, the crown for the strength, the shoulder for the falloff."));
     const auto again = [this] { read(); update(); };
-    for (const auto signal : {&Session::cursorMoved, &Session::settingsChanged, &Session::toolChanged, &Session::opened, &Session::stationChanged})
+    for (const auto signal : {&Session::tapeMoved, &Session::cursorMoved, &Session::settingsChanged, &Session::toolChanged, &Session::opened, &Session::stationChanged})
         connect(&session, signal, this, again);
     connect(&session, &Session::changed, this, again);
     connect(&view, &GroundView::cameraMoved, this, again);
+    connect(&view, &GroundView::lookChanged, this, qOverload<>(&QWidget::update));
     read();
 }
 
 void Section::read() {
-    const glm::dvec3 right = view_.camera().right();
+    glm::dvec3 right = view_.camera().right();
     glm::dvec3 at(0);
     if (session_.cursor()) at = *session_.cursor();
     if (held_ == Grip::none) reach_ = std::max(2.2 * session_.settings().radius, 4.0);
+    if (alongTape()) {
+        // From one end of the tape to the other.
+        const glm::dvec3 a = session_.tape().front(), b = session_.tape().back();
+        const double length = std::hypot(b.x - a.x, b.z - a.z);
+        at = 0.5 * (a + b);
+        reach_ = length / 2;
+        right = {(b.x - a.x) / length, 0, (b.z - a.z) / length};
+    }
+    turn_ = std::atan2(right.z, right.x) * 57.29577951308232;
     ground_ = groundProfile(session_.level(), at.x - right.x * reach_, at.z - right.z * reach_, at.x + right.x * reach_, at.z + right.z * reach_, kSamples);
     low_ = 1e9;
     high_ = -1e9;
@@ -46,11 +56,28 @@ void Section::read() {
     centreAltitude_ = std::isnan(middle) ? low_ : middle;
 }
 
-double Section::profileHeight(double share) const {
+bool Section::alongTape() const {
+    const auto& tape = session_.tape();
+    return tape.size() == 2 && std::hypot(tape[1].x - tape[0].x, tape[1].z - tape[0].z) > 0.01;
+}
+
+// Strength of the brush at a share of its radius along the section's line, whatever its tip.
+double Section::tipAt(double share) const {
     const StrokeSettings& s = session_.settings();
-    const double f = s.falloff.at(static_cast<float>(std::abs(share)));
+    const double a = (turn_ - s.tip.turn) * 0.017453292519943295;
+    const auto u = static_cast<float>(share * std::cos(a)), v = static_cast<float>(share * std::sin(a));
+    if (s.tip.shape == TipShape::square) return s.falloff.at(squareShare(u, v));
+    const float f = s.falloff.at(static_cast<float>(std::abs(share)));
+    return s.tip.shape == TipShape::picture && s.tip.picture ? f * s.tip.picture->at(u, v) : f;
+}
+
+double Section::profileHeight(double share) const { return heightOf(tipAt(share)); }
+
+// Metres that a share of the full strength is drawn high.
+double Section::heightOf(double f) const {
+    const StrokeSettings& s = session_.settings();
     switch (s.tool) {
-        case Tool::raise: return s.strength * f;       // one second of it
+        case Tool::raise: return s.strength * f;       // one second of it, or one stamp
         case Tool::lower: return -s.strength * f;
         // Shares have no height of their own; they are drawn as a share of half the radius.
         default: return s.strength * f * s.radius * 0.5;
@@ -58,8 +85,9 @@ double Section::profileHeight(double share) const {
 }
 
 Section::Scale Section::scale() const {
-    const double crown = profileHeight(0), centre = centreAltitude_;
-    double low = std::min(low_, centre + std::min(crown, 0.0)), high = std::max(high_, centre + std::max(crown, 0.0));
+    const double crown = heightOf(1), centre = centreAltitude_;
+    double low = low_, high = high_;
+    if (!alongTape()) low = std::min(low, centre + std::min(crown, 0.0)), high = std::max(high, centre + std::max(crown, 0.0));
     const StrokeSettings& s = session_.settings();
     if (s.tool == Tool::flatten && s.height) low = std::min<double>(low, *s.height), high = std::max<double>(high, *s.height);
     const double perMetre = (width() - 2.0 * kMargin) / (2 * reach_);
@@ -84,7 +112,7 @@ QPointF Section::grip(Grip which) const {
     const StrokeSettings& s = session_.settings();
     switch (which) {
         case Grip::edge: return at(s.radius, groundAt(s.radius));
-        case Grip::crown: return at(0, centreAltitude_ + profileHeight(0));
+        case Grip::crown: return at(0, centreAltitude_ + heightOf(1));
         // Half way down the soft edge, so that it never hides under the crown.
         case Grip::shoulder: {
             const double share = 1 - s.falloff.softness / 2;
@@ -136,15 +164,32 @@ void Section::paintEvent(QPaintEvent*) {
     earth.setAlpha(150);
     p.fillPath(cut, earth);
     p.strokePath(surface, QPen(t.text, 1.5));
+    // What is too steep to walk.
+    const double limit = std::tan(view_.look().walkable * 0.017453292519943295), between = 2 * reach_ / (kSamples - 1);
+    p.setPen(QPen(t.active.lighter(125), 2.4));
+    for (int i = 0; i + 1 < kSamples; ++i) {
+        const float a = ground_[static_cast<size_t>(i)], b = ground_[static_cast<size_t>(i) + 1];
+        if (!(std::abs(b - a) > limit * between)) continue;
+        p.drawLine(at((2.0 * i / (kSamples - 1) - 1) * reach_, a), at((2.0 * (i + 1) / (kSamples - 1) - 1) * reach_, b));
+    }
 
     const Station station = session_.station();
-    if (station == Station::shape || station == Station::cover) {
+    if (alongTape()) {
+        const double rise = ground_.back() - ground_.front(), length = 2 * reach_;
+        p.setPen(QPen(t.quiet, 1.2, Qt::DashLine));
+        p.drawLine(at(-reach_, ground_.front()), at(reach_, ground_.back()));
+        p.setPen(t.text);
+        p.drawText(rect().adjusted(40, 6, -8, 0), Qt::AlignLeft | Qt::AlignTop,
+                   tr("%1 m along, %2%3 m, %4° (%5 %)").arg(length, 0, 'f', 1).arg(rise < 0 ? "" : "+").arg(rise, 0, 'f', 2)
+                       .arg(std::atan2(rise, length) * 57.29578, 0, 'f', 1).arg(100 * rise / length, 0, 'f', 1));
+    } else if (station == Station::shape || station == Station::cover) {
         const StrokeSettings& s = session_.settings();
         // The brush follows the ground: its profile stands on the surface.
         QPainterPath crown;
         QPolygonF fill;
         for (int i = 0; i <= 80; ++i) {
             const double share = i / 40.0 - 1, metres = share * s.radius;
+            // A square may reach further than its radius along a diagonal; the curve ends at the radius either way.
             const QPointF q = at(metres, groundAt(metres) + profileHeight(share));
             if (i) crown.lineTo(q); else crown.moveTo(q);
             fill << q;
@@ -162,6 +207,15 @@ void Section::paintEvent(QPaintEvent*) {
             p.drawLine(QPointF(0, y), QPointF(width(), y));
             p.drawText(QRectF(0, y - 15, width() - 6, 14), Qt::AlignRight, tr("%1 m").arg(*s.height, 0, 'f', 2));
         }
+        const auto level = [&](const std::optional<float>& altitude, const QString& name) {
+            if (!altitude) return;
+            p.setPen(QPen(t.brush, 1.2, Qt::DashDotLine));
+            const double y = at(0, *altitude).y();
+            p.drawLine(QPointF(34, y), QPointF(width(), y));
+            p.drawText(QRectF(0, y - 14, width() - 6, 13), Qt::AlignRight, name.arg(*altitude, 0, 'f', 1));
+        };
+        level(s.limits.ceiling, tr("never above %1 m"));
+        level(s.limits.floor, tr("never below %1 m"));
         for (const Grip g : {Grip::edge, Grip::crown, Grip::shoulder}) {
             const bool lively = g == held_ || (held_ == Grip::none && g == near_);
             p.setPen(QPen(t.brush, 1.6));
@@ -171,7 +225,7 @@ void Section::paintEvent(QPaintEvent*) {
     }
     p.setPen(t.quiet);
     p.drawText(rect().adjusted(0, 4, -8, 0), Qt::AlignRight | Qt::AlignTop,
-               tr("%1 m across · heights ×%2").arg(2 * reach_, 0, 'g', 4).arg(sc.tall, 0, 'g', 2));
+               alongTape() ? tr("heights ×%1").arg(sc.tall, 0, 'g', 2) : tr("%1 m across · heights ×%2").arg(2 * reach_, 0, 'g', 4).arg(sc.tall, 0, 'g', 2));
 }
 
 Section::Grip Section::gripNear(const QPointF& pixel) const {
@@ -186,6 +240,7 @@ Section::Grip Section::gripNear(const QPointF& pixel) const {
 
 void Section::mousePressEvent(QMouseEvent* e) {
     if (e->button() != Qt::LeftButton || (session_.station() != Station::shape && session_.station() != Station::cover)) return;
+    if (alongTape()) return;
     held_ = gripNear(e->position());
     update();
 }
@@ -196,6 +251,7 @@ void Section::mouseMoveEvent(QMouseEvent* e) {
         setCursor(near_ == Grip::none ? Qt::ArrowCursor : near_ == Grip::crown ? Qt::SizeVerCursor : Qt::SizeHorCursor);
         return update();
     }
+    if (alongTape()) return;
     const Scale sc = scale();
     const double metres = std::abs(e->position().x() - width() / 2.0) / sc.perMetre;
     const double altitude = sc.level - (e->position().y() - height() / 2.0) / (sc.perMetre * sc.tall);
@@ -204,7 +260,7 @@ void Section::mouseMoveEvent(QMouseEvent* e) {
         if (held_ == Grip::shoulder) s.falloff.softness = static_cast<float>(2 * (1 - std::min(metres / s.radius, 1.0)));
         if (held_ == Grip::crown) {
             const double up = (altitude - centreAltitude_) * (s.tool == Tool::lower ? -1 : 1);
-            s.strength = static_cast<float>(s.tool == Tool::raise || s.tool == Tool::lower ? up : up / (s.radius * 0.5));
+            s.strength = static_cast<float>(hasRate(s.tool) ? up : up / (s.radius * 0.5));
         }
     });
 }

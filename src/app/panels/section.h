@@ -32,6 +32,9 @@ private:
     Scale scale() const;
     QPointF at(double metres, double altitude) const;
     double groundAt(double metres) const;
+    bool alongTape() const;
+    double tipAt(double share) const;
+    double heightOf(double share) const;
     double profileHeight(double share) const;  // metres that the brush's profile rises at a share of its radius
     Grip gripNear(const QPointF& pixel) const;
     void read();
@@ -39,6 +42,7 @@ private:
     Session& session_;
     const GroundView& view_;
     std::vector<float> ground_;      // along the line, evenly spaced
+    double turn_ = 0;                // degrees from east that the line runs
     double reach_ = 50;              // metres to each side
     double centreAltitude_ = 0, low_ = 0, high_ = 1;
     Grip held_ = Grip::none, near_ = Grip::none;

@@ -16,8 +16,11 @@
 #include <QVBoxLayout>
 
 #include "panels/brush_fields.h"
+#include "panels/fold.h"
 #include "panels/number_field.h"
+#include "panels/see_fields.h"
 #include "panels/sun_dial.h"
+#include "panels/whole_panel.h"
 #include "surveyor.h"
 #include "theme.h"
 #include "view/ground_view.h"
@@ -48,16 +51,17 @@ QVBoxLayout* column(QWidget* page) {
 
 }  // namespace
 
-Sheet::Sheet(Session& session, GroundView& view, const Surveyor& surveyor, QWidget* parent)
-    : QWidget(parent), session_(session), view_(view), surveyor_(surveyor) {
-    setFixedWidth(252);
+Sheet::Sheet(Session& session, GroundView& view, const Surveyor& surveyor, Jobs& jobs, QWidget* parent)
+    : QWidget(parent), session_(session), view_(view), surveyor_(surveyor), jobs_(jobs) {
+    setFixedWidth(262);
     auto* all = new QVBoxLayout(this);
-    all->setContentsMargins(12, 10, 12, 10);
+    all->setContentsMargins(12, 10, 6, 10);
     auto* stack = new QStackedWidget(this);
     for (QWidget* page : {layOutPage(), brushPage(), coverPage(), lightPage(), handOverPage()}) {
         auto* scroll = new QScrollArea(stack);
         scroll->setWidgetResizable(true);
         scroll->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+        page->setContentsMargins(0, 0, 8, 0);  // room for the scroll bar
         scroll->setWidget(page);
         stack->addWidget(scroll);
     }
@@ -65,7 +69,7 @@ Sheet::Sheet(Session& session, GroundView& view, const Surveyor& surveyor, QWidg
     all->addWidget(heading(tr("What was done"), this));
     history_ = new QListWidget(this);
     history_->setObjectName("history");
-    history_->setFixedHeight(132);
+    history_->setFixedHeight(100);
     history_->setFocusPolicy(Qt::NoFocus);
     history_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     all->addWidget(history_);
@@ -124,9 +128,32 @@ QWidget* Sheet::layOutPage() {
 QWidget* Sheet::brushPage() {
     auto* page = new QWidget(this);
     auto* c = column(page);
-    c->addWidget(new BrushFields(session_, page));
+    auto* brush = new QWidget(page);
+    auto* b = column(brush);
+    b->addWidget(new BrushFields(session_, brush));
+    auto* see = new Fold("foldSee", tr("What to see"), true, brush);
+    see->column()->addWidget(new SeeFields(session_, view_, surveyor_, see));
+    b->addWidget(see);
+    b->addStretch();
+    c->addWidget(brush);
+    whole_ = new WholePanel(session_, jobs_, page);
+    whole_->hide();
+    c->addWidget(whole_);
     c->addStretch();
+    brush_ = brush;
+    connect(whole_, &WholePanel::closeWanted, this, [this] { showWhole(false); });
+    connect(&session_, &Session::stationChanged, this, [this] { showWhole(false); });
     return page;
+}
+
+void Sheet::showWhole(bool on) {
+    if (on == whole_->isVisibleTo(this)) return;
+    if (on) session_.setStation(Station::shape);
+    else whole_->leave();
+    brush_->setVisible(!on);
+    whole_->setVisible(on);
+    if (on) whole_->choose(0);
+    emit wholeShown(on);
 }
 
 QWidget* Sheet::coverPage() {

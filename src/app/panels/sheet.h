@@ -11,15 +11,21 @@ class QStackedWidget;
 namespace jam {
 
 class GroundView;
+class Jobs;
 class Surveyor;
+class WholePanel;
 
 class Sheet : public QWidget {
     Q_OBJECT
 public:
-    Sheet(Session& session, GroundView& view, const Surveyor& surveyor, QWidget* parent = nullptr);
+    Sheet(Session& session, GroundView& view, const Surveyor& surveyor, Jobs& jobs, QWidget* parent = nullptr);
     QListWidget* historyList() const { return history_; }
+    WholePanel* whole() const { return whole_; }
+    // Work on the whole ground takes the place of the brush.
+    void showWhole(bool on);
 
 signals:
+    void wholeShown(bool on);
     void newLevelWanted();
     void importWanted();
     void handOverWanted(const QString& folder, bool heightmap, bool fitRange, bool sets, bool singles);
@@ -36,6 +42,9 @@ private:
     Session& session_;
     GroundView& view_;
     const Surveyor& surveyor_;
+    Jobs& jobs_;
+    QWidget* brush_;
+    WholePanel* whole_;
     QListWidget* history_;
 };
 

@@ -64,7 +64,8 @@ GroundView::GroundView(Session& session, std::unique_ptr<Surface> surface, QWidg
     connect(&session, &Session::edited, this, [this] {
         if (!(lookOf(session_.level()) == drawnLook_)) refreshAll();
     });
-    for (const auto signal : {&Session::settingsChanged, &Session::toolChanged, &Session::stationChanged}) connect(&session, signal, this, &GroundView::moveMark);
+    for (const auto signal : {&Session::settingsChanged, &Session::toolChanged, &Session::stationChanged, &Session::tapeMoved}) connect(&session, signal, this, &GroundView::moveMark);
+    connect(&session, &Session::stationChanged, this, &GroundView::dropLine);
     adoptLevel();
 }
 
@@ -79,6 +80,7 @@ void GroundView::adoptLevel() {
     fresh_ = true;
     pending_ = {};
     sun_.reset();
+    corners_.clear();
     overview();
 }
 
@@ -99,6 +101,7 @@ void GroundView::setLook(const Look& look) {
     if (look == look_) return;
     look_ = look;
     refreshAll();
+    emit lookChanged();
 }
 
 void GroundView::setFlatLight(bool flat) {
@@ -222,36 +225,26 @@ void GroundView::refineSome() {
 void GroundView::moveMark() {
     const QRect before = markRect_;
     mark_ = {};
+    mirrorLines_ = {};
     markRect_ = {};
     const Station s = session_.station();
-    if (session_.cursor() && (s == Station::shape || s == Station::cover)) {
-        glm::dvec3 at = *session_.cursor();
-        at.y = altitudeAt(session_.level(), at.x, at.z);
-        mark_ = markOf(session_.level(), camera_, at, session_.settings().radius, session_.settings().falloff);
-        const double per = 1 / devicePixel();
-        const QRectF b = mark_.bounds();
+    const double per = 1 / devicePixel();
+    if (s == Station::shape || s == Station::cover) {
+        const StrokeSettings settings = session_.strokeSettings();
+        const std::optional<glm::dvec3> place = handled_ ? handled_ : session_.cursor();
+        if (place && !taping_) {
+            glm::dvec3 at = *place;
+            at.y = altitudeAt(session_.level(), at.x, at.z);
+            mark_ = markOf(session_.level(), camera_, at, settings);
+        }
+        mirrorLines_ = mirrorLines(session_.level(), camera_, settings.mirror);
+        const QRectF b = mark_.bounds() | mirrorLines_.boundingRect();
         markRect_ = QRectF(b.topLeft() * per, b.size() * per).toAlignedRect().adjusted(-4, -4, 4, 4);
     }
+    // Lines, tape and handles reach anywhere.
+    if (!corners_.empty() || !session_.tape().empty() || handling_) markRect_ = rect();
     surface_->widget()->update(before);
     surface_->widget()->update(markRect_);
-}
-
-void GroundView::paintMarks(QPainter& p) {
-    p.setRenderHint(QPainter::Antialiasing);
-    if (look_.contours) paintContourLabels(p);
-    if (mark_.edge.isEmpty()) return;
-    p.save();
-    p.scale(1 / devicePixel(), 1 / devicePixel());
-    const double unit = devicePixel();
-    const QColor dark(20, 16, 14, 130), bright = theme().brush;
-    const auto draw = [&](const QPainterPath& path, double wide, const QColor& colour, Qt::PenStyle style) {
-        p.strokePath(path, QPen(dark, (wide + 1.6) * unit, style, Qt::FlatCap));
-        p.strokePath(path, QPen(colour, wide * unit, style, Qt::FlatCap));
-    };
-    draw(mark_.half, 1.1, bright, Qt::DashLine);
-    draw(mark_.ticks, 1.4, bright, Qt::SolidLine);
-    draw(mark_.edge, 1.8, bright, Qt::SolidLine);
-    p.restore();
 }
 
 void GroundView::paintContourLabels(QPainter& p) {
@@ -293,6 +286,52 @@ void GroundView::hoverAt(const QPointF& pixel) {
     moveMark();
 }
 
+glm::dvec3 GroundView::snapped(const glm::dvec3& at, Qt::KeyboardModifiers modifiers) const {
+    if (!(modifiers & Qt::ControlModifier) || corners_.size() < 2) return at;
+    const glm::dvec3& from = corners_[corners_.size() - 2];
+    const double dx = at.x - from.x, dz = at.z - from.z, length = std::hypot(dx, dz), step = 3.14159265358979 / 12;
+    const double a = std::round(std::atan2(dz, dx) / step) * step;
+    glm::dvec3 to{from.x + std::cos(a) * length, 0, from.z + std::sin(a) * length};
+    to.y = altitudeAt(session_.level(), to.x, to.z);
+    return to;
+}
+
+void GroundView::finishLine() {
+    std::vector<glm::dvec3> places = std::exchange(corners_, {});
+    // The last corner of a line of clicks only followed the hand.
+    if (session_.way() == Way::corners && places.size() > 1) places.pop_back();
+    hand_ = Hand::idle;
+    session_.strokeAlong(places, pressure_, lineInverted_);
+    moveMark();
+}
+
+void GroundView::dropLine() {
+    corners_.clear();
+    if (hand_ == Hand::lining) hand_ = Hand::idle;
+    moveMark();
+}
+
+void GroundView::pressBrush(const QPointF& pixel, const glm::dvec3& at, Qt::KeyboardModifiers modifiers) {
+    if (modifiers & Qt::AltModifier) return session_.pick(at);
+    if (session_.way() == Way::free) {
+        strokeClock_.start();
+        session_.beginStroke(at, pressure_, modifiers & Qt::ShiftModifier);
+        if (!session_.stroking()) return;
+        hand_ = Hand::stroking;
+        strokeTimer_.start();
+        return;
+    }
+    if (corners_.empty()) {
+        lineInverted_ = modifiers & Qt::ShiftModifier;
+        corners_ = {at, at};
+    } else {
+        corners_.back() = snapped(at, modifiers);
+        corners_.push_back(corners_.back());
+    }
+    if (session_.way() == Way::straight) hand_ = Hand::lining;
+    lastPixel_ = pixel;
+}
+
 void GroundView::mousePressEvent(QMouseEvent* e) {
     setFocus();
     lastPixel_ = e->position();
@@ -300,14 +339,22 @@ void GroundView::mousePressEvent(QMouseEvent* e) {
     const auto at = pick(lastPixel_);
     if (e->button() == Qt::LeftButton) {
         hoverAt(lastPixel_);
+        if (handling_) {
+            grip_ = gripNear(lastPixel_);
+            pullFrom_ = lastPixel_;
+            pullRadius_ = session_.settings().radius;
+            pullStrength_ = session_.settings().strength;
+            hand_ = Hand::pulling;
+            return;
+        }
+        if (!at) return;
+        if (taping_) {
+            session_.setTape({*at, *at});
+            hand_ = Hand::taping;
+            return;
+        }
         const Station s = session_.station();
-        if (!at || (s != Station::shape && s != Station::cover)) return;
-        if (e->modifiers() & Qt::AltModifier) return session_.pick(*at);
-        strokeClock_.start();
-        session_.beginStroke(*at, pressure_, e->modifiers() & Qt::ShiftModifier);
-        if (!session_.stroking()) return;
-        hand_ = Hand::stroking;
-        strokeTimer_.start();
+        if (s == Station::shape || s == Station::cover) pressBrush(lastPixel_, *at, e->modifiers());
     } else if (e->button() == Qt::RightButton) {
         grabbed_ = at;
         hand_ = (e->modifiers() & Qt::ControlModifier) && at ? Hand::orbiting : Hand::looking;
@@ -317,29 +364,48 @@ void GroundView::mousePressEvent(QMouseEvent* e) {
     }
 }
 
+void GroundView::mouseDoubleClickEvent(QMouseEvent* e) {
+    // The second press of a double click ends a line of clicks; elsewhere it is a press like any other.
+    if (e->button() == Qt::LeftButton && session_.way() == Way::corners && corners_.size() > 1 && !handling_ && !taping_) return finishLine();
+    mousePressEvent(e);
+}
+
 void GroundView::mouseMoveEvent(QMouseEvent* e) {
     const QPointF d = e->position() - lastPixel_;
     lastPixel_ = e->position();
     switch (hand_) {
         case Hand::idle: break;
+        case Hand::lining: break;
         case Hand::stroking:
             if (const auto at = pick(lastPixel_)) session_.continueStroke(*at, pressure_, strokeClock_.elapsed() / 1000.0);
+            break;
+        case Hand::pulling: pull(lastPixel_); break;
+        case Hand::taping:
+            if (const auto at = pick(lastPixel_)) session_.setTape({session_.tape().front(), *at});
             break;
         case Hand::looking: setCamera(navigator().look(camera_, d.x() * 0.22, -d.y() * 0.22)); break;
         case Hand::orbiting: setCamera(navigator().orbit(camera_, *grabbed_, d.x() * 0.35, -d.y() * 0.35)); break;
         case Hand::sliding: setCamera(navigator().slide(camera_, *grabbed_, {lastPixel_.x() * devicePixel(), lastPixel_.y() * devicePixel()})); break;
     }
+    if (!corners_.empty() && (hand_ == Hand::idle || hand_ == Hand::lining))
+        if (const auto at = pick(lastPixel_)) corners_.back() = snapped(*at, e->modifiers());
     hoverAt(lastPixel_);
 }
 
 void GroundView::mouseReleaseEvent(QMouseEvent* e) {
-    if (hand_ == Hand::stroking && e->button() == Qt::LeftButton) {
+    const bool left = e->button() == Qt::LeftButton;
+    if (hand_ == Hand::stroking && left) {
         strokeTimer_.stop();
         if (const auto at = pick(e->position())) session_.continueStroke(*at, pressure_, strokeClock_.elapsed() / 1000.0);
         session_.endStroke();
         hand_ = Hand::idle;
         pressure_ = 1;
-    } else if (hand_ != Hand::stroking && e->button() != Qt::LeftButton) {
+    } else if (hand_ == Hand::lining && left) {
+        finishLine();
+    } else if ((hand_ == Hand::pulling || hand_ == Hand::taping) && left) {
+        hand_ = Hand::idle;
+        grip_ = Grip::none;
+    } else if (!left && (hand_ == Hand::looking || hand_ == Hand::sliding || hand_ == Hand::orbiting)) {
         hand_ = Hand::idle;
     }
     hoverAt(e->position());
@@ -374,6 +440,16 @@ void GroundView::keyPressEvent(QKeyEvent* e) {
         hand_ = Hand::idle;
         return;
     }
+    if (!corners_.empty()) {
+        if (e->key() == Qt::Key_Escape) return dropLine();
+        if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) return finishLine();
+        if (e->key() == Qt::Key_Backspace) {
+            corners_.pop_back();
+            if (corners_.size() < 2) return dropLine();
+            corners_.back() = session_.cursor().value_or(corners_.back());
+            return moveMark();
+        }
+    }
     if (kTravelKeys.contains(e->key()) && !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
         if (e->isAutoRepeat()) return;
         held_.insert(e->key());
@@ -393,6 +469,7 @@ void GroundView::keyReleaseEvent(QKeyEvent* e) {
 }
 
 void GroundView::focusOutEvent(QFocusEvent* e) {
+    setHandling(false);
     held_.clear();
     travelTimer_.stop();
     QWidget::focusOutEvent(e);

@@ -31,6 +31,15 @@ public:
     void setFlatLight(bool flat);
     void setShade(std::shared_ptr<const Raster<uint8_t>> sun, std::shared_ptr<const Raster<uint8_t>> open);
 
+    // A held key turns the brush mark into handles: pull its edge for the radius, its crown for the strength, its
+    // shoulder for the falloff, the mirror's centre to another place; or drag anywhere, sideways for the radius and
+    // upwards for the strength.
+    void setHandling(bool on);
+    bool handling() const { return handling_; }
+    // Clicks set the ends of the tape instead of stroking.
+    void setTaping(bool on);
+    bool taping() const { return taping_; }
+
     void overview();
     void plan();
     void centreOnCursor();
@@ -44,6 +53,7 @@ public:
 
 signals:
     void cameraMoved();
+    void lookChanged();
     void failed(const Error& error);
     void trouble(const QString& sentence);
 
@@ -52,6 +62,7 @@ protected:
     void mousePressEvent(QMouseEvent*) override;
     void mouseMoveEvent(QMouseEvent*) override;
     void mouseReleaseEvent(QMouseEvent*) override;
+    void mouseDoubleClickEvent(QMouseEvent*) override;
     void wheelEvent(QWheelEvent*) override;
     void tabletEvent(QTabletEvent*) override;
     void leaveEvent(QEvent*) override;
@@ -60,7 +71,8 @@ protected:
     void focusOutEvent(QFocusEvent*) override;
 
 private:
-    enum class Hand { idle, stroking, looking, sliding, orbiting };
+    enum class Hand { idle, stroking, lining, pulling, taping, looking, sliding, orbiting };
+    enum class Grip { none, edge, crown, shoulder, centre, anywhere };
 
     Navigator navigator() const { return {session_.level(), session_.pyramid()}; }
     void adoptLevel();
@@ -75,6 +87,19 @@ private:
     void moveMark();
     void paintMarks(QPainter& painter);
     void paintContourLabels(QPainter& painter);
+    void paintLine(QPainter& painter, const std::vector<glm::dvec3>& places, const QColor& colour, bool dots) const;
+    void paintTape(QPainter& painter) const;
+    void paintHandles(QPainter& painter) const;
+    // Logical pixel of a place, if it is before the camera.
+    std::optional<QPointF> pixelOf(const glm::dvec3& place) const;
+    std::optional<QPointF> gripPixel(Grip grip) const;
+    Grip gripNear(const QPointF& pixel) const;
+    void pull(const QPointF& pixel);
+    void pressBrush(const QPointF& pixel, const glm::dvec3& at, Qt::KeyboardModifiers modifiers);
+    // `at`, or with Ctrl the place in the nearest of 24 directions from the last corner.
+    glm::dvec3 snapped(const glm::dvec3& at, Qt::KeyboardModifiers modifiers) const;
+    void finishLine();
+    void dropLine();
     void travel();
     void hoverAt(const QPointF& pixel);
     double devicePixel() const { return devicePixelRatioF(); }
@@ -106,7 +131,16 @@ private:
     float pressure_ = 1;
     std::optional<QPointF> hover_;
     BrushMark mark_;
+    QPainterPath mirrorLines_;
     QRect markRect_;
+    std::vector<glm::dvec3> corners_;   // of the line that is being drawn, the last one still moving
+    bool lineInverted_ = false;
+    bool handling_ = false, taping_ = false;
+    std::optional<glm::dvec3> handled_; // where the mark stands while its handles are out
+    Grip grip_ = Grip::none;
+    QPointF pullFrom_;
+    float pullRadius_ = 0, pullStrength_ = 0;
+    double crownPixels_ = 60;           // how high the crown's handle stands above the centre, at full strength
 };
 
 }  // namespace jam

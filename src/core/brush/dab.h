@@ -20,8 +20,8 @@ struct Dab {
     TipShape shape = TipShape::round;
     const TipPicture* picture = nullptr;  // lives as long as the stroke
     float turn = 0;              // degrees clockwise
-    Image image;                 // the symmetry through which the tip is seen; only its four factors count
-    Image frame;                 // from the coordinates of this dab to those of the raster; identity but for framed()
+    Image image = {};            // the symmetry through which the tip is seen; only its four factors count
+    Image frame = {};            // from the coordinates of this dab to those of the raster; identity but for framed()
     const Fence* fence = nullptr;
     int factor = 1;              // raster samples per ground sample, for the fence
     const Raster<float>* shares = nullptr;  // when given, the mask itself, over `region`

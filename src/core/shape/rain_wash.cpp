@@ -84,9 +84,10 @@ public:
         drop(cx, cz, x - static_cast<float>(cx), z - static_cast<float>(cz), load);
     }
 
-    // Spreads what was dropped to its neighbours, keeping the sum, and puts it on the ground.
+    // Spreads what was dropped to its neighbours, keeping the sum.
     void settle() {
         Raster<float> next(h_.width, h_.depth);
+        const Raster<float> fallen = load_;
         for (int pass = 0; pass < 2; ++pass) {
             for (int z = 0; z < h_.depth; ++z)
                 for (int x = 0; x < h_.width; ++x) {
@@ -105,7 +106,7 @@ public:
             std::swap(load_, next);
         }
         for (int z = 0; z < h_.depth; ++z)
-            for (int x = 0; x < h_.width; ++x) h_.at(x, z) += load_.at(x, z);
+            for (int x = 0; x < h_.width; ++x) h_.at(x, z) += load_.at(x, z) - fallen.at(x, z);
         for (int pass = 0; pass < 3; ++pass) level(next);
     }
 
@@ -162,8 +163,9 @@ private:
         const std::array<Dent, 4> corners = {{{cx, cz, (1 - u) * (1 - v)}, {cx + 1, cz, u * (1 - v)}, {cx, cz + 1, (1 - u) * v}, {cx + 1, cz + 1, u * v}}};
         float sum = 0;
         for (const Dent& c : corners) if (mask_.at(c.x, c.z) > 0) sum += c.share;
-        if (sum <= 0) return load_.at(cx, cz) += amount * metre_, void();
-        for (const Dent& c : corners) if (mask_.at(c.x, c.z) > 0) load_.at(c.x, c.z) += amount * metre_ * c.share / sum;
+        const auto put = [&](int x, int z, float metres) { h_.at(x, z) += metres, load_.at(x, z) += metres; };
+        if (sum <= 0) return put(cx, cz, amount * metre_);
+        for (const Dent& c : corners) if (mask_.at(c.x, c.z) > 0) put(c.x, c.z, amount * metre_ * c.share / sum);
     }
 
     void dig(int cx, int cz, float amount) {

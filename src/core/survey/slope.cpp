@@ -84,11 +84,14 @@ Relief surveyRelief(const Level& level, const Context& context) {
             readSlope(level, rows, slope.view());
             readGround(level, rows, heights.view());
             Relief& r = found[static_cast<size_t>(band)];
-            r = {heights.at(0, 0), heights.at(0, 0), -1, 0, 0};
+            r.lowest = r.highest = heights.at(0, 0);
+            r.steepest = -1;
             for (int z = 0; z < rows.depth(); ++z)
                 for (int x = 0; x < rows.width(); ++x) {
                     r.lowest = std::min(r.lowest, heights.at(x, z));
                     r.highest = std::max(r.highest, heights.at(x, z));
+                    r.mean += heights.at(x, z);
+                    r.slopes[static_cast<size_t>(std::clamp(static_cast<int>(slope.at(x, z)), 0, 89))] += 1;
                     if (slope.at(x, z) <= r.steepest) continue;
                     r.steepest = slope.at(x, z);
                     r.steepestX = level.originX + level.spacing * x;
@@ -98,13 +101,24 @@ Relief surveyRelief(const Level& level, const Context& context) {
     });
     if (context.cancelled()) return {};
     Relief all = found.front();
+    all.mean = 0;
+    all.slopes = {};
+    const double per = 1 / (static_cast<double>(level.columns) * level.rows);
     for (const Relief& r : found) {
         all.lowest = std::min(all.lowest, r.lowest);
         all.highest = std::max(all.highest, r.highest);
+        all.mean += r.mean * per;
+        for (size_t i = 0; i < all.slopes.size(); ++i) all.slopes[i] += r.slopes[i] * per;
         if (r.steepest > all.steepest)
             all.steepest = r.steepest, all.steepestX = r.steepestX, all.steepestZ = r.steepestZ;
     }
     return all;
+}
+
+double Relief::atMost(double degrees) const {
+    double share = 0;
+    for (size_t i = 0; i < slopes.size(); ++i) share += slopes[i] * std::clamp(degrees - static_cast<double>(i), 0.0, 1.0);
+    return share;
 }
 
 }  // namespace jam

@@ -1,6 +1,8 @@
 // Steepness of the ground, and its extremes.
 #pragma once
 
+#include <array>
+
 #include "base/context.h"
 #include "level/level.h"
 
@@ -20,6 +22,11 @@ struct Relief {
     float lowest = 0, highest = 0;  // metres
     float steepest = 0;             // degrees
     double steepestX = 0, steepestZ = 0;
+    double mean = 0;                // metres
+    std::array<double, 90> slopes{};  // share of the samples whose slope lies within [i, i + 1) degrees
+
+    // Share of the ground that is at most so steep, [0, 1]; parts of a degree count in proportion.
+    double atMost(double degrees) const;
 };
 // Looks at the whole ground; an empty result when cancelled.
 Relief surveyRelief(const Level& level, const Context& context = {});

@@ -56,6 +56,9 @@ void main() {
         c = mix(finish(light), c, smoothstep(0.6, 1.0, away / liveMetres));
     }
 #endif
+#ifdef OVERLAY
+    c = overlaid(c, world, onGround);
+#endif
 #ifdef CONTOURS
     float band = world.y / contourStep, wide = max(fwidth(band), 1e-6);
     float line = 1.0 - smoothstep(0.6, 1.4, abs(fract(band - 0.5) - 0.5) / wide);

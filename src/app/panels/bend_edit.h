@@ -1,0 +1,31 @@
+// The falloff that a designer bends: two points to pull.
+#pragma once
+
+#include <QWidget>
+
+#include "session.h"
+
+namespace jam {
+
+class BendEdit : public QWidget {
+    Q_OBJECT
+public:
+    explicit BendEdit(Session& session, QWidget* parent = nullptr);
+    QSize sizeHint() const override { return {200, 96}; }
+    // Where a point stands: 0 at a third of the way, 1 at two thirds.
+    QPointF knob(int which) const;
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+
+private:
+    QPointF at(double t, double strength) const;
+
+    Session& session_;
+    int held_ = -1;
+};
+
+}  // namespace jam

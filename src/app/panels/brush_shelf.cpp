@@ -1,0 +1,176 @@
+#include "panels/brush_shelf.h"
+
+#include <QButtonGroup>
+#include <QDesktopServices>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QListWidget>
+#include <QMenu>
+#include <QPainter>
+#include <QToolButton>
+#include <QUrl>
+#include <QVBoxLayout>
+
+#include "shelf.h"
+#include "theme.h"
+
+namespace jam {
+
+QIcon curveIcon(Curve curve) {
+    QIcon icon;
+    for (const bool on : {false, true}) {
+        QPixmap pixmap(114, 72);
+        pixmap.fill(Qt::transparent);
+        QPainter p(&pixmap);
+        p.setRenderHint(QPainter::Antialiasing);
+        QPolygonF line;
+        for (int i = 0; i <= 40; ++i) {
+            const float x = static_cast<float>(i) / 20 - 1;
+            line << QPointF(57 + 52 * x, 66 - 58 * Falloff{curve, 1}.at(std::abs(x)));
+        }
+        p.setPen(QPen(on ? theme().onActive : theme().text, 4.5, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        p.drawPolyline(line);
+        p.end();
+        icon.addPixmap(pixmap, QIcon::Normal, on ? QIcon::On : QIcon::Off);
+    }
+    return icon;
+}
+
+QWidget* curveButtons(Session& session, QWidget* parent) {
+    auto* box = new QWidget(parent);
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(2);
+    auto* group = new QButtonGroup(box);
+    for (int c = 0; c < kCurves; ++c) {
+        const auto curve = static_cast<Curve>(c);
+        auto* b = new QToolButton(box);
+        b->setCheckable(true);
+        b->setIcon(curveIcon(curve));
+        b->setIconSize({30, 19});
+        b->setFixedSize(36, 28);
+        b->setToolTip(BrushList::tr("Falloff: %1").arg(QString::fromUtf8(curveName(curve).data(), static_cast<qsizetype>(curveName(curve).size()))));
+        group->addButton(b, c);
+        row->addWidget(b);
+    }
+    row->addStretch();
+    const auto show = [&session, group] { group->button(static_cast<int>(session.settings().falloff.curve))->setChecked(true); };
+    QObject::connect(&session, &Session::settingsChanged, box, show);
+    QObject::connect(group, &QButtonGroup::idClicked, box, [&session](int c) {
+        session.changeSettings([c](StrokeSettings& s) { s.falloff.curve = static_cast<Curve>(c); });
+    });
+    show();
+    return box;
+}
+
+TipRow::TipRow(Session& session, Shelf& shelf, QWidget* parent) : QWidget(parent), session_(session), shelf_(shelf) {
+    row_ = new QHBoxLayout(this);
+    row_->setContentsMargins(0, 0, 0, 0);
+    row_->setSpacing(3);
+    connect(&shelf, &Shelf::changed, this, &TipRow::fill);
+    connect(&session, &Session::settingsChanged, this, &TipRow::show);
+    connect(&session, &Session::toolChanged, this, &TipRow::show);
+    fill();
+}
+
+void TipRow::fill() {
+    while (QLayoutItem* item = row_->takeAt(0)) {
+        delete item->widget();
+        delete item;
+    }
+    const auto add = [&](const Tip& tip, const QString& name) {
+        auto* b = new QToolButton(this);
+        b->setCheckable(true);
+        b->setIcon(tipIcon(tip, 64));
+        b->setIconSize({26, 26});
+        b->setFixedSize(36, 36);
+        b->setToolTip(tr("Tip: %1").arg(name));
+        b->setProperty("tip", name);
+        row_->addWidget(b);
+        connect(b, &QToolButton::clicked, this, [this, tip] {
+            session_.changeSettings([&](StrokeSettings& s) { s.tip.shape = tip.shape, s.tip.picture = tip.picture; });
+            show();
+        });
+    };
+    add({TipShape::round, nullptr, 0, false, false, 0}, tr("round"));
+    add({TipShape::square, nullptr, 0, false, false, 0}, tr("square"));
+    for (const TipPtr& t : shelf_.tips()) add({TipShape::picture, t, 0, false, false, 0}, QString::fromStdString(t->name).toLower());
+    auto* more = new QToolButton(this);
+    more->setIcon(icon("add"));
+    more->setFixedSize(36, 36);
+    more->setToolTip(tr("Add a greyscale picture (PNG) as a tip"));
+    connect(more, &QToolButton::clicked, this, &TipRow::addWanted);
+    row_->addWidget(more);
+    row_->addStretch();
+    show();
+}
+
+void TipRow::show() {
+    const Tip& tip = session_.settings().tip;
+    for (auto* b : findChildren<QToolButton*>()) {
+        if (!b->isCheckable()) continue;
+        const QString name = b->property("tip").toString();
+        b->setChecked(tip.shape == TipShape::round ? name == tr("round") : tip.shape == TipShape::square ? name == tr("square")
+                                                                                                         : tip.picture && name == QString::fromStdString(tip.picture->name).toLower());
+    }
+}
+
+BrushList::BrushList(Session& session, Shelf& shelf, QWidget* parent) : QWidget(parent), session_(session), shelf_(shelf) {
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(2);
+    auto* head = new QHBoxLayout;
+    auto* title = new QLabel(tr("Brushes"), this);
+    title->setProperty("quiet", true);
+    auto* keep = new QToolButton(this);
+    keep->setObjectName("keepBrush");
+    keep->setIcon(icon("add"));
+    keep->setToolTip(tr("Keep the present brush under a name"));
+    keep->setFixedSize(24, 20);
+    keep->setIconSize({16, 16});
+    head->addWidget(title, 1);
+    head->addWidget(keep);
+    column->addLayout(head);
+    list_ = new QListWidget(this);
+    list_->setObjectName("brushes");
+    list_->setViewMode(QListView::ListMode);
+    list_->setIconSize({26, 26});
+    list_->setUniformItemSizes(true);
+    list_->setFocusPolicy(Qt::NoFocus);
+    list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    list_->setContextMenuPolicy(Qt::CustomContextMenu);
+    column->addWidget(list_, 1);
+    connect(keep, &QToolButton::clicked, this, &BrushList::keepWanted);
+    connect(list_, &QListWidget::customContextMenuRequested, this, &BrushList::menu);
+    connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
+        session_.applyPreset(shelf_.brushes()[static_cast<size_t>(list_->row(item))].preset.settings);
+    });
+    connect(&shelf, &Shelf::changed, this, &BrushList::fill);
+    fill();
+}
+
+void BrushList::fill() {
+    list_->clear();
+    for (const Shelf::Brush& b : shelf_.brushes()) {
+        auto* item = new QListWidgetItem(brushIcon(b.preset.settings, 52), QString::fromStdString(b.preset.name), list_);
+        item->setToolTip(tr("%1, %2 m").arg(toolTitle(b.preset.settings.tool)).arg(b.preset.settings.radius, 0, 'g', 3));
+    }
+}
+
+void BrushList::menu(const QPoint& at) {
+    QMenu menu(this);
+    menu.addAction(tr("Keep the present brush…"), this, &BrushList::keepWanted);
+    menu.addAction(tr("Take in a brush file…"), this, &BrushList::takeWanted);
+    if (const QListWidgetItem* item = list_->itemAt(at)) {
+        const auto index = static_cast<size_t>(list_->row(item));
+        menu.addAction(tr("Show its file"), this, [this, index] { QDesktopServices::openUrl(QUrl::fromLocalFile(QFileInfo(shelf_.brushes()[index].file).path())); });
+        auto* remove = menu.addAction(tr("Remove"), this, [this, index] {
+            if (const Status s = shelf_.removeBrush(index); !s) emit failed(s.error());
+        });
+        remove->setEnabled(shelf_.brushes()[index].own);
+    }
+    menu.exec(list_->viewport()->mapToGlobal(at));
+}
+
+}  // namespace jam

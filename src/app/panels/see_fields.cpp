@@ -1,0 +1,131 @@
+#include "panels/see_fields.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QLabel>
+#include <QPainter>
+#include <QVBoxLayout>
+
+#include "panels/number_field.h"
+#include "surveyor.h"
+#include "theme.h"
+#include "view/ground_view.h"
+
+namespace jam {
+
+Legend::Legend(const GroundView& view, QWidget* parent) : QWidget(parent), view_(view) {
+    setFixedHeight(12);
+    connect(&view, &GroundView::lookChanged, this, qOverload<>(&QWidget::update));
+}
+
+void Legend::paintEvent(QPaintEvent*) {
+    QPainter p(this);
+    const Look& look = view_.look();
+    for (int x = 0; x < width(); ++x) {
+        const glm::vec3 c = overlayColour(look.overlay, (static_cast<float>(x) + 0.5f) / static_cast<float>(width()), look.walkable);
+        p.fillRect(x, 0, 1, height(), QColor::fromRgbF(c.x, c.y, c.z));
+    }
+    if (look.overlay == Overlay::steepness) {
+        const int x = static_cast<int>(look.walkable / 90 * static_cast<float>(width()));
+        p.fillRect(x - 1, 0, 2, height(), theme().text);
+    }
+}
+
+SeeFields::SeeFields(Session& session, GroundView& view, const Surveyor& surveyor, QWidget* parent)
+    : QWidget(parent), session_(session), view_(view), surveyor_(surveyor) {
+    auto* c = new QVBoxLayout(this);
+    c->setContentsMargins(0, 0, 0, 0);
+    c->setSpacing(6);
+    const auto change = [this](auto set) {
+        Look look = view_.look();
+        set(look);
+        view_.setLook(look);
+    };
+    overlay_ = new QComboBox(this);
+    overlay_->setObjectName("overlay");
+    overlay_->addItems({tr("The ground as it is"), tr("Steepness"), tr("Altitude bands"), tr("Curvature")});
+    c->addWidget(overlay_);
+    legend_ = new Legend(view, this);
+    c->addWidget(legend_);
+    ends_ = new QLabel(this);
+    ends_->setProperty("quiet", true);
+    c->addWidget(ends_);
+    numbers_ = new QLabel(this);
+    numbers_->setObjectName("overlayNumbers");
+    numbers_->setWordWrap(true);
+    c->addWidget(numbers_);
+    const auto field = [&](const QString& name, const QString& suffix, NumberField::Range range, float Look::*which) {
+        auto* f = new NumberField(name, suffix, range, this);
+        c->addWidget(f);
+        connect(f, &NumberField::changed, this, [change, which](double v) { change([&](Look& l) { l.*which = static_cast<float>(v); }); });
+        return f;
+    };
+    const auto box = [&](const QString& name, bool Look::*which) {
+        auto* b = new QCheckBox(name, this);
+        c->addWidget(b);
+        connect(b, &QCheckBox::clicked, this, [change, which](bool on) { change([&](Look& l) { l.*which = on; }); });
+        return b;
+    };
+    walkable_ = field(tr("Walkable up to"), tr("°"), {5, 80, 0}, &Look::walkable);
+    bands_ = field(tr("Band"), tr(" m"), {0.1, 500, 1, true}, &Look::bandStep);
+    contours_ = box(tr("Contours"), &Look::contours);
+    interval_ = field(tr("Every"), tr(" m"), {0.1, 500, 1, true}, &Look::contourStep);
+    grid_ = box(tr("Grid"), &Look::grid);
+    gridStep_ = field(tr("Every"), tr(" m"), {0.5, 1000, 1, true}, &Look::gridStep);
+    mesh_ = box(tr("Ground mesh"), &Look::mesh);
+    mesh_->setToolTip(tr("The triangles of the samples, where they are far enough apart to be seen."));
+    before_ = new QComboBox(this);
+    before_->setToolTip(tr("What the key for looking back shows."));
+    before_->addItems({tr("Look back one step"), tr("Look back to the last save")});
+    before_->setCurrentIndex(session.peeksAtSave());
+    c->addWidget(before_);
+    connect(overlay_, &QComboBox::activated, this, [change](int i) { change([i](Look& l) { l.overlay = static_cast<Overlay>(i); }); });
+    connect(before_, &QComboBox::activated, this, [this](int i) { session_.setPeeksAtSave(i == 1); });
+    connect(&view, &GroundView::lookChanged, this, &SeeFields::show);
+    connect(&surveyor, &Surveyor::found, this, &SeeFields::tell);
+    show();
+}
+
+void SeeFields::show() {
+    const Look& l = view_.look();
+    overlay_->setCurrentIndex(static_cast<int>(l.overlay));
+    legend_->setVisible(l.overlay != Overlay::none);
+    ends_->setVisible(l.overlay != Overlay::none);
+    numbers_->setVisible(l.overlay != Overlay::none);
+    walkable_->setVisible(l.overlay == Overlay::steepness);
+    walkable_->setValue(l.walkable);
+    bands_->setVisible(l.overlay == Overlay::altitude);
+    bands_->setValue(l.bandStep);
+    contours_->setChecked(l.contours);
+    interval_->setVisible(l.contours);
+    interval_->setValue(l.contourStep);
+    grid_->setChecked(l.grid);
+    gridStep_->setVisible(l.grid);
+    gridStep_->setValue(l.gridStep);
+    mesh_->setChecked(l.mesh);
+    tell();
+}
+
+// The legend's words and the numbers of the last survey.
+void SeeFields::tell() {
+    const Look& l = view_.look();
+    const auto& f = surveyor_.findings();
+    const HeightSpan span = session_.pyramid().whole();
+    switch (l.overlay) {
+        case Overlay::none: return;
+        case Overlay::steepness:
+            ends_->setText(tr("0°                                          90°"));
+            if (f) numbers_->setText(tr("%1 % of the ground can be walked.\nThe steepest is %2°.").arg(100 * f->relief.atMost(l.walkable), 0, 'f', 1).arg(f->relief.steepest, 0, 'f', 1));
+            return;
+        case Overlay::altitude:
+            ends_->setText(tr("%1 m to %2 m").arg(span.low, 0, 'f', 1).arg(span.high, 0, 'f', 1));
+            if (f) numbers_->setText(tr("From %1 to %2 m, %3 m in the mean.").arg(f->relief.lowest, 0, 'f', 2).arg(f->relief.highest, 0, 'f', 2).arg(f->relief.mean, 0, 'f', 2));
+            return;
+        case Overlay::curvature:
+            ends_->setText(tr("hollow                                   crest"));
+            numbers_->setText(tr("Full colour where the slope changes by %1 for every metre.").arg(curvatureScale(session_.level()), 0, 'g', 2));
+            return;
+    }
+}
+
+}  // namespace jam

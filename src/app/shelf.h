@@ -1,0 +1,52 @@
+// What a designer keeps for every level: brush tips and named brushes. Shipped ones come from the share folder, own ones
+// from the folder of the user's data, where they are ordinary PNG and JSON files that can be shared.
+#pragma once
+
+#include <QIcon>
+#include <QObject>
+
+#include "files/settings_json.h"
+
+namespace jam {
+
+class Session;
+
+class Shelf : public QObject {
+    Q_OBJECT
+public:
+    // Reads both folders. Files that cannot be read are told with trouble() when asked for by refresh().
+    explicit Shelf(QObject* parent = nullptr);
+
+    const std::vector<TipPtr>& tips() const { return tips_; }
+    struct Brush {
+        Preset preset;
+        QString file;   // where it is kept
+        bool own;       // in the user's folder, so it can be removed
+    };
+    const std::vector<Brush>& brushes() const { return brushes_; }
+
+    // Copies a PNG to the user's tips.
+    Status addTip(const QString& path);
+    // Keeps a brush under a name; an own brush of that name is replaced.
+    Status keep(const QString& name, const StrokeSettings& settings);
+    Status removeBrush(size_t index);
+    // Copies a brush file that somebody shared.
+    Status addBrush(const QString& path);
+    static QString ownFolder();
+
+signals:
+    void changed();
+
+private:
+    void refresh();
+
+    std::vector<TipPtr> tips_;
+    std::vector<Brush> brushes_;
+};
+
+// A brush as it works, in small: one touch of it on a piece of ground, shaded.
+QIcon brushIcon(const StrokeSettings& settings, int pixels);
+// A tip as a picture in the theme's ink.
+QIcon tipIcon(const Tip& tip, int pixels);
+
+}  // namespace jam

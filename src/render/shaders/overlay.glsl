@@ -1,0 +1,58 @@
+// What is computed about the ground and shown on it; overlayColour() in renderer.cpp gives the same colours to the legends.
+uniform sampler2D heights;
+uniform ivec2 samples;
+uniform vec3 place;          // origin x, origin z, spacing
+uniform int overlay;         // 0 none, 1 steepness, 2 altitude, 3 curvature
+uniform vec4 overlayScale;   // walkable degrees, metres of a band, lowest and highest ground
+uniform float curvatureFull; // change of slope per metre at full colour
+uniform vec2 gridLook;       // metres between grid lines or 0, 1 when the mesh shows
+uniform vec3 bandColours[6];
+
+float groundAt(ivec2 p) { return texelFetch(heights, clamp(p, ivec2(0), samples - 1), 0).r; }
+
+float groundBetween(vec2 at) {
+    ivec2 p = ivec2(floor(at));
+    vec2 f = at - floor(at);
+    return mix(mix(groundAt(p), groundAt(p + ivec2(1, 0)), f.x), mix(groundAt(p + ivec2(0, 1)), groundAt(p + ivec2(1, 1)), f.x), f.y);
+}
+
+// How strongly a line at whole numbers of `v` shows, about two pixels wide; lines too close to tell apart fade out.
+float lineAt(float v, float pixels) {
+    float wide = max(fwidth(v), 1e-7);
+    float line = 1.0 - smoothstep(0.5 * pixels, 0.5 * pixels + 1.0, abs(fract(v - 0.5) - 0.5) / wide);
+    return line * (1.0 - smoothstep(0.15, 0.4, wide));
+}
+
+vec3 overlaid(vec3 c, vec3 world, vec2 onGround) {
+    vec2 at = onGround * vec2(samples) - 0.5;
+    float west = groundBetween(at - vec2(1.0, 0.0)), east = groundBetween(at + vec2(1.0, 0.0));
+    float north = groundBetween(at - vec2(0.0, 1.0)), south = groundBetween(at + vec2(0.0, 1.0));
+    float light = 0.55 + 0.75 * dot(c, vec3(0.3, 0.5, 0.2));   // relief stays visible below the colours
+    if (overlay == 1) {
+        float degrees = degrees(atan(length(vec2(east - west, south - north)) / (2.0 * place.z)));
+        float limit = overlayScale.x;
+        vec3 passes = mix(vec3(0.45, 0.66, 0.30), vec3(0.95, 0.68, 0.38), smoothstep(0.6 * limit, limit, degrees));
+        vec3 steep = mix(vec3(0.60, 0.25, 0.47), vec3(0.22, 0.07, 0.17), smoothstep(limit, 90.0, degrees));
+        c = mix(c, light * mix(passes, steep, step(limit, degrees)), 0.72);
+    } else if (overlay == 2) {
+        float band = floor(world.y / overlayScale.y) * overlayScale.y + 0.5 * overlayScale.y;
+        float share = clamp((band - overlayScale.z) / (overlayScale.w - overlayScale.z), 0.0, 1.0) * 5.0;
+        int i = min(int(share), 4);
+        c = mix(c, light * mix(bandColours[i], bandColours[i + 1], share - float(i)), 0.75);
+    } else if (overlay == 3) {
+        float here = groundBetween(at);
+        float bend = (4.0 * here - west - east - north - south) / (place.z * place.z) / curvatureFull;
+        vec3 colour = mix(vec3(0.78, 0.78, 0.76), bend < 0.0 ? vec3(0.25, 0.33, 0.50) : vec3(0.95, 0.68, 0.38), min(abs(bend), 1.0));
+        c = mix(c, light * colour, 0.75);
+    }
+    if (gridLook.x > 0.0) {
+        vec2 g = world.xz / gridLook.x;
+        float fine = max(lineAt(g.x, 1.0), lineAt(g.y, 1.0)), strong = max(lineAt(g.x / 10.0, 2.0), lineAt(g.y / 10.0, 2.0));
+        c = mix(c, vec3(0.97, 0.95, 0.92), max(0.35 * fine, 0.7 * strong));
+    }
+    if (gridLook.y > 0.0) {
+        float sides = max(lineAt(at.x, 0.8), lineAt(at.y, 0.8)), slant = lineAt(at.x - at.y, 0.8);
+        c = mix(c, vec3(0.10, 0.08, 0.10), max(0.55 * sides, 0.35 * slant));
+    }
+    return c;
+}
