@@ -8,13 +8,11 @@
 #ifdef JAM_BENCH_OPENCV
 #include <opencv2/imgproc.hpp>
 #endif
-#ifdef JAM_BENCH_OPENEXR
 #include <ImfChannelList.h>
 #include <ImfFrameBuffer.h>
 #include <ImfHeader.h>
 #include <ImfOutputFile.h>
 #include <ImfThreading.h>
-#endif
 
 #include "base/parallel.h"
 #include "brush/rows.h"
@@ -153,7 +151,6 @@ void pickRow() {
 }
 
 void savingRows() {
-#ifdef JAM_BENCH_OPENEXR
     const int side = 4097;
     auto level = std::make_shared<Level>(hillyLevel(side, side, 5, 1));
     const std::string stem = (std::filesystem::temp_directory_path() / ("jamhill-bench-" + std::to_string(::getpid()))).string();
@@ -180,7 +177,6 @@ void savingRows() {
     pair("saving heights of 4097 x 4097", Goal::atLeast, 4, ours, theirs);
     figure("size of the saved heights, kB", Goal::atMost, 0.8, static_cast<double>(std::filesystem::file_size(stem + ".tif")) / 1e3,
            static_cast<double>(std::filesystem::file_size(stem + ".exr")) / 1e3);
-#endif
 }
 
 void threadRow() {

@@ -21,6 +21,7 @@
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "panels/brush_shelf.h"
+#include "panels/import_dialog.h"
 #include "panels/keys_dialog.h"
 #include "panels/layer_strip.h"
 #include "panels/layout_dialog.h"
@@ -39,6 +40,11 @@ const char* const kPictureFilter = QT_TRANSLATE_NOOP("MainWindow", "Pictures (*.
 constexpr int kMostRecent = 8;
 
 std::filesystem::path toPath(const QString& s) { return std::filesystem::path(s.toStdString()); }
+
+bool isHeightmap(const QString& path) {
+    const QString e = QFileInfo(path).suffix().toLower();
+    return QStringList{"png", "tif", "tiff", "exr", "asc"}.contains(e) || namedRaw(toPath(path));
+}
 
 }  // namespace
 
@@ -358,29 +364,83 @@ void MainWindow::saveAs() {
 
 void MainWindow::newLevel() {
     if (!mayLeave()) return;
-    LayoutDialog dialog(shippedLayers_, std::nullopt, {}, this);
+    LayoutDialog dialog(shippedLayers_, this);
     if (dialog.exec() != QDialog::Accepted) return;
     Result<Level> level = dialog.level();
     if (!level) return refuse(level.error());
-    session_.open(level.take(), {}, tr("New level"));
-    session_.setStation(Station::shape);
+    const auto open = [this](Level l) {
+        session_.open(std::move(l), {}, tr("New level"));
+        session_.setStation(Station::shape);
+    };
+    const std::optional<LandscapeWish> land = dialog.landscape();
+    if (!land) return open(level.take());
+    auto outcome = std::make_shared<std::optional<Result<WholeOutcome>>>();
+    WholeWish wish;
+    wish.kind = WholeKind::generate;
+    wish.landscape = *land;
+    const bool began = jobs_.start(
+        tr("Generating"), [outcome, wish, flat = level.take()](const Context& c) { outcome->emplace(reshapeWhole(flat, wish, c)); },
+        [this, outcome, open] {
+            if (!**outcome) return refuse((*outcome)->error());
+            open((*outcome)->take().level);
+        });
+    if (!began) say(tr("Wait until “%1” is done.").arg(jobs_.what()));
 }
 
 void MainWindow::importHeightmap() {
     if (!mayLeave()) return;
-    const QString path = QFileDialog::getOpenFileName(this, tr("Choose a heightmap"), {}, tr("Heightmaps (*.png)"));
+    const QString path = QFileDialog::getOpenFileName(this, tr("Choose a heightmap"), {},
+        tr("Heightmaps (*.png *.tif *.tiff *.exr *.asc *.raw *.r8 *.r16 *.r32 *.bin *.hgt);;Any file, as raw (*)"));
     if (!path.isEmpty()) importPicture(path);
 }
 
 void MainWindow::importPicture(const QString& path) {
-    Result<Pixels> picture = readHeightmap(toPath(path));
-    if (!picture) return refuse(picture.error());
-    LayoutDialog dialog(shippedLayers_, picture.take(), path, this);
-    if (dialog.exec() != QDialog::Accepted) return;
-    Result<Level> level = dialog.level();
-    if (!level) return refuse(level.error());
-    session_.open(level.take(), {}, tr("Start from %1").arg(QFileInfo(path).fileName()));
-    session_.setStation(Station::shape);
+    // Reading and guessing take long for large files; the dialog opens when they are done.
+    struct Read {
+        Bytes bytes;
+        std::optional<RawLayout> layout;
+        std::optional<Result<HeightField>> field;
+    };
+    auto read = std::make_shared<Read>();
+    const bool began = jobs_.start(
+        tr("Reading"), [read, file = toPath(path)](const Context&) {
+            Result<Bytes> bytes = readFile(file, 2048u << 20);
+            if (!bytes) return void(read->field.emplace(bytes.error()));
+            read->bytes = bytes.take();
+            if (looksRaw(read->bytes)) {
+                const Result<RawLayout> guess = guessRaw(read->bytes, file.string());
+                // Without a likely layout the person corrects the first that fits at all.
+                read->layout = guess ? guess.value() : RawLayout{2, 2, RawSample::u8, false, 0};
+            }
+            read->field.emplace(decodeHeightField(read->bytes, file.string(), read->layout));
+        },
+        [this, read, path] {
+            if (!*read->field) return refuse(read->field->error());
+            ImportDialog dialog(shippedLayers_, std::move(read->bytes), read->field->take(), read->layout, path, this);
+            if (dialog.exec() != QDialog::Accepted) return;
+            makeFromField(dialog, path);
+        });
+    if (!began) say(tr("Wait until “%1” is done.").arg(jobs_.what()));
+}
+
+void MainWindow::makeFromField(const ImportDialog& dialog, const QString& path) {
+    auto made = std::make_shared<std::optional<Result<Level>>>();
+    const QString name = dialog.levelName();
+    const int first = dialog.firstLayer();
+    const bool began = jobs_.start(
+        tr("Making ground"), [made, field = std::make_shared<HeightField>(dialog.field()), wish = dialog.wish()](const Context& c) { made->emplace(levelFromField(*field, wish, 50, c)); },
+        [this, made, name, first, path] {
+            Result<Level>& r = **made;
+            if (!r) return refuse(r.error());
+            Level level = r.take();
+            if (!name.isEmpty()) level.name = name.toStdString();
+            if (!shippedLayers_.empty()) addLayer(level, shippedLayers_[static_cast<size_t>(first)]);
+            for (size_t i = 0; i < shippedLayers_.size(); ++i)
+                if (static_cast<int>(i) != first) addLayer(level, shippedLayers_[i]);
+            session_.open(std::move(level), {}, tr("Start from %1").arg(QFileInfo(path).fileName()));
+            session_.setStation(Station::shape);
+        });
+    if (!began) say(tr("Wait until “%1” is done.").arg(jobs_.what()));
 }
 
 void MainWindow::handOverTo(const QString& folder, const HandoverWish& wish) {
@@ -500,8 +560,13 @@ void MainWindow::dropEvent(QDropEvent* e) {
         if (mayLeave()) openFile(path);
     } else if (session_.station() == Station::cover) {
         addLayerPicture(path);
+    } else if (isHeightmap(path)) {
+        if (mayLeave()) importPicture(path);
+    } else if (path.endsWith(".json", Qt::CaseInsensitive)) {
+        if (const Status s = shelf_.addBrush(path); !s) refuse(s.error());
+        else say(tr("The brush lies with the others now."));
     } else {
-        say(tr("Drop a .jamhill file to open it, or a picture at the Cover station to make a layer of it."));
+        say(tr("Drop a .jamhill file to open it, a heightmap to start from it, a brush to keep it, or a picture at the Cover station to make a layer of it."));
     }
 }
 

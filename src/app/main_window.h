@@ -14,6 +14,7 @@
 
 namespace jam {
 
+class ImportDialog;
 class Sheet;
 class Trail;
 
@@ -71,6 +72,7 @@ private:
     void newLevel();
     void importHeightmap();
     void importPicture(const QString& path);
+    void makeFromField(const ImportDialog& dialog, const QString& path);
     void openWithDialog();
     void save();
     void saveAs();

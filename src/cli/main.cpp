@@ -1,4 +1,4 @@
-// jamhill-cli: new | info | stroke | import | export | check. Described in docs/cli.md.
+// jamhill-cli: new | info | stroke | reshape | resample | import | export | check. Described in docs/cli.md.
 // Exit codes: 0 done, 1 check found something wrong, 2 bad input or disk trouble.
 #include <CLI/CLI.hpp>
 #include <cstdio>
@@ -8,6 +8,8 @@
 #include "stroke/stroker.h"
 #include "files/handover.h"
 #include "files/heightmap.h"
+#include "level/resize.h"
+#include "shape/whole.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "files/stroke_file.h"
@@ -84,15 +86,69 @@ int info(const std::string& file, bool json) {
     return 0;
 }
 
-int stroke(const std::string& file, const std::string& strokes, const std::string& out) {
+int stroke(const std::string& file, const std::string& strokes, const std::string& out, const std::string& reference) {
     Result<Level> loaded = loadLevel(file);
     if (!loaded) return refuse(loaded);
     Level& level = loaded.value();
-    const Result<std::vector<Stroke>> list = readStrokes(strokes, level);
+    const Result<std::vector<Stroke>> list = readStrokes(strokes, level, readTips(shareFolder() / "tips"));
     if (!list) return refuse(list);
+    std::shared_ptr<const Level> before;
+    if (!reference.empty()) {
+        Result<Level> read = loadLevel(reference);
+        if (!read) return refuse(read);
+        before = std::make_shared<const Level>(read.take());
+    }
     for (const Stroke& s : list.value())
-        if (const Result<Change> r = runStroke(level, s); !r) return refuse(r);
+        if (const Result<Change> r = runStroke(level, s, before); !r) return refuse(r);
     if (const Status s = saveLevel(level, out.empty() ? file : out); !s) return refuse(s);
+    return 0;
+}
+
+int import(const std::string& heightmap, const std::string& file, const std::string& first, FieldWish wish, RawLayout raw,
+           const std::optional<float>& black, const std::optional<float>& white, bool guess) {
+    Result<Bytes> bytes = readFile(heightmap, 2048u << 20);
+    if (!bytes) return refuse(bytes);
+    std::optional<RawLayout> layout;
+    if (raw.width > 0) {
+        layout = raw;
+    } else if (looksRaw(bytes.value()) && (guess || namedRaw(heightmap))) {
+        const Result<RawLayout> likely = guessRaw(bytes.value(), heightmap);
+        if (!likely) return refuse(likely);
+        layout = likely.value();
+        const char* kinds[] = {"u8", "u16", "f32"};
+        std::fprintf(stderr, "Taken as raw: %d x %d, %s%s, %zu bytes of header.\n", layout->width, layout->depth, kinds[static_cast<size_t>(layout->sample)], layout->bigEndian ? ", big endian" : "", layout->offset);
+    }
+    const Result<HeightField> field = decodeHeightField(bytes.value(), heightmap, layout);
+    if (!field) return refuse(field);
+    const HeightField& f = field.value();
+    if (layout && staticness(f.values.view()) > kStatic) std::fprintf(stderr, "It looks like static: the byte order, width or kind of sample may be wrong.\n");
+    if (f.holes) std::fprintf(stderr, "%d samples without a height were set to the lowest.\n", f.holes);
+    if (f.steps == 256 && !wish.soften) std::fprintf(stderr, "It has only 256 steps: slopes come out stepped. Add --soften to bring them back.\n");
+    // Formats that speak in metres need no black and white.
+    wish.black = black.value_or(f.metres ? f.black : 0);
+    wish.white = white.value_or(f.metres ? f.white : 100);
+    return saveNew(levelFromField(f, wish), first, file);
+}
+
+int reshape(const std::string& file, const WholeWish& wish, const std::string& out) {
+    const Result<Level> level = loadLevel(file);
+    if (!level) return refuse(level);
+    const Result<WholeOutcome> done = reshapeWhole(level.value(), wish);
+    if (!done) return refuse(done);
+    std::printf("Rises by up to %.2f m, falls by up to %.2f m.\n", done.value().rise, done.value().fall);
+    if (done.value().clipped > 0) std::printf("%.2f %% of the ground meets the level's range and is held there.\n", 100 * done.value().clipped);
+    if (const Status s = saveLevel(done.value().level, out); !s) return refuse(s);
+    return 0;
+}
+
+int resample(const std::string& file, double spacing, int columns, int rows, const std::string& out) {
+    const Result<Level> level = loadLevel(file);
+    if (!level) return refuse(level);
+    const Level& l = level.value();
+    const auto samples = [&](double metres) { return static_cast<int>(std::clamp(std::round(metres / spacing) + 1, 0.0, 1e6)); };
+    const Result<Level> done = resampleLevel(l, columns ? columns : samples(l.width()), rows ? rows : samples(l.depth()), spacing);
+    if (!done) return refuse(done);
+    if (const Status s = saveLevel(done.value(), out); !s) return refuse(s);
     return 0;
 }
 
@@ -120,7 +176,7 @@ int main(int count, char** words) {
     CLI::App app{"Jam Hill without a window"};
     app.require_subcommand(1);
 
-    std::string file, other, out, first;
+    std::string file, other, out, first, reference;
     NewLevel wish;
     double width = 0, depth = 0;
     CLI::App* make = app.add_subcommand("new", "Makes a flat level");
@@ -146,15 +202,63 @@ int main(int count, char** words) {
     draw->add_option("LEVEL", file, "The level file")->required();
     draw->add_option("STROKES", other, "The stroke file")->required();
     draw->add_option("--out", out, "Write here instead of over LEVEL");
+    draw->add_option("--reference", reference, "The level that restore strokes bring back");
 
-    HeightmapWish map;
-    CLI::App* in = app.add_subcommand("import", "Makes a level from a heightmap picture");
-    in->add_option("PICTURE", other, "PNG with 8 or 16 bits")->required();
+    FieldWish map;
+    RawLayout raw;
+    std::string fit = "keep", kernel = "cubic", sample;
+    std::optional<float> black, white;
+    bool guessRawLayout = false;
+    CLI::App* in = app.add_subcommand("import", "Makes a level from a heightmap");
+    in->add_option("HEIGHTMAP", other, "PNG, TIFF, OpenEXR, ASCII grid, or raw")->required();
     in->add_option("LEVEL", file, "The level file to write")->required();
     in->add_option("--spacing", map.spacing, "Metres between samples");
-    in->add_option("--black", map.black, "Altitude of the darkest value, metres");
-    in->add_option("--white", map.white, "Altitude of the brightest value, metres");
+    in->add_option("--black", black, "Altitude of the darkest value, metres");
+    in->add_option("--white", white, "Altitude of the brightest value, metres");
+    in->add_option("--fit", fit, "keep (every sample), stretch or crop (to --width and --depth)")->check(CLI::IsMember({"keep", "stretch", "crop"}));
+    in->add_option("--width", map.width, "Metres from west to east, to stretch or crop to");
+    in->add_option("--depth", map.depth, "Metres from north to south, to stretch or crop to");
+    in->add_option("--resampling", kernel, "nearest, linear or cubic")->check(CLI::IsMember({"nearest", "linear", "cubic"}));
+    in->add_flag("--soften", map.soften, "Soften the steps of a picture with few values");
+    in->add_flag("--raw", guessRawLayout, "Take any file as raw and guess its layout");
+    in->add_option("--raw-width", raw.width, "Raw: samples in a row; without it the layout is guessed");
+    in->add_option("--raw-depth", raw.depth, "Raw: rows");
+    in->add_option("--raw-sample", sample, "Raw: u8, u16 or f32")->check(CLI::IsMember({"u8", "u16", "f32"}));
+    in->add_flag("--raw-big-endian", raw.bigEndian, "Raw: the most significant byte comes first");
+    in->add_option("--raw-offset", raw.offset, "Raw: bytes before the first sample");
     in->add_option("--first-layer", first, "The sample layer that covers everything");
+
+    WholeWish whole;
+    std::string work, landscape = "rolling-hills", meeting = "replace";
+    CLI::App* shape = app.add_subcommand("reshape", "Works on the whole ground");
+    shape->add_option("LEVEL", file, "The level file")->required();
+    shape->add_option("WORK", work, "raise, scale, smooth, noise, crumble, rain-wash, soften-steps, remove-spikes or generate")->required();
+    shape->add_option("--out", out, "Write here instead of over LEVEL");
+    shape->add_option("--metres", whole.metres, "raise: by so many metres");
+    shape->add_option("--low", whole.low, "scale: what the lowest ground becomes, metres");
+    shape->add_option("--high", whole.high, "scale: what the highest ground becomes, metres");
+    shape->add_option("--width", whole.width, "smooth: metres");
+    shape->add_option("--angle", whole.angle, "crumble: angle of rest in degrees");
+    shape->add_option("--years", whole.years, "crumble, rain-wash: years");
+    shape->add_option("--step", whole.step, "soften-steps: metres of one step");
+    shape->add_option("--spike", whole.spike, "remove-spikes: metres that a sample may stand out");
+    shape->add_option("--scale", whole.noise.scale, "noise, generate: metres of the largest forms");
+    shape->add_option("--height", whole.noise.relief, "noise, generate: metres");
+    shape->add_option("--octaves", whole.noise.octaves, "noise: 1 to 10");
+    shape->add_option("--seed", whole.seed, "noise, rain-wash, generate");
+    shape->add_option("--landscape", landscape, "generate: rolling-hills, ridges, island, canyon, terraces or crater-lakes");
+    shape->add_option("--edge", whole.landscape.edge, "generate: metres of mountains along the border");
+    shape->add_option("--edge-width", whole.landscape.edgeWidth, "generate: metres that they reach inwards");
+    shape->add_option("--meeting", meeting, "generate: replace, add, highest or lowest");
+
+    int columns = 0, rows = 0;
+    double newSpacing = 0;
+    CLI::App* resize = app.add_subcommand("resample", "The same ground with other samples");
+    resize->add_option("LEVEL", file, "The level file")->required();
+    resize->add_option("--spacing", newSpacing, "Metres between samples")->required();
+    resize->add_option("--columns", columns, "Samples from west to east; without it the size stays");
+    resize->add_option("--rows", rows, "Samples from north to south; without it the size stays");
+    resize->add_option("--out", out, "Write here instead of over LEVEL");
 
     HandoverWish hand;
     bool fullRange = false, noHeightmap = false, noSets = false, noSingles = false;
@@ -182,12 +286,29 @@ int main(int count, char** words) {
         return saveNew(makeLevel(wish), first, file);
     }
     if (*tell) return info(file, json);
-    if (*draw) return stroke(file, other, out);
+    if (*draw) return stroke(file, other, out, reference);
     if (*in) {
-        const Result<Pixels> picture = readHeightmap(other);
-        if (!picture) return refuse(picture);
-        return saveNew(levelFromHeightmap(picture.value(), other, map), first, file);
+        map.fit = fit == "stretch" ? Fit::stretch : fit == "crop" ? Fit::crop : Fit::keep;
+        map.kernel = kernel == "nearest" ? Kernel::nearest : kernel == "linear" ? Kernel::linear : Kernel::cubic;
+        raw.sample = sample == "u8" ? RawSample::u8 : sample == "f32" ? RawSample::f32 : RawSample::u16;
+        return import(other, file, first, map, raw, black, white, guessRawLayout);
     }
+    if (*shape) {
+        const auto kind = wholeFromName(work);
+        const auto land = landscapeFromName(landscape);
+        const auto met = meetingFromName(meeting);
+        if (!kind) return refuse(Status(Error{"", "WORK", "it is \"" + work + "\"", "see jamhill-cli reshape --help"}));
+        if (!land) return refuse(Status(Error{"", "--landscape", "it is \"" + landscape + "\"", "see jamhill-cli reshape --help"}));
+        if (!met) return refuse(Status(Error{"", "--meeting", "it is \"" + meeting + "\"", "use replace, add, highest or lowest"}));
+        whole.kind = *kind;
+        whole.landscape.kind = *land;
+        whole.meeting = *met;
+        whole.noise.seed = whole.landscape.seed = whole.seed;
+        if (shape->count("--scale")) whole.landscape.scale = whole.noise.scale;
+        if (shape->count("--height")) whole.landscape.height = whole.noise.relief;
+        return reshape(file, whole, out.empty() ? file : out);
+    }
+    if (*resize) return resample(file, newSpacing, columns, rows, out.empty() ? file : out);
     if (*give) {
         hand = {!noHeightmap, !fullRange, !noSets, !noSingles};
         return exportTo(file, other, hand);

@@ -1,16 +1,21 @@
 // Makes the pictures in docs/screenshots from the demo level: jamhill-shots LEVEL FOLDER, under Xvfb.
+#include <QComboBox>
 #include <QGuiApplication>
 #include <QScreen>
 #include <QSettings>
 #include <QTest>
 #include <QTimer>
+#include <QToolButton>
 #include <cstdio>
 
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "level/ground.h"
 #include "main_window.h"
+#include "panels/import_dialog.h"
 #include "panels/layout_dialog.h"
+#include "panels/sheet.h"
+#include "panels/whole_panel.h"
 #include "start.h"
 
 using namespace jam;
@@ -89,6 +94,38 @@ int main(int count, char** words) {
     photo.hover(0.46, 0.62);
     photo.take("shape");
 
+    // Steepness with its legend; the fold is opened as a person would.
+    if (auto* fold = window.findChild<QToolButton*>("foldSee"); !fold->isChecked()) fold->click();
+    Look look = window.view()->look();
+    look.overlay = Overlay::steepness;
+    look.grid = true;
+    look.gridStep = 20;
+    window.view()->setLook(look);
+    photo.stand(-60, 330, 130, 350, -22);
+    photo.hover(0.55, 0.6);
+    photo.take("steepness");
+    window.view()->setLook(Look());
+
+    // A mirrored crag, its images and the handles of the brush.
+    session.setTool(Tool::raise);
+    session.setMirror({MirrorKind::turn3, 20, -40});
+    for (const Shelf::Brush& b : window.shelf().brushes()) if (b.preset.name == "Whole ridge") session.applyPreset(b.preset.settings);
+    photo.stand(0, 330, 260, 0, -34);
+    photo.hover(0.62, 0.55);
+    window.view()->setHandling(true);
+    photo.take("brush");
+    window.view()->setHandling(false);
+    session.setMirror({});
+
+    // Rain over all, before it is applied.
+    window.actions()["whole"]->trigger();
+    window.sheet()->whole()->choose(static_cast<int>(WholeKind::rainWash));
+    photo.stand(-190, 60, 62, 8, -14);
+    for (int i = 0; i < 600 && window.sheet()->whole()->busy(); ++i) QTest::qWait(50);
+    photo.hover(0.5, 0.7);
+    photo.take("whole-ground");
+    window.actions()["whole"]->trigger();
+
     session.setStation(Station::cover);
     session.setLayer(session.level().layers[3].id);
     session.changeSettings([](StrokeSettings& s) { s.radius = 5; });
@@ -116,9 +153,10 @@ int main(int count, char** words) {
     session.setStation(Station::layOut);
     window.view()->overview();
     photo.settle();
-    LayoutDialog dialog(shipped, std::nullopt, {}, &window);
+    LayoutDialog dialog(shipped, &window);
+    dialog.findChild<QComboBox*>("ground")->setCurrentIndex(6);
     dialog.show();
-    dialog.move(360, 150);
+    dialog.move(260, 110);
     photo.take("lay-out");
     dialog.close();
 
@@ -128,9 +166,10 @@ int main(int count, char** words) {
         readGround(session.level(), {0, z, 1025, z + 1}, row.view());
         for (int x = 0; x < 1025; x += 4) map.samples.push_back(static_cast<uint16_t>(row.at(x, 0) * 2));
     }
-    LayoutDialog import(shipped, map, "damson-down-heights.png", &window);
+    const Bytes mapBytes = encodePng(map);
+    ImportDialog import(shipped, mapBytes, decodeHeightField(mapBytes, "damson-down-heights.png").take(), std::nullopt, "damson-down-heights.png", &window);
     import.show();
-    import.move(360, 150);
+    import.move(240, 110);
     photo.take("heightmap");
     import.close();
 

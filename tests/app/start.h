@@ -21,6 +21,7 @@ public:
 
 private:
     static void prepare(const QString& settings) {
+        qputenv("XDG_DATA_HOME", settings.toLocal8Bit());  // own tips and brushes
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings);
         QSurfaceFormat format;
         format.setVersion(3, 3);

@@ -1,12 +1,14 @@
 // A designer's work, through the real window.
 #include <catch2/catch.hpp>
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPushButton>
+#include <QSpinBox>
 #include <QTemporaryDir>
 #include <QToolButton>
 #include <cmath>
@@ -19,6 +21,7 @@
 #include "cover/weights.h"
 #include "levels.h"
 #include "panels/layer_strip.h"
+#include "panels/import_dialog.h"
 #include "panels/layout_dialog.h"
 #include "panels/readout.h"
 #include "panels/section.h"
@@ -359,7 +362,7 @@ TEST_CASE("contours appear where they should and go again") {
 
 TEST_CASE("the lay-out dialog tells what a level costs and refuses what cannot be") {
     const std::vector<Layer> layers{plainLayer("Clay"), plainLayer("Fern")};
-    LayoutDialog dialog(layers, std::nullopt, {});
+    LayoutDialog dialog(layers);
     dialog.show();
     auto* width = dialog.findChild<QDoubleSpinBox*>("width");
     auto* make = dialog.findChild<QPushButton*>("make");
@@ -382,7 +385,16 @@ TEST_CASE("the lay-out dialog tells what a level costs and refuses what cannot b
     CHECK(level.value().columns == 5001);
     CHECK(level.value().startHeight == 10);
     CHECK(level.value().layers[0].name == "Fern");
-    CHECK(checkLevel(flatLevel(5, 5)).empty());
+    // Generated ground has to fit below the highest.
+    CHECK_FALSE(dialog.landscape());
+    dialog.findChild<QComboBox*>("ground")->setCurrentIndex(3);
+    dialog.findChild<QDoubleSpinBox*>("formHeight")->setValue(500);
+    CHECK_FALSE(make->isEnabled());
+    dialog.findChild<QDoubleSpinBox*>("formHeight")->setValue(80);
+    CHECK(make->isEnabled());
+    REQUIRE(dialog.landscape());
+    CHECK(dialog.landscape()->kind == Landscape::island);
+    CHECK(dialog.landscape()->height == 80);
 }
 
 TEST_CASE("dropping a level file opens it") {
@@ -395,32 +407,56 @@ TEST_CASE("dropping a level file opens it") {
     CHECK(stage.session.level() == level);
 }
 
-TEST_CASE("a heightmap picture becomes a level through the dialog, and eight bits are warned of") {
+TEST_CASE("a heightmap becomes a level through the dialog, and eight bits are warned of") {
     const std::vector<Layer> layers{plainLayer("Clay"), plainLayer("Fern")};
     Pixels picture{9, 5, 1, 8, {}};
     for (int i = 0; i < 45; ++i) picture.samples.push_back(static_cast<uint16_t>(i * 5));
-    LayoutDialog dialog(layers, picture, "hills.png");
+    const Bytes bytes = encodePng(picture);
+    ImportDialog dialog(layers, bytes, decodeHeightField(bytes, "hills.png").take(), std::nullopt, "hills.png");
     dialog.show();
-    bool warned = false;
-    for (const QLabel* l : dialog.findChildren<QLabel*>()) warned |= l->text().contains("256 steps");
-    CHECK(warned);
-    CHECK(dialog.findChild<QLineEdit*>("name")->text() == "hills");
+    CHECK(dialog.findChild<QLabel*>("warns")->text().contains("256 steps"));
+    CHECK(dialog.levelName() == "hills");
     auto* black = dialog.findChild<QDoubleSpinBox*>("black");
     auto* white = dialog.findChild<QDoubleSpinBox*>("white");
+    auto* make = dialog.findChild<QPushButton*>("make");
     white->setValue(-5);
-    CHECK_FALSE(dialog.findChild<QPushButton*>("make")->isEnabled());
+    CHECK_FALSE(make->isEnabled());
     black->setValue(-10);
     white->setValue(41);
     dialog.findChild<QDoubleSpinBox*>("spacing")->setValue(2);
-    CHECK(dialog.findChild<QPushButton*>("make")->isEnabled());
-    const Result<Level> level = dialog.level();
-    REQUIRE(level);
-    CHECK(level.value().columns == 9);
-    CHECK(level.value().depth() == 8);
-    CHECK(groundSample(level.value(), 0, 0) == Approx(-10));
-    CHECK(groundSample(level.value(), 8, 4) == Approx(-10 + 51 * 220 / 255.0));
-    CHECK(checkLevel(level.value()).empty());
-    CHECK(level.value().lowest < -10);  // room to dig
+    dialog.findChild<QCheckBox*>("soften")->setChecked(false);
+    CHECK(make->isEnabled());
+    Level level = levelFromField(dialog.field(), dialog.wish()).take();
+    CHECK(level.columns == 9);
+    CHECK(level.depth() == 8);
+    CHECK(groundSample(level, 0, 0) == Approx(-10));
+    CHECK(groundSample(level, 8, 4) == Approx(-10 + 51 * 220 / 255.0));
+    CHECK(level.lowest < -10);  // room to dig
+    dialog.findChild<QComboBox*>("fit")->setCurrentIndex(1);
+    CHECK(levelFromField(dialog.field(), dialog.wish()).value().columns == 257);
+}
+
+TEST_CASE("a raw heightmap with the wrong byte order looks like static, and is put right in the dialog") {
+    Bytes bytes;
+    for (int i = 0; i < 64 * 64; ++i) {
+        const int v = 20000 + 150 * (i % 64) + 90 * (i / 64);
+        bytes.push_back(static_cast<uint8_t>(v & 255));
+        bytes.push_back(static_cast<uint8_t>(v >> 8));
+    }
+    const RawLayout wrong{64, 64, RawSample::u16, true, 0};
+    ImportDialog dialog({plainLayer("Clay")}, bytes, decodeHeightField(bytes, "h.raw", wrong).take(), wrong, "h.raw");
+    dialog.show();
+    auto* warns = dialog.findChild<QLabel*>("warns");
+    CHECK(warns->text().contains("static"));
+    dialog.findChild<QComboBox*>("rawOrder")->setCurrentIndex(0);
+    CHECK_FALSE(warns->text().contains("static"));
+    CHECK(dialog.field().low == 20000);
+    auto* make = dialog.findChild<QPushButton*>("make");
+    dialog.findChild<QSpinBox*>("rawWidth")->setValue(640);
+    CHECK_FALSE(make->isEnabled());
+    CHECK(dialog.findChild<QLabel*>("wrong")->text().contains("bytes"));
+    dialog.findChild<QSpinBox*>("rawWidth")->setValue(64);
+    CHECK(make->isEnabled());
 }
 
 TEST_CASE("a picture dropped at Cover becomes a layer, one that is none is refused in words") {

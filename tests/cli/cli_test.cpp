@@ -12,6 +12,7 @@
 #include "files/level_file.h"
 #include "files/png.h"
 #include "level/ground.h"
+#include "folder.h"
 #include "levels.h"
 #include "stroke/stroker.h"
 #include "survey/check.h"
@@ -23,12 +24,8 @@ namespace fs = std::filesystem;
 namespace {
 
 struct Desk {
-    fs::path path;
-    Desk() {
-        std::string name = (fs::temp_directory_path() / "jamhill-cli-XXXXXX").string();
-        path = ::mkdtemp(name.data());
-    }
-    ~Desk() { fs::remove_all(path); }
+    Folder folder;
+    const fs::path& path = folder.path;
 
     struct Outcome { int code; std::string text; };
     Outcome run(const std::string& words) const {

@@ -13,13 +13,13 @@
 #include "files/material.h"
 #include "files/float_tiff.h"
 #include "files/handover.h"
-#include "files/heightmap.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "files/settings_json.h"
 #include "files/stroke_file.h"
 #include "level/ground.h"
 #include "cover/weights.h"
+#include "folder.h"
 #include "levels.h"
 
 using namespace jam;
@@ -27,40 +27,6 @@ using namespace jam::test;
 namespace fs = std::filesystem;
 
 namespace {
-
-struct Folder {
-    fs::path path;
-    Folder() {
-        std::string name = (fs::temp_directory_path() / "jamhill-test-XXXXXX").string();
-        path = ::mkdtemp(name.data());
-    }
-    ~Folder() {
-        ::chmod(path.c_str(), 0755);
-        fs::remove_all(path);
-    }
-    size_t files() const { return static_cast<size_t>(std::distance(fs::directory_iterator(path), fs::directory_iterator())); }
-};
-
-Bytes bytesOf(const fs::path& path) { return readFile(path, 1u << 30).take(); }
-void put(const fs::path& path, const Bytes& bytes) {
-    std::ofstream(path, std::ios::binary).write(reinterpret_cast<const char*>(bytes.data()), static_cast<std::streamsize>(bytes.size()));
-}
-
-// Flips, cuts, repeats and fills bytes at random places.
-Bytes mutated(Bytes bytes, Random& random) {
-    const int changes = wholeBetween(random, 1, 8);
-    for (int i = 0; i < changes && !bytes.empty(); ++i) {
-        const auto at = static_cast<size_t>(wholeBetween(random, 0, static_cast<int>(bytes.size()) - 1));
-        switch (wholeBetween(random, 0, 4)) {
-            case 0: bytes[at] = static_cast<uint8_t>(random()); break;
-            case 1: bytes[at] ^= static_cast<uint8_t>(1 << wholeBetween(random, 0, 7)); break;
-            case 2: bytes.resize(at); break;
-            case 3: bytes.insert(bytes.begin() + static_cast<long>(at), bytes.begin(), bytes.begin() + static_cast<long>(at / 2)); break;
-            default: std::memset(&bytes[at], random() % 2 ? 255 : 0, std::min<size_t>(4, bytes.size() - at));
-        }
-    }
-    return bytes;
-}
 
 }  // namespace
 
@@ -284,38 +250,6 @@ TEST_CASE("mutated stroke files never crash", "[fuzz]") {
         (void)parseStrokes(std::string(m.begin(), m.end()), "s.json", level);
     }
     SUCCEED();
-}
-
-TEST_CASE("a heightmap becomes ground and comes back within half a step") {
-    const Folder folder;
-    Random random(8);
-    Pixels p{120, 90, 1, 16, {}};
-    for (int i = 0; i < 120 * 90; ++i) p.samples.push_back(static_cast<uint16_t>(wholeBetween(random, 0, 65535)));
-    p.samples[0] = 0;
-    p.samples[1] = 65535;
-    put(folder.path / "in.png", encodePng(p));
-    const Result<Pixels> read = readHeightmap(folder.path / "in.png");
-    REQUIRE(read);
-    Level level = levelFromHeightmap(read.value(), "in.png", {2, -10, 90}).take();
-    addLayer(level, plainLayer("grass"));
-    CHECK(groundSample(level, 0, 0) == Approx(-10));
-    CHECK(groundSample(level, 1, 0) == Approx(90));
-    HandoverWish wish;
-    REQUIRE(handOver(level, folder.path / "out", wish));
-    const Result<Pixels> back = readHeightmap(folder.path / "out" / "heightmap.png");
-    REQUIRE(back);
-    CHECK(back.value().samples == p.samples);
-}
-
-TEST_CASE("heightmaps that cannot be ground are refused") {
-    const Folder folder;
-    Pixels colour{8, 8, 3, 8, std::vector<uint16_t>(8 * 8 * 3, 0)};
-    colour.samples[1] = 200;
-    put(folder.path / "c.png", encodePng(colour));
-    CHECK(readHeightmap(folder.path / "c.png").error().field == "channels");
-    put(folder.path / "one.png", encodePng({1, 1, 1, 8, {0}}));
-    CHECK(readHeightmap(folder.path / "one.png").error().field == "size");
-    CHECK(levelFromHeightmap({2, 2, 1, 8, {0, 0, 0, 0}}, "x.png", {1, 5, 5}).error().field == "white");
 }
 
 TEST_CASE("hand over writes weights that sum to 255 and a manifest that names them") {

@@ -1,42 +1,50 @@
-// Lay out: the size, fineness, range and first layer of a new level, flat or from a heightmap picture, and what
-// it will cost.
+// Laying out a new level: how large, how fine, how high and how deep, flat or generated, with the cost before it is paid.
 #pragma once
 
 #include <QDialog>
-#include <optional>
+#include <QTimer>
 
-#include "files/heightmap.h"
+#include "shape/generate.h"
 
 class QComboBox;
 class QDoubleSpinBox;
+class QFormLayout;
 class QLabel;
 class QLineEdit;
 class QPushButton;
+class QSpinBox;
 
 namespace jam {
+
+class ReliefPreview;
 
 class LayoutDialog : public QDialog {
     Q_OBJECT
 public:
-    // `layers` are offered as first layer; with `picture` the ground comes from it.
-    LayoutDialog(const std::vector<Layer>& layers, std::optional<Pixels> picture, const QString& pictureName, QWidget* parent = nullptr);
+    // `layers` are offered as the first one.
+    explicit LayoutDialog(const std::vector<Layer>& layers, QWidget* parent = nullptr);
 
-    // The level that was asked for. Errors: as makeLevel().
+    // The level that was asked for, still flat. Errors: as makeLevel().
     Result<Level> level() const;
+    // What it is to be shaped like, if not flat.
+    std::optional<LandscapeWish> landscape() const;
 
 private:
     NewLevel wish() const;
     void tell();
+    void look();
     QDoubleSpinBox* metres(const QString& objectName, double value, double low, double high, int decimals = 1);
 
     const std::vector<Layer>& layers_;
-    std::optional<Pixels> picture_;
-    QString pictureName_;
     QLineEdit* name_;
-    QDoubleSpinBox *width_, *depth_, *spacing_, *lowest_, *highest_, *start_, *black_, *white_;
-    QComboBox *first_, *cover_;
+    QDoubleSpinBox *width_, *depth_, *spacing_, *lowest_, *highest_, *start_, *formSize_, *formHeight_, *edge_;
+    QSpinBox* seed_;
+    QComboBox *first_, *cover_, *ground_;
+    QFormLayout* form_;
+    ReliefPreview* preview_;
     QLabel *cost_, *wrong_;
     QPushButton* make_;
+    QTimer soon_;
 };
 
 }  // namespace jam

@@ -2,6 +2,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
 #include <QVBoxLayout>
@@ -48,7 +49,16 @@ SeeFields::SeeFields(Session& session, GroundView& view, const Surveyor& surveyo
     legend_ = new Legend(view, this);
     c->addWidget(legend_);
     ends_ = new QLabel(this);
-    ends_->setProperty("quiet", true);
+    from_ = new QLabel(ends_);
+    to_ = new QLabel(ends_);
+    to_->setAlignment(Qt::AlignRight);
+    auto* ends = new QHBoxLayout(ends_);
+    ends->setContentsMargins(0, 0, 0, 0);
+    for (QLabel* l : {from_, to_}) {
+        l->setProperty("quiet", true);
+        ends->addWidget(l);
+    }
+    ends_->setFixedHeight(18);
     c->addWidget(ends_);
     numbers_ = new QLabel(this);
     numbers_->setObjectName("overlayNumbers");
@@ -114,15 +124,15 @@ void SeeFields::tell() {
     switch (l.overlay) {
         case Overlay::none: return;
         case Overlay::steepness:
-            ends_->setText(tr("0°                                          90°"));
+            from_->setText(tr("0°")), to_->setText(tr("90°"));
             if (f) numbers_->setText(tr("%1 % of the ground can be walked.\nThe steepest is %2°.").arg(100 * f->relief.atMost(l.walkable), 0, 'f', 1).arg(f->relief.steepest, 0, 'f', 1));
             return;
         case Overlay::altitude:
-            ends_->setText(tr("%1 m to %2 m").arg(span.low, 0, 'f', 1).arg(span.high, 0, 'f', 1));
+            from_->setText(tr("%1 m").arg(span.low, 0, 'f', 1)), to_->setText(tr("%1 m").arg(span.high, 0, 'f', 1));
             if (f) numbers_->setText(tr("From %1 to %2 m, %3 m in the mean.").arg(f->relief.lowest, 0, 'f', 2).arg(f->relief.highest, 0, 'f', 2).arg(f->relief.mean, 0, 'f', 2));
             return;
         case Overlay::curvature:
-            ends_->setText(tr("hollow                                   crest"));
+            from_->setText(tr("hollow")), to_->setText(tr("crest"));
             numbers_->setText(tr("Full colour where the slope changes by %1 for every metre.").arg(curvatureScale(session_.level()), 0, 'g', 2));
             return;
     }

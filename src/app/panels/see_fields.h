@@ -42,7 +42,7 @@ private:
     const Surveyor& surveyor_;
     QComboBox* overlay_;
     Legend* legend_;
-    QLabel *ends_, *numbers_;
+    QLabel *ends_, *from_, *to_, *numbers_;
     NumberField *walkable_, *bands_, *interval_, *gridStep_;
     QCheckBox *contours_, *grid_, *mesh_;
     QComboBox* before_;

@@ -232,7 +232,7 @@ void GroundView::moveMark() {
     if (s == Station::shape || s == Station::cover) {
         const StrokeSettings settings = session_.strokeSettings();
         const std::optional<glm::dvec3> place = handled_ ? handled_ : session_.cursor();
-        if (place && !taping_) {
+        if (place && !taping_ && !session_.previewing()) {
             glm::dvec3 at = *place;
             at.y = altitudeAt(session_.level(), at.x, at.z);
             mark_ = markOf(session_.level(), camera_, at, settings);

@@ -9,10 +9,10 @@
 #include <cmath>
 #include <cstring>
 #include <memory>
-#include <tiffio.h>
 #include <zstd.h>
 
 #include "base/parallel.h"
+#include "files/tiff_memory.h"
 
 namespace jam {
 
@@ -23,46 +23,6 @@ static_assert(std::endian::native == std::endian::little, "the predictor below p
 constexpr int kFileTile = 256;
 constexpr size_t kTileBytes = kFileTile * kFileTile * sizeof(float);
 constexpr int kEffort = 1;  // of Zstandard; more makes files hardly smaller and saving slower
-
-// A growing file in memory for libtiff.
-struct Memory {
-    Bytes bytes;
-    toff_t at = 0;
-};
-
-tmsize_t readMemory(thandle_t h, void* to, tmsize_t n) {
-    auto* m = static_cast<Memory*>(h);
-    if (n < 0 || m->at >= m->bytes.size()) return 0;
-    const size_t some = std::min(static_cast<size_t>(n), static_cast<size_t>(m->bytes.size() - m->at));
-    std::memcpy(to, m->bytes.data() + m->at, some);
-    m->at += some;
-    return static_cast<tmsize_t>(some);
-}
-tmsize_t writeMemory(thandle_t h, void* from, tmsize_t n) {
-    auto* m = static_cast<Memory*>(h);
-    const size_t end = m->at + static_cast<size_t>(n);
-    if (m->bytes.size() < end) m->bytes.resize(end);
-    std::memcpy(m->bytes.data() + m->at, from, static_cast<size_t>(n));
-    m->at = end;
-    return n;
-}
-toff_t seekMemory(thandle_t h, toff_t to, int whence) {
-    auto* m = static_cast<Memory*>(h);
-    m->at = whence == SEEK_SET ? to : whence == SEEK_CUR ? m->at + to : m->bytes.size() + to;
-    return m->at;
-}
-int closeMemory(thandle_t) { return 0; }
-toff_t sizeMemory(thandle_t h) { return static_cast<Memory*>(h)->bytes.size(); }
-
-struct Closer { void operator()(TIFF* t) const { TIFFClose(t); } };
-using Tiff = std::unique_ptr<TIFF, Closer>;
-
-Tiff openTiff(Memory& memory, const char* mode) {
-    // Messages of the library would go to the terminal; errors come back as results instead.
-    [[maybe_unused]] static const bool quiet = (TIFFSetErrorHandler(nullptr), TIFFSetWarningHandler(nullptr), true);
-    return Tiff(TIFFClientOpen("heights", mode, &memory, readMemory, writeMemory, seekMemory, closeMemory, sizeMemory,
-                               nullptr, nullptr));
-}
 
 void predict(const float* row, uint8_t* out) {
     const auto* in = reinterpret_cast<const uint8_t*>(row);
@@ -121,7 +81,7 @@ Result<Bytes> encodeFloatTiff(const TiledGrid<float>& grid) {
     assert(grid.defaultValue() == 0);
     const std::vector<Region> tiles = fileTiles(grid.columns(), grid.rows());
     const std::vector<Bytes> packed = packTiles(grid, tiles);
-    Memory memory;
+    TiffMemory memory;
     {
         const Tiff tiff = openTiff(memory, "w");
         TIFF* t = tiff.get();
@@ -147,7 +107,7 @@ Result<Bytes> encodeFloatTiff(const TiledGrid<float>& grid) {
 
 Result<TiledGrid<float>> decodeFloatTiff(const Bytes& bytes, const std::string& name, int columns, int rows) {
     const Error damaged{name, "", "the heights are damaged or incomplete", "use a copy or an earlier save of the level"};
-    Memory memory{bytes, 0};
+    TiffMemory memory{bytes, 0};
     const Tiff tiff = openTiff(memory, "rm");
     if (!tiff) return damaged;
     TIFF* t = tiff.get();

@@ -1,0 +1,57 @@
+// Starting from a heightmap: what it is, what its values mean, how large it becomes, and how it will look.
+#pragma once
+
+#include <QDialog>
+#include <QTimer>
+
+#include "brush/stroke.h"
+#include "files/heightmap.h"
+
+class QCheckBox;
+class QComboBox;
+class QDoubleSpinBox;
+class QFormLayout;
+class QLabel;
+class QLineEdit;
+class QPushButton;
+class QSpinBox;
+
+namespace jam {
+
+class ReliefPreview;
+
+class ImportDialog : public QDialog {
+    Q_OBJECT
+public:
+    // `bytes` are the file's; for raw files `guess` is the likely layout.
+    ImportDialog(const std::vector<Layer>& layers, Bytes bytes, HeightField field, std::optional<RawLayout> guess, const QString& path, QWidget* parent = nullptr);
+
+    FieldWish wish() const;
+    const HeightField& field() const { return field_; }
+    QString levelName() const;
+    int firstLayer() const;
+
+private:
+    void readAgain();
+    void tell();
+    void look();
+    QDoubleSpinBox* number(const QString& objectName, double value, double low, double high, int decimals, const QString& suffix);
+
+    const std::vector<Layer>& layers_;
+    Bytes bytes_;
+    HeightField field_;
+    bool raw_;
+    QFormLayout* form_;
+    ReliefPreview* preview_;
+    QLineEdit* name_;
+    QLabel *facts_, *warns_, *cost_, *wrong_;
+    QSpinBox *rawWidth_, *rawDepth_, *rawOffset_;
+    QComboBox *rawSample_, *rawOrder_, *fit_, *kernel_, *first_;
+    QDoubleSpinBox *spacing_, *width_, *depth_, *black_, *white_;
+    QCheckBox* soften_;
+    QPushButton* make_;
+    QTimer soon_;
+    bool readable_ = true;
+};
+
+}  // namespace jam

@@ -1,0 +1,29 @@
+// Heights as a small shaded picture, for dialogs that make ground.
+#pragma once
+
+#include <QImage>
+#include <QWidget>
+
+#include "grid/view.h"
+
+namespace jam {
+
+// North on top, light from the north-west; `metresAcross` over the width gives slopes their true steepness, `metresPer`
+// turns values into metres.
+QImage shadedRelief(View<const float> heights, double metresAcross, double metresPer, QSize most);
+
+class ReliefPreview : public QWidget {
+    Q_OBJECT
+public:
+    explicit ReliefPreview(QSize size, QWidget* parent = nullptr);
+    void show(const QImage& picture);
+    const QImage& picture() const { return picture_; }
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+
+private:
+    QImage picture_;
+};
+
+}  // namespace jam
