@@ -1,8 +1,11 @@
 // How fast the core is, against baselines measured in the same run on one thread unless the row says otherwise.
+#include <atomic>
+#include <chrono>
 #include <cmath>
 #include <cstdio>
 #include <cstring>
 #include <filesystem>
+#include <thread>
 #include <unistd.h>
 
 #ifdef JAM_BENCH_OPENCV
@@ -20,10 +23,13 @@
 #include "files/disk.h"
 #include "files/float_tiff.h"
 #include "cover/weights.h"
+#include "level/ground.h"
 #include "levels.h"
 #include "ratios.h"
+#include "shape/rain_wash.h"
 #include "shape/raise.h"
 #include "shape/smooth.h"
+#include "shape/whole.h"
 #include "survey/pick.h"
 #include "survey/slope.h"
 
@@ -191,6 +197,59 @@ void threadRow() {
     pair("slope of the whole map, two threads to one", Goal::atLeast, 1.8, slope(2), slope(1));
 }
 
+void wearRows() {
+    constexpr int side = 2049;
+    auto from = std::make_shared<Raster<float>>(side, side), to = std::make_shared<Raster<float>>(side, side);
+    const Level hills = hillyLevel(side, side, 5, 1);
+    readGround(hills, hills.bounds(), from->view());
+    const auto copy = [=] {
+        std::memcpy(to->view().data, from->view().data, sizeof(float) * side * side);
+        benchmark::ClobberMemory();
+    };
+    pair("thermal erosion, one pass", Goal::atLeast, 0.35, [=] {
+        for (int z = 1; z < side - 1; ++z)
+            rowKernels().crumble(to->view().row(z) + 1, from->view().row(z - 1) + 1, from->view().row(z) + 1, from->view().row(z + 1) + 1, side - 2, 0.1f, 0.14f, 0.11f);
+        benchmark::ClobberMemory();
+    }, copy);
+    // Drops visit samples one by one; a pass is as many visits as there are samples.
+    constexpr int small = 513;
+    auto ground = std::make_shared<Raster<float>>(small, small), ones = std::make_shared<Raster<float>>(small, small, 1.f), room = std::make_shared<Raster<float>>(small, small);
+    for (int z = 0; z < small; ++z) std::copy_n(from->view().row(z), small, ground->view().row(z));
+    auto seed = std::make_shared<uint32_t>(0);
+    pair("hydraulic erosion, drops, one visit a sample", Goal::atLeast, 0.05, [=] {
+        rainOn(ground->view(), ones->view(), {0, 0, small, small}, small * small / kDropSteps, ++*seed, 1);
+    }, [=] {
+        std::memcpy(room->view().data, ground->view().data, sizeof(float) * small * small);
+        benchmark::ClobberMemory();
+    });
+}
+
+void cancelRow() {
+    const Level level = hillyLevel(4097, 4097, 5, 1);
+    double worst = 0;
+    for (int k = 0; k < kWholeKinds; ++k) {
+        WholeWish wish;
+        wish.kind = static_cast<WholeKind>(k);
+        wish.years = 1000;
+        for (const int delay : {30, 300}) {
+            std::atomic<bool> stop{false};
+            Context context;
+            context.cancel = &stop;
+            std::chrono::steady_clock::time_point asked;
+            std::thread hand([&] {
+                std::this_thread::sleep_for(std::chrono::milliseconds(delay));
+                asked = std::chrono::steady_clock::now();
+                stop = true;
+            });
+            const bool cancelled = !reshapeWhole(level, wish, context);
+            const auto ended = std::chrono::steady_clock::now();
+            hand.join();
+            if (cancelled) worst = std::max(worst, std::chrono::duration<double, std::micro>(ended - asked).count());
+        }
+    }
+    figure("longest wait for cancel, 4097 x 4097", Goal::atMost, 1, worst, 200000);
+}
+
 }  // namespace
 
 int main(int count, char** words) {
@@ -202,5 +261,7 @@ int main(int count, char** words) {
     pickRow();
     savingRows();
     threadRow();
+    wearRows();
+    cancelRow();
     return run(count, words);
 }

@@ -144,6 +144,8 @@ QList<ActionRow> MainWindow::actionTable() {
         {"keepBrush", tr("Keep the brush under a name…"), "Ctrl+K", "", false, [this] { keepBrush(); }},
         {"smaller", tr("Smaller radius"), "[", "", false, [this] { scaleRadius(1 / 1.15f); }},
         {"larger", tr("Larger radius"), "]", "", false, [this] { scaleRadius(1.15f); }},
+        {"weaker", tr("Less strength"), "Shift+[", "", false, [this] { scaleStrength(1 / 1.2f); }},
+        {"stronger", tr("More strength"), "Shift+]", "", false, [this] { scaleStrength(1.2f); }},
         {"undo", tr("Undo"), "Ctrl+Z", "undo", false, [this] { session_.undo(); }},
         {"redo", tr("Redo"), "Ctrl+Shift+Z", "redo", false, [this] { session_.redo(); }},
         {"layOut", tr("Go to Lay out"), "F2", "", false, station(Station::layOut)},
@@ -524,6 +526,10 @@ void MainWindow::layerMenu(const QPoint& globalPlace) {
 
 void MainWindow::scaleRadius(float by) {
     session_.changeSettings([by](StrokeSettings& s) { s.radius *= by; });
+}
+
+void MainWindow::scaleStrength(float by) {
+    session_.changeSettings([by](StrokeSettings& s) { s.strength *= by; });
 }
 
 void MainWindow::fullView(bool on) {

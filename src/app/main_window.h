@@ -80,6 +80,7 @@ private:
     void addLayerPicture(const QString& path);
     void layerMenu(const QPoint& globalPlace);
     void scaleRadius(float by);
+    void scaleStrength(float by);
     void fullView(bool on);
     void switchTheme();
 

@@ -55,6 +55,7 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
     row->addLayout(left);
     form_ = new QFormLayout;
     form_->setLabelAlignment(Qt::AlignLeft);
+    form_->setVerticalSpacing(5);
     form_->setHorizontalSpacing(16);
     row->addLayout(form_, 1);
 
@@ -75,6 +76,7 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
     };
     name_ = new QLineEdit(QFileInfo(path).completeBaseName(), this);
     name_->setObjectName("name");
+    name_->setCursorPosition(0);
     form_->addRow(tr("Name"), name_);
     const RawLayout l = guess.value_or(RawLayout{});
     rawSample_ = combo("rawSample", {tr("8 bits"), tr("16 bits"), tr("32-bit floats")}, static_cast<int>(l.sample));

@@ -30,10 +30,12 @@ LayoutDialog::LayoutDialog(const std::vector<Layer>& layers, QWidget* parent) : 
     row->addLayout(left);
     form_ = new QFormLayout;
     form_->setLabelAlignment(Qt::AlignLeft);
+    form_->setVerticalSpacing(5);
     form_->setHorizontalSpacing(18);
     row->addLayout(form_, 1);
     name_ = new QLineEdit(tr("Untitled level"), this);
     name_->setObjectName("name");
+    name_->setCursorPosition(0);
     form_->addRow(tr("Name"), name_);
     width_ = metres("width", 512, 0.1, 100000);
     depth_ = metres("depth", 512, 0.1, 100000);

@@ -24,7 +24,12 @@ QImage shadedRelief(View<const float> h, double metresAcross, double metresPer, 
     float low = small.at(0, 0), high = low;
     for (int z = 0; z < d; ++z)
         for (int x = 0; x < w; ++x) low = std::min(low, small.at(x, z)), high = std::max(high, small.at(x, z));
-    const double per = 1 / (2 * metresAcross / w);
+    // Ground that is very steep for its size is shown flatter, or it would be all shadow.
+    double square = 0;
+    for (int z = 0; z + 1 < d; ++z)
+        for (int x = 0; x + 1 < w; ++x) square += std::pow(small.at(x + 1, z) - small.at(x, z), 2) + std::pow(small.at(x, z + 1) - small.at(x, z), 2);
+    const double steep = std::sqrt(square / (static_cast<double>(w) * d)) * w / metresAcross;
+    const double per = std::min(1.0, 0.45 / std::max(steep, 1e-9)) / (2 * metresAcross / w);
     QImage image(w, d, QImage::Format_RGB32);
     for (int z = 0; z < d; ++z)
         for (int x = 0; x < w; ++x) {

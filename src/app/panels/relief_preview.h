@@ -8,8 +8,8 @@
 
 namespace jam {
 
-// North on top, light from the north-west; `metresAcross` over the width gives slopes their true steepness, `metresPer`
-// turns values into metres.
+// North on top, light from the north-west; `metresAcross` over the width and `metresPer` value give slopes their
+// steepness, which is reduced where the whole would come out dark.
 QImage shadedRelief(View<const float> heights, double metresAcross, double metresPer, QSize most);
 
 class ReliefPreview : public QWidget {

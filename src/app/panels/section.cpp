@@ -216,6 +216,15 @@ void Section::paintEvent(QPaintEvent*) {
         };
         level(s.limits.ceiling, tr("never above %1 m"));
         level(s.limits.floor, tr("never below %1 m"));
+        if (s.tool == Tool::terrace) {
+            // The treads that the ground will step along.
+            p.setPen(QPen(t.active.lighter(130), 1, Qt::DashLine));
+            const double low = std::floor(low_ / s.step) * s.step;
+            for (int i = 0; i < 60 && low + i * s.step <= high_ + s.step; ++i) {
+                const double y = at(0, low + i * s.step).y();
+                p.drawLine(QPointF(34, y), QPointF(width(), y));
+            }
+        }
         for (const Grip g : {Grip::edge, Grip::crown, Grip::shoulder}) {
             const bool lively = g == held_ || (held_ == Grip::none && g == near_);
             p.setPen(QPen(t.brush, 1.6));

@@ -78,8 +78,11 @@ void blend(float* __restrict out, const float* ground, const float* mean, const 
 }
 
 // What a slope of `d` metres sheds beyond the steepest that stays, signed.
-float shed(float d, float most) { return d > most ? d - most : d < -most ? d + most : 0; }
 float least(float a, float b) { return a < b ? a : b; }
+float shed(float d, float most) {
+    const float kept = least(d, most);
+    return d - (kept > -most ? kept : -most);
+}
 
 void crumble(float* __restrict out, const float* a, const float* b, const float* c, int n, float side, float corner, float rate) {
     for (int i = 0; i < n; ++i) {

@@ -203,15 +203,19 @@ bool softenSteps(Raster<float>& ground, float step, const Context& context) {
         known.at(x, z) += 1;
         value.at(x, z) += h;
     };
-    for (int z = 0; z < d; ++z)
-        for (int x = 0; x < w; ++x)
-            for (const auto& [nx, nz] : {std::pair{x + 1, z}, {x, z + 1}}) {
-                if (nx >= w || nz >= d) continue;
-                const float a = before.at(x, z), b = before.at(nx, nz), rise = std::abs(b - a);
-                if (rise < 0.25f * step || rise > 1.5f * step) continue;
-                note(x, z, 0.5f * (a + b));
-                note(nx, nz, 0.5f * (a + b));
-            }
+    const Context quiet{{}, context.cancel};  // parts too short to be told of
+    if (!inBands(d, quiet, [&](int first, int end) {
+            for (int z = first; z < end; ++z)
+                for (int x = 0; x < w; ++x)
+                    for (const auto& [nx, nz] : {std::pair{x + 1, z}, {x, z + 1}}) {
+                        if (nx >= w || nz >= d) continue;
+                        const float a = before.at(x, z), b = before.at(nx, nz), rise = std::abs(b - a);
+                        if (rise < 0.25f * step || rise > 1.5f * step) continue;
+                        note(x, z, 0.5f * (a + b));
+                        note(nx, nz, 0.5f * (a + b));
+                    }
+        }))
+        return false;
     const float fills[] = {48, 24, 12, 6, 3, 1.5f}, smooths[] = {5, 3, 3, 2, 2, 2, 2, 1.5f, 1.5f, 1.5f, 1.5f, 1, 1};
     const int parts = 2 * static_cast<int>(std::size(fills)) + static_cast<int>(std::size(smooths));
     int part = 0;
@@ -219,31 +223,28 @@ bool softenSteps(Raster<float>& ground, float step, const Context& context) {
         ++part;
         return partOf(context, (part - 1.0) / parts, static_cast<double>(part) / parts);
     };
-    const auto keepNear = [&] {
-        for (int z = 0; z < d; ++z)
-            for (int x = 0; x < w; ++x) ground.at(x, z) = std::clamp(ground.at(x, z), before.at(x, z) - half, before.at(x, z) + half);
+    const auto near = [&](int x, int z, float h) { return std::clamp(h, before.at(x, z) - half, before.at(x, z) + half); };
+    const auto each = [&](auto f) {
+        return inBands(d, quiet, [&](int first, int end) {
+            for (int z = first; z < end; ++z)
+                for (int x = 0; x < w; ++x) ground.at(x, z) = near(x, z, f(x, z));
+        });
     };
     for (const float sigma : fills) {
         Raster<float> weight = known, sum = value;
         if (!smoothAll(weight, sigma, next()) || !smoothAll(sum, sigma, next())) return false;
-        for (int z = 0; z < d; ++z)
-            for (int x = 0; x < w; ++x) {
-                const float k = weight.at(x, z);
-                if (k <= 1e-6f) continue;
-                // Near a known height the narrow mean is sure; far from all the wide one has to do.
-                const float sure = std::min(k * sigma * 4, 1.f);
-                ground.at(x, z) += sure * (sum.at(x, z) / k - ground.at(x, z));
-            }
-        keepNear();
+        // Near a known height the narrow mean is sure; far from all the wide one has to do.
+        if (!each([&](int x, int z) {
+                const float k = weight.at(x, z), h = ground.at(x, z);
+                return k <= 1e-6f ? h : h + std::min(k * sigma * 4, 1.f) * (sum.at(x, z) / k - h);
+            }))
+            return false;
     }
     for (const float sigma : smooths) {
         if (!smoothAll(ground, sigma, next())) return false;
-        keepNear();
         // The known heights hold the shape while the ground between them is smoothed, but for the last touch.
-        if (part < parts - 1)
-            for (int z = 0; z < d; ++z)
-                for (int x = 0; x < w; ++x)
-                    if (known.at(x, z) > 0) ground.at(x, z) = value.at(x, z) / known.at(x, z);
+        const bool last = part == parts;
+        if (!each([&](int x, int z) { return !last && known.at(x, z) > 0 ? value.at(x, z) / known.at(x, z) : ground.at(x, z); })) return false;
     }
     return true;
 }
