@@ -1,6 +1,7 @@
 #include "damson_down.h"
 
 #include <cmath>
+#include <functional>
 
 #include "base/noise.h"
 #include "stroke/stroker.h"
@@ -58,6 +59,15 @@ public:
         s.radius = radius;
         s.strength = strength;
         s.grain = grain;
+        run(along(s, path));
+    }
+    // Any other tool along a path.
+    void work(Tool tool, const Path& path, float radius, float strength, const std::function<void(StrokeSettings&)>& more = {}) {
+        StrokeSettings s;
+        s.tool = tool;
+        s.radius = radius;
+        s.strength = strength;
+        if (more) more(s);
         run(along(s, path));
     }
     void paint(const std::string& layer, const Path& path, float radius, float strength, float target = 1, Falloff falloff = {}) {
@@ -197,6 +207,25 @@ void roughen(Hand& hand) {
     }
 }
 
+// Weather: rain on the flanks, ledges of harder stone, banks that crumbled, and the small unevenness of old pasture.
+void wear(Hand& hand) {
+    const Path flanks[] = {curve({{-430, -200}, {-380, -60}, {-300, 40}, {-200, 110}}), curve({{-160, -440}, {-40, -330}, {60, -230}, {160, -140}}),
+                           curve({{-20, -200}, {10, -90}, {60, 20}}), curve({{-470, 120}, {-420, 290}, {-320, 410}, {-160, 470}}),
+                           curve({{440, -420}, {470, -240}, {460, -40}, {470, 160}}), curve({{-200, 250}, {-120, 340}, {-40, 430}}),
+                           curve({{120, -470}, {260, -440}, {400, -400}})};
+    uint32_t seed = 1;
+    for (const Path& flank : flanks) {
+        ++seed;
+        hand.work(Tool::rainWash, flank, 95, 0.3f, [&](StrokeSettings& s) { s.seed = seed; });
+        hand.work(Tool::crumble, flank, 80, 0.6f, [](StrokeSettings& s) { s.angle = 33; });
+    }
+    // Ledges on the far hills, seven metres apart.
+    for (const Path& hill : {curve({{430, -330}, {460, -220}, {455, -120}}), curve({{-470, 240}, {-430, 340}})})
+        hand.work(Tool::terrace, hill, 46, 0.12f, [](StrokeSettings& s) { s.step = 7, s.riser = 0.35f; });
+    for (const Path& row : {Path{{-500, -420}, {500, -420}}, Path{{500, -180}, {-500, -180}}, Path{{-500, 60}, {500, 60}}, Path{{500, 290}, {-500, 290}}, Path{{-500, 460}, {500, 460}}})
+        hand.work(Tool::noise, row, 170, 0.2f, [](StrokeSettings& s) { s.scale = 9, s.relief = 0.5f, s.octaves = 4, s.falloff.softness = 0.6f; });
+}
+
 void terrace(Hand& hand) {
     // Orchard terraces step down the south-east flank of the knoll, each held by a dry-stone bank.
     for (int i = 0; i < 9; ++i) {
@@ -324,6 +353,8 @@ void cover(Hand& hand) {
     hand.paint("Orchard soil", beside(course(), -2.2), 2.4f, 0.10f, 0.45f);
     // Footpaths from the yard to the pond and up to the cutting lead the eye.
     hand.paint("Worn gravel", curve({kYard, {270, 372}, {222, 352}, {196, 330}}), 3, 0.3f, 0.8f);
+    // The one up the bank is kept easy enough to walk.
+    hand.work(Tool::slope, curve({{-60, -100}, {-90, -130}, {-150, -220}, {-222, -260}}), 9, 0.3f, [](StrokeSettings& s) { s.angle = 28, s.falloff.softness = 0.5f; });
     hand.paint("Orchard soil", curve({{-44, -84}, {-90, -130}, {-150, -220}, {-230, -262}}), 2.6f, 0.25f, 0.8f);
 }
 
@@ -344,6 +375,7 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
     Hand hand(std::move(level));
     raiseTheDown(hand);
     roughen(hand);
+    wear(hand);
     levelYards(hand);
     terrace(hand);
     digWater(hand);

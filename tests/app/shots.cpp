@@ -116,6 +116,7 @@ int main(int count, char** words) {
     photo.take("brush");
     window.view()->setHandling(false);
     session.setMirror({});
+    session.changeSettings([](StrokeSettings& s) { s = StrokeSettings{}, s.radius = 32, s.strength = 9; });
 
     // Rain over all, before it is applied.
     window.actions()["whole"]->trigger();
@@ -125,6 +126,7 @@ int main(int count, char** words) {
     photo.hover(0.5, 0.7);
     photo.take("whole-ground");
     window.actions()["whole"]->trigger();
+    window.bench()->say({});
 
     session.setStation(Station::cover);
     session.setLayer(session.level().layers[3].id);
