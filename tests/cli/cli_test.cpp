@@ -107,6 +107,73 @@ TEST_CASE("a heightmap goes in and out") {
     CHECK(checkLevel(desk.load("level.jamhill")).empty());
 }
 
+TEST_CASE("the whole ground is worked on, resampled, and said to have changed") {
+    const Desk desk;
+    REQUIRE(desk.run("new a.jamhill --columns 97 --rows 81 --highest 300").code == 0);
+    REQUIRE(desk.run("reshape a.jamhill generate --landscape ridges --scale 60 --height 40 --seed 3").code == 0);
+    const Level hills = desk.load("a.jamhill");
+    const auto worked = [&](const std::string& words) {
+        const auto r = desk.run("reshape a.jamhill " + words + " --out b.jamhill");
+        INFO(words << " -> " << r.text);
+        REQUIRE(r.code == 0);
+        CHECK(r.text.find("Rises by up to") != std::string::npos);
+        const Level b = desk.load("b.jamhill");
+        CHECK(checkLevel(b).empty());
+        CHECK_FALSE(b == hills);
+    };
+    for (const char* words : {"raise --metres 7", "scale --low 0 --high 80", "smooth --width 3", "noise --scale 9 --height 1", "crumble --angle 20 --years 3",
+                              "rain-wash --years 5", "soften-steps --step 1", "remove-spikes --spike 0.01", "generate --meeting add --edge 30"})
+        worked(words);
+    CHECK(desk.load("a.jamhill") == hills);
+    CHECK(desk.run("reshape a.jamhill raise --metres 1000 --out b.jamhill").text.find("held there") != std::string::npos);
+    REQUIRE(desk.run("resample a.jamhill --spacing 2 --out c.jamhill").code == 0);
+    CHECK(desk.load("c.jamhill").columns == 49);
+    REQUIRE(desk.run("stroke a.jamhill s.json").code == 2);
+}
+
+TEST_CASE("strokes with tips, mirrors and a reference run from a file") {
+    const Desk desk;
+    REQUIRE(desk.run("new a.jamhill --columns 129 --rows 129").code == 0);
+    desk.write("s.json", R"({"format":"jamhill-strokes","version":1,"strokes":[
+        {"tool":"raise","radius":25,"strength":20,"flow":false,"tip":{"shape":"picture","picture":"Crater rim"},
+         "mirror":{"kind":"across-both"},"points":[[30,30]]}]})");
+    REQUIRE(desk.run("stroke a.jamhill s.json --out b.jamhill").code == 0);
+    const Level b = desk.load("b.jamhill");
+    CHECK(groundSample(b, 64 + 45, 64 + 30) > 5);
+    for (const auto& [c, r] : {std::pair{109, 94}, {100, 80}, {90, 100}})
+        CHECK(groundSample(b, c, r) == groundSample(b, 128 - c, 128 - r));
+    desk.write("r.json", R"({"format":"jamhill-strokes","version":1,"strokes":[
+        {"tool":"restore","restore":"reference","radius":300,"softness":0,"strength":1,"points":[[0,0]]}]})");
+    CHECK(desk.run("stroke b.jamhill r.json").code == 2);
+    REQUIRE(desk.run("stroke b.jamhill r.json --reference a.jamhill --out c.jamhill").code == 0);
+    const Level c = desk.load("c.jamhill");
+    CHECK(groundSample(c, 109, 94) == Approx(0).margin(1e-4));
+}
+
+TEST_CASE("raw and ASCII heightmaps come in, and what is guessed is said") {
+    const Desk desk;
+    std::string raw, grid = "ncols 64\nnrows 64\ncellsize 2\n";
+    for (int z = 0; z < 64; ++z)
+        for (int x = 0; x < 64; ++x) {
+            const int v = 9000 + 200 * x + 100 * z;
+            raw += static_cast<char>(v >> 8);
+            raw += static_cast<char>(v & 255);
+            grid += std::to_string(x + z) + (x == 63 ? "\n" : " ");
+        }
+    desk.write("h.raw", raw);
+    desk.write("h.asc", grid);
+    const auto r = desk.run("import h.raw a.jamhill --white 65.535");
+    CHECK(r.code == 0);
+    CHECK(r.text.find("64 x 64, u16, big endian") != std::string::npos);
+    const Level a = desk.load("a.jamhill");
+    CHECK(groundSample(a, 10, 20) == Approx(13).margin(0.01));
+    REQUIRE(desk.run("import h.asc b.jamhill --spacing 2").code == 0);
+    CHECK(groundSample(desk.load("b.jamhill"), 10, 20) == Approx(30));
+    REQUIRE(desk.run("import h.raw c.jamhill --raw-width 64 --raw-depth 64 --raw-sample u16 --fit stretch --width 100 --depth 50 --spacing 0.5 --white 65.535").text.find("static") != std::string::npos);
+    CHECK(desk.load("c.jamhill").columns == 201);
+    CHECK(desk.run("import h.raw d.jamhill --raw-width 64 --raw-depth 640").code == 2);
+}
+
 TEST_CASE("trouble is told in one sentence with exit code 2") {
     const Desk desk;
     const auto refused = [&](const std::string& words, const std::string& part) {

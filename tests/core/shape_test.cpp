@@ -3,6 +3,7 @@
 
 #include <cmath>
 
+#include "base/noise.h"
 #include "levels.h"
 #include "level/ground.h"
 #include "oracles.h"
@@ -105,6 +106,52 @@ TEST_CASE("even out, terrace, restore and crumble agree with untiled oracles", "
         }
         REQUIRE(greatestDifference(oracle, level) < 3e-3);
     }
+}
+
+TEST_CASE("noise agrees with an untiled oracle", "[property]") {
+    Random random(41);
+    for (int round = 0; round < 24; ++round) {
+        // Away from the edge, where the oracle's mean and ours see the same neighbours.
+        Level level = hillyLevel(150, 140, static_cast<uint32_t>(round), 1);
+        PlainGround oracle = plainGround(level);
+        const Roughness rough{static_cast<float>(between(random, 2.5, 16)), static_cast<float>(between(random, 0.3, 4)), wholeBetween(random, 1, 6),
+                              static_cast<NoiseWay>(wholeBetween(random, 0, 2)), static_cast<uint32_t>(round)};
+        const double x = std::round(between(random, -12, 12) * 256) / 256, z = std::round(between(random, -12, 12) * 256) / 256;
+        const Falloff f{static_cast<Curve>(wholeBetween(random, 0, kCurves - 1)), 0.7f};
+        const auto share = static_cast<float>(between(random, 0.1, 1));
+        noiseGround(level, dabOn(level, x, z, 25, f, 1), share, rough);
+        plainNoise(oracle, level, x, z, 25, f, share, rough, boxRadii(0.5f * rough.scale).r);
+        INFO("round " << round);
+        REQUIRE(greatestDifference(oracle, level) < 3e-3);
+    }
+}
+
+TEST_CASE("single drops of rain agree with an oracle that follows them step by step", "[property]") {
+    int dug = 0, far = 0;
+    // On smooth slopes: on rough ground a drop's path is chaotic, and floats leave doubles after some steps.
+    for (uint32_t seed = 0; seed < 120; ++seed) {
+        Level level = flatLevel(70, 60);
+        for (int r = 0; r < 60; ++r)
+            for (int c = 0; c < 70; ++c)
+                level.strata[0].heights.set(c, r, static_cast<float>((0.1 + 0.01 * (seed % 40)) * c + 3 * std::sin(0.07 * r + seed) + 0.004 * (c - 30) * (c - 30)));
+        Raster<float> ground(70, 60), ones(70, 60, 1.f);
+        readGround(level, level.bounds(), ground.view());
+        PlainGround oracle = plainGround(level);
+        // The first place that this seed gives, as the drop hashes it.
+        const double x = 20 + static_cast<double>(hashUnit(0, 1, seed)) * 45, z = 10 + static_cast<double>(hashUnit(0, 2, seed)) * 40;
+        rainOn(ground.view(), ones.view(), {20, 10, 65, 50}, 1, seed, 1);
+        plainDrop(oracle, x, z, 1);
+        double worst = 0, moved = 0;
+        for (int r = 0; r < 60; ++r)
+            for (int c = 0; c < 70; ++c) {
+                worst = std::max<double>(worst, std::abs(ground.at(c, r) - oracle.at(c, r)));
+                moved = std::max<double>(moved, std::abs(ground.at(c, r) - groundSample(level, c, r)));
+            }
+        far += worst > 0.01 * moved + 1e-4;
+        dug += moved > 0.05;
+    }
+    CHECK(dug > 60);
+    CHECK(far <= 6);
 }
 
 TEST_CASE("pull to slope agrees with the envelope's definition", "[property]") {

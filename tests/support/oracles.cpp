@@ -154,6 +154,114 @@ PlainGround plainSlopeCut(const PlainGround& g, const Region& box, double spacin
     return out;
 }
 
+void plainNoise(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, const Roughness& roughness,
+                const int boxes[3]) {
+    PlainGround mean = g;
+    for (int b = 0; b < 3; ++b)
+        for (const bool across : {true, false}) {
+            // Over the edge the nearest sample counts, so the mean is taken on a raster that reaches far beyond it.
+            const PlainGround before = mean;
+            eachSample(mean, [&](int c, int r) {
+                double sum = 0;
+                for (int k = -boxes[b]; k <= boxes[b]; ++k) sum += across ? before.clamped(c + k, r) : before.clamped(c, r + k);
+                mean.at(c, r) = sum / (2 * boxes[b] + 1);
+            });
+        }
+    eachSample(g, [&](int c, int r) {
+        const double n = roughnessAt(roughness, level.originX + c * level.spacing, level.originZ + r * level.spacing), h = g.at(c, r), stands = h - mean.at(c, r);
+        // As much of n as is still missing, never the other way.
+        const double missing = n >= 0 ? std::clamp(n - stands, 0.0, n) : std::clamp(n - stands, n, 0.0);
+        g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * missing;
+    });
+}
+
+void plainDrop(PlainGround& g, double x, double z, double spacing) {
+    PlainGround fallen = g;
+    std::fill(fallen.h.begin(), fallen.h.end(), 0.0);
+    const PlainGround start = g;
+    const auto bilinear = [&](double px, double pz) {
+        const int c = static_cast<int>(px), r = static_cast<int>(pz);
+        const double u = px - c, v = pz - r;
+        return (1 - v) * ((1 - u) * g.at(c, r) + u * g.at(c + 1, r)) + v * ((1 - u) * g.at(c, r + 1) + u * g.at(c + 1, r + 1));
+    };
+    const auto drop = [&](double px, double pz, double samples) {
+        const int c = static_cast<int>(px), r = static_cast<int>(pz);
+        const double u = px - c, v = pz - r, metres = samples * spacing;
+        const double shares[4] = {(1 - u) * (1 - v), u * (1 - v), (1 - u) * v, u * v};
+        for (int k = 0; k < 4; ++k) g.at(c + k % 2, r + k / 2) += metres * shares[k], fallen.at(c + k % 2, r + k / 2) += metres * shares[k];
+    };
+    double dirX = 0, dirZ = 0, speed = 1, water = 1, load = 0;
+    for (int step = 0; step < 48; ++step) {
+        const int c = static_cast<int>(x), r = static_cast<int>(z);
+        const double u = x - c, v = z - r;
+        const double east = ((g.at(c + 1, r) - g.at(c, r)) * (1 - v) + (g.at(c + 1, r + 1) - g.at(c, r + 1)) * v) / spacing;
+        const double south = ((g.at(c, r + 1) - g.at(c, r)) * (1 - u) + (g.at(c + 1, r + 1) - g.at(c + 1, r)) * u) / spacing;
+        dirX = 0.12 * dirX - 0.88 * east;
+        dirZ = 0.12 * dirZ - 0.88 * south;
+        const double length = std::hypot(dirX, dirZ);
+        if (length < 1e-6) break;
+        dirX /= length, dirZ /= length;
+        const double nx = x + dirX, nz = z + dirZ;
+        if (nx < 0 || nz < 0 || nx >= g.columns - 1 || nz >= g.rows - 1) break;
+        const double fall = (bilinear(x, z) - bilinear(nx, nz)) / spacing, capacity = std::max(fall, 0.01) * speed * water * 7;
+        if (fall < 0) {
+            const double amount = std::min(-fall, load);
+            drop(x, z, amount), load -= amount;
+        } else if (load > capacity) {
+            const double amount = 0.25 * (load - capacity);
+            drop(x, z, amount), load -= amount;
+        } else {
+            const double amount = std::min(0.35 * (capacity - load), 0.5 * fall);
+            double sum = 0;
+            for (const bool weigh : {true, false})
+                for (int dz = -2; dz <= 2; ++dz)
+                    for (int dx = -2; dx <= 2; ++dx) {
+                        const double w = 2.5 - std::hypot(dx, dz);
+                        if (w <= 0 || c + dx < 0 || r + dz < 0 || c + dx >= g.columns || r + dz >= g.rows) continue;
+                        if (weigh) sum += w;
+                        else g.at(c + dx, r + dz) -= amount * spacing * w / sum;
+                    }
+            load += amount;
+        }
+        speed = std::min(std::sqrt(std::max(speed * speed + 4 * fall, 0.0)), 6.0);
+        water *= 0.975;
+        x = nx, z = nz;
+    }
+    drop(x, z, load);
+    // What fell is spread twice to the neighbours that there are.
+    PlainGround spread = fallen;
+    for (int pass = 0; pass < 2; ++pass) {
+        const PlainGround before = spread;
+        eachSample(spread, [&](int c, int r) {
+            for (int dz = -1; dz <= 1; ++dz)
+                for (int dx = -1; dx <= 1; ++dx)
+                    if ((dx || dz) && c + dx >= 0 && r + dz >= 0 && c + dx < g.columns && r + dz < g.rows)
+                        spread.at(c, r) += (dx && dz ? 0.0625 : 0.125) * (before.clamped(c + dx, r + dz) - before.clamped(c, r));
+        });
+    }
+    for (size_t i = 0; i < g.h.size(); ++i) g.h[i] += spread.h[i] - fallen.h[i];
+    // New peaks and pits are shared out among the eight neighbours.
+    const auto standsOut = [](const PlainGround& p, int c, int r) {
+        double most = -1e30, least = 1e30;
+        for (int dz = -1; dz <= 1; ++dz)
+            for (int dx = -1; dx <= 1; ++dx)
+                if (dx || dz) most = std::max(most, p.clamped(c + dx, r + dz)), least = std::min(least, p.clamped(c + dx, r + dz));
+        const double h = p.clamped(c, r);
+        return h > most ? h - most : h < least ? h - least : 0.0;
+    };
+    for (int pass = 0; pass < 3; ++pass) {
+        const PlainGround before = g;
+        for (int r = 1; r + 1 < g.rows; ++r)
+            for (int c = 1; c + 1 < g.columns; ++c) {
+                const double now = standsOut(before, c, r), was = standsOut(start, c, r);
+                const double made = now > 0 ? std::max(now - std::max(was, 0.0), 0.0) : std::min(now - std::min(was, 0.0), 0.0);
+                for (int dz = -1; dz <= 1; ++dz)
+                    for (int dx = -1; dx <= 1; ++dx)
+                        if (dx || dz) g.at(c + dx, r + dz) += made / 8, g.at(c, r) -= made / 8;
+            }
+    }
+}
+
 double greatestDifference(const PlainGround& g, const Level& level) {
     double most = 0;
     for (int r = 0; r < g.rows; ++r)

@@ -5,6 +5,7 @@
 
 #include "brush/stroke.h"
 #include "level/level.h"
+#include "shape/noise_ground.h"
 
 namespace jam::test {
 
@@ -34,6 +35,12 @@ void plainCrumble(PlainGround& g, const Level& level, double x, double z, double
 // The steepness-limited envelope below the samples of a box, from the definition: the least of h(q) + tangent distance(p, q)
 // over all q of the box, where the distance is the shortest way over sides, diagonals and knight's moves.
 PlainGround plainSlopeCut(const PlainGround& g, const Region& box, double spacing, double degrees);
+
+// Noise added as far as the ground does not stand out that way already; the mean comes from three plain boxes.
+void plainNoise(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, const Roughness& roughness,
+                const int boxes[3]);
+// One drop of rain that falls at (x, z) in samples on ground that may be touched everywhere, step by step.
+void plainDrop(PlainGround& g, double x, double z, double spacing);
 
 // Greatest difference between the oracle and the composed ground of a level.
 double greatestDifference(const PlainGround& g, const Level& level);
