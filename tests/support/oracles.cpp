@@ -190,6 +190,21 @@ void plainDrop(PlainGround& g, double x, double z, double spacing) {
         const double shares[4] = {(1 - u) * (1 - v), u * (1 - v), (1 - u) * v, u * v};
         for (int k = 0; k < 4; ++k) g.at(c + k % 2, r + k / 2) += metres * shares[k], fallen.at(c + k % 2, r + k / 2) += metres * shares[k];
     };
+    // Around a place, what is dug and what is given back.
+    const auto dig = [&](int c, int r, double samples) {
+        double sum = 0;
+        for (const bool weigh : {true, false})
+            for (int dz = -2; dz <= 2; ++dz)
+                for (int dx = -2; dx <= 2; ++dx) {
+                    const double w = 2.5 - std::hypot(dx, dz);
+                    if (w <= 0 || c + dx < 0 || r + dz < 0 || c + dx >= g.columns || r + dz >= g.rows) continue;
+                    if (weigh) sum += w;
+                    else g.at(c + dx, r + dz) -= samples * spacing * w / sum;
+                }
+    };
+    struct Hole { int c, r; double amount; };
+    std::vector<Hole> holes;
+    bool left = false;
     double dirX = 0, dirZ = 0, speed = 1, water = 1, load = 0;
     for (int step = 0; step < 48; ++step) {
         const int c = static_cast<int>(x), r = static_cast<int>(z);
@@ -202,7 +217,13 @@ void plainDrop(PlainGround& g, double x, double z, double spacing) {
         if (length < 1e-6) break;
         dirX /= length, dirZ /= length;
         const double nx = x + dirX, nz = z + dirZ;
-        if (nx < 0 || nz < 0 || nx >= g.columns - 1 || nz >= g.rows - 1) break;
+        if (nx < 0 || nz < 0 || nx >= g.columns - 1 || nz >= g.rows - 1) {
+            double all = 0;
+            for (const Hole& h : holes) all += h.amount;
+            for (const Hole& h : holes) dig(h.c, h.r, -h.amount * load / all);
+            left = true;
+            break;
+        }
         const double fall = (bilinear(x, z) - bilinear(nx, nz)) / spacing, capacity = std::max(fall, 0.01) * speed * water * 7;
         if (fall < 0) {
             const double amount = std::min(-fall, load);
@@ -212,22 +233,15 @@ void plainDrop(PlainGround& g, double x, double z, double spacing) {
             drop(x, z, amount), load -= amount;
         } else {
             const double amount = std::min(0.35 * (capacity - load), 0.5 * fall);
-            double sum = 0;
-            for (const bool weigh : {true, false})
-                for (int dz = -2; dz <= 2; ++dz)
-                    for (int dx = -2; dx <= 2; ++dx) {
-                        const double w = 2.5 - std::hypot(dx, dz);
-                        if (w <= 0 || c + dx < 0 || r + dz < 0 || c + dx >= g.columns || r + dz >= g.rows) continue;
-                        if (weigh) sum += w;
-                        else g.at(c + dx, r + dz) -= amount * spacing * w / sum;
-                    }
+            dig(c, r, amount);
+            holes.push_back({c, r, amount});
             load += amount;
         }
         speed = std::min(std::sqrt(std::max(speed * speed + 4 * fall, 0.0)), 6.0);
         water *= 0.975;
         x = nx, z = nz;
     }
-    drop(x, z, load);
+    if (!left) drop(x, z, load);
     // What fell is spread twice to the neighbours that there are.
     PlainGround spread = fallen;
     for (int pass = 0; pass < 2; ++pass) {

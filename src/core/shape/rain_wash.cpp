@@ -42,11 +42,21 @@ public:
     Rain(View<float> ground, View<const float> mask, double spacing)
         : h_(ground), mask_(mask), load_(ground.width, ground.depth, 0.f), start_(ground.width, ground.depth), perMetre_(static_cast<float>(1 / spacing)), metre_(static_cast<float>(spacing)) {
         for (int z = 0; z < h_.depth; ++z) std::copy_n(h_.row(z), h_.width, start_.view().row(z));
+        findOpen();
     }
 
     // All in units of the spacing: heights too, so that slopes have none.
     void fall(float x, float z) {
-        float dirX = 0, dirZ = 0, speed = 1, water = 1, load = 0;
+        float dirX = 0, dirZ = 0, speed = 1, water = 1, load = 0, dugInAll = 0;
+        std::array<Dent, kDropSteps> dugAt;  // where it dug, and how much
+        int holes = 0;
+        // What may not be laid down goes back to where it came from, or it would pile up along the brim of the mask.
+        const auto giveBack = [&](float amount) {
+            for (int i = 0; i < holes; ++i) {
+                const Dent& hole = dugAt[static_cast<size_t>(i)];
+                dig(hole.x, hole.z, -hole.share * amount / dugInAll);
+            }
+        };
         int cx = static_cast<int>(x), cz = static_cast<int>(z);
         for (int step = 0; step < kDropSteps; ++step) {
             cx = static_cast<int>(x), cz = static_cast<int>(z);
@@ -60,20 +70,23 @@ public:
             if (length < 1e-6f) break;
             dirX /= length, dirZ /= length;
             const float nextX = x + dirX, nextZ = z + dirZ;
-            if (!holds(nextX, nextZ) || mask_.at(static_cast<int>(nextX), static_cast<int>(nextZ)) <= 0) break;
+            if (!holds(nextX, nextZ) || mask_.at(static_cast<int>(nextX), static_cast<int>(nextZ)) <= 0) {
+                return giveBack(load);
+            }
             const float fall = (here - heightAt(nextX, nextZ)) * perMetre_;  // > 0 downhill
             const float strength = mask_.at(cx, cz);
-            const float capacity = strength * std::max(fall, kLeastSlope) * speed * water * kCapacity;
+            const float capacity = std::max(fall, kLeastSlope) * speed * water * kCapacity;
             if (fall < 0) {
                 // A hollow: fill it as far as the load lasts, but not beyond its rim.
-                const float rest = std::min(-fall, load);
+                const float rest = std::min(-fall, load) * strength;
                 drop(cx, cz, u, v, rest), load -= rest;
             } else if (load > capacity) {
-                const float rest = (load - capacity) * kDrop;
+                const float rest = (load - capacity) * kDrop * strength;
                 drop(cx, cz, u, v, rest), load -= rest;
             } else {
                 const float dug = std::min((capacity - load) * kDig, fall * 0.5f) * strength;
-                dig(cx, cz, dug), load += dug;
+                dig(cx, cz, dug), load += dug, dugInAll += dug;
+                if (dug > 0) dugAt[static_cast<size_t>(holes++)] = {cx, cz, dug};
             }
             speed = std::sqrt(std::max(speed * speed + fall * kGravity, 0.f));
             speed = std::min(speed, 6.f);
@@ -81,7 +94,9 @@ public:
             x = nextX, z = nextZ;
         }
         cx = static_cast<int>(x), cz = static_cast<int>(z);
-        drop(cx, cz, x - static_cast<float>(cx), z - static_cast<float>(cz), load);
+        const float rest = load * mask_.at(cx, cz);
+        drop(cx, cz, x - static_cast<float>(cx), z - static_cast<float>(cz), rest);
+        giveBack(load - rest);
     }
 
     // Spreads what was dropped to its neighbours, keeping the sum.
@@ -111,6 +126,27 @@ public:
     }
 
 private:
+    // Places where a whole dent fits into ground that may be touched; digging there needs no look around.
+    void findOpen() {
+        const int w = h_.width, d = h_.depth;
+        open_ = Raster<uint8_t>(w, d, 0);
+        Raster<uint8_t> across(w, d, 0);
+        for (int z = 0; z < d; ++z) {
+            int run = 0;  // samples in a row that may be touched, up to this one
+            for (int x = 0; x < w; ++x) {
+                run = mask_.at(x, z) > 0 ? run + 1 : 0;
+                if (run > 2 * kDigReach) across.at(x - kDigReach, z) = 1;
+            }
+        }
+        std::vector<int> runs(static_cast<size_t>(w), 0);
+        for (int z = 0; z < d; ++z)
+            for (int x = 0; x < w; ++x) {
+                int& run = runs[static_cast<size_t>(x)];
+                run = across.at(x, z) ? run + 1 : 0;
+                if (run > 2 * kDigReach) open_.at(x, z - kDigReach) = 1;
+            }
+    }
+
     bool holds(float x, float z) const { return x >= 0 && z >= 0 && x < static_cast<float>(h_.width - 1) && z < static_cast<float>(h_.depth - 1); }
 
     float heightAt(float x, float z) const {
@@ -168,8 +204,14 @@ private:
         for (const Dent& c : corners) if (mask_.at(c.x, c.z) > 0) put(c.x, c.z, amount * metre_ * c.share / sum);
     }
 
+    // Takes an amount from the samples around, or gives it back when it is negative.
     void dig(int cx, int cz, float amount) {
-        if (amount <= 0) return;
+        if (amount == 0) return;
+        if (open_.at(cx, cz)) {
+            const float metres = amount * metre_;
+            for (const Dent& d : dents()) h_.row(cz + d.z)[cx + d.x] -= metres * d.share;
+            return;
+        }
         float sum = 0;
         const auto usable = [&](int x, int z) { return x >= 0 && z >= 0 && x < h_.width && z < h_.depth && mask_.at(x, z) > 0; };
         for (const Dent& d : dents()) if (usable(cx + d.x, cz + d.z)) sum += d.share;
@@ -180,6 +222,7 @@ private:
     View<const float> mask_;
     Raster<float> load_;   // metres that came to rest
     Raster<float> start_;  // the ground before
+    Raster<uint8_t> open_;
     float perMetre_, metre_;
 };
 
