@@ -58,13 +58,10 @@ void raiseRows() {
         auto touch = std::make_shared<Touch>(side);
         const auto kernel = [ground, radius = radius, side] {
             const Dab dab{static_cast<double>(radius), static_cast<double>(radius), static_cast<float>(radius), {}, {0, 0, side, side}};
-            std::vector<float> mask(static_cast<size_t>(side));
-            for (int z = 0; z < side; ++z) {
-                const Region span = dabSpan(dab, dab.region, z);
-                if (span.empty()) continue;
-                dabMask(dab, span.x0, z, span.width(), 0.01f, mask.data());
-                rowKernels().raise(ground->view().row(z) + span.x0, mask.data(), span.width());
-            }
+            for (int z = 0; z < side; ++z)
+                if (const Region span = dabSpan(dab, dab.region, z); !span.empty())
+                    rowKernels().raiseRound(ground->view().row(z) + span.x0, span.width(), static_cast<float>(span.x0 - dab.column),
+                                            static_cast<float>(z - dab.row), dab.radius, dab.falloff.curve, 0.01f);
         };
         pair("raise stamp R = " + std::to_string(radius), Goal::atLeast, goal, kernel, [touch] { (*touch)(); });
     }

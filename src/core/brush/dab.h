@@ -42,7 +42,8 @@ Region dabBox(const Dab& dab);
 // Strength times falloff for the samples [x0, x0 + n) of row z of the raster.
 void dabMask(const Dab& dab, int x0, int z, int n, float strength, float* mask);
 
-// The samples of row z inside `within` that the dab reaches, as a region of one row; the mask is 0 outside.
+// The samples of row z inside `within` that the dab reaches, as a region of one row, and a few more where that makes
+// whole vectors of them; the mask is 0 outside.
 Region dabSpan(const Dab& dab, const Region& within, int z);
 
 // Rows of a dab from which several threads pay off.

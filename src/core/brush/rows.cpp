@@ -51,6 +51,24 @@ void mask(float* out, int n, float dx, float dz, float radius, const Falloff& f,
     }
 }
 
+template <Curve curve>
+void raiseRoundRow(float* __restrict ground, int n, float dx, float dz, float radius, float strength) {
+    const float dz2 = dz * dz, perRadius2 = 1 / (radius * radius);
+    for (int i = 0; i < n; ++i) {
+        const float x = dx + static_cast<float>(i);
+        const float t2 = (x * x + dz2) * perRadius2;
+        ground[i] += strength * curveOfSquare(curve, t2 < 1 ? t2 : 1);
+    }
+}
+
+void raiseRound(float* ground, int n, float dx, float dz, float radius, Curve curve, float strength) {
+    switch (curve) {
+        case Curve::dome: return raiseRoundRow<Curve::dome>(ground, n, dx, dz, radius, strength);
+        case Curve::bell: return raiseRoundRow<Curve::bell>(ground, n, dx, dz, radius, strength);
+        default: return raiseRoundRow<Curve::smooth>(ground, n, dx, dz, radius, strength);
+    }
+}
+
 void raise(float* __restrict ground, const float* __restrict m, int n) {
     for (int i = 0; i < n; ++i) ground[i] += m[i];
 }
@@ -147,6 +165,6 @@ void weigh(const uint16_t* __restrict cov, int n, uint16_t* __restrict open, uin
 #define JAM_NAME2(x) #x
 #define JAM_NAME(x) JAM_NAME2(x)
 extern const RowKernels JAM_ROWS;
-const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raise, flatten, smooth, blend, crumble, crumbleMasked, bits, cover, thin, weigh};
+const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raiseRound, raise, flatten, smooth, blend, crumble, crumbleMasked, bits, cover, thin, weigh};
 
 }  // namespace jam

@@ -13,6 +13,8 @@ struct RowKernels {
 
     // mask[i] = strength * falloff at a sample that lies (dx + i, dz) samples from the brush's centre.
     void (*mask)(float* mask, int n, float dx, float dz, float radius, const Falloff& falloff, float strength);
+    // ground[i] += strength * falloff, without a mask in between, for curves that need no root and fade from the centre
+    void (*raiseRound)(float* ground, int n, float dx, float dz, float radius, Curve curve, float strength);
     // ground[i] += mask[i]
     void (*raise)(float* ground, const float* mask, int n);
     // ground[i] += mask[i] * (target - ground[i]); only upwards with fill, only downwards with cut

@@ -12,12 +12,26 @@ float share(const Stratum& s) { return s.visible ? s.opacity : 0; }
 }  // namespace
 
 void readGround(const Level& level, const Region& region, View<float> out) {
-    for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), level.startHeight);
+    // The first stratum that counts is written, the others are added.
+    bool first = true;
     for (const Stratum& s : level.strata) {
-        const float opacity = share(s);
+        const float opacity = share(s), start = level.startHeight;
         if (opacity == 0) continue;
         s.heights.eachPart(region, [&](int tx, int tz, const Region& part) {
             const float* tile = s.heights.tile(tx, tz);
+            if (first) {
+                for (int z = part.z0; z < part.z1; ++z) {
+                    float* to = out.row(z - region.z0) + (part.x0 - region.x0);
+                    const int n = part.width();
+                    if (!tile) {
+                        std::fill_n(to, n, start);
+                        continue;
+                    }
+                    const float* from = tile + (z % kTile) * kTile + part.x0 % kTile;
+                    for (int i = 0; i < n; ++i) to[i] = start + opacity * from[i];
+                }
+                return;
+            }
             if (!tile) return;
             for (int z = part.z0; z < part.z1; ++z) {
                 const float* from = tile + (z % kTile) * kTile + part.x0 % kTile;
@@ -25,7 +39,9 @@ void readGround(const Level& level, const Region& region, View<float> out) {
                 for (int i = 0, n = part.width(); i < n; ++i) to[i] += opacity * from[i];
             }
         });
+        first = false;
     }
+    if (first) for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), level.startHeight);
 }
 
 void readGroundBeyond(const Level& level, const Region& region, View<float> out) {
