@@ -2,13 +2,11 @@
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QDialogButtonBox>
 #include <QDoubleSpinBox>
 #include <QFileInfo>
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
-#include <QPushButton>
 #include <QVBoxLayout>
 
 #include "panels/layer_strip.h"
@@ -116,23 +114,7 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
     for (const Layer& layer : layers_) first_->addItem(QIcon(layerThumbnail(layer, 24, 1)), QString::fromStdString(layer.name));
     form_->addRow(tr("First layer, covers all"), first_);
 
-    cost_ = new QLabel(this);
-    cost_->setProperty("quiet", true);
-    cost_->setWordWrap(true);
-    wrong_ = new QLabel(this);
-    wrong_->setObjectName("wrong");
-    wrong_->setWordWrap(true);
-    wrong_->setStyleSheet(QString("color: %1;").arg(theme().warns.name()));
-    all->addWidget(cost_);
-    all->addWidget(wrong_);
-    auto* buttons = new QDialogButtonBox(this);
-    make_ = buttons->addButton(tr("Make level"), QDialogButtonBox::AcceptRole);
-    make_->setObjectName("make");
-    make_->setDefault(true);
-    buttons->addButton(tr("Cancel"), QDialogButtonBox::RejectRole);
-    all->addWidget(buttons);
-    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    foot_ = addFoot(this, all);
     for (QComboBox* c : {rawSample_, rawOrder_}) connect(c, &QComboBox::currentIndexChanged, this, &ImportDialog::readAgain);
     for (QSpinBox* s : {rawWidth_, rawDepth_, rawOffset_}) connect(s, &QSpinBox::valueChanged, this, &ImportDialog::readAgain);
     for (QComboBox* c : {fit_, kernel_}) connect(c, &QComboBox::currentIndexChanged, this, &ImportDialog::tell);
@@ -149,16 +131,13 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
 void ImportDialog::readAgain() {
     const RawLayout l{rawWidth_->value(), rawDepth_->value(), static_cast<RawSample>(rawSample_->currentIndex()), rawOrder_->currentIndex() == 1, static_cast<size_t>(rawOffset_->value())};
     Result<HeightField> read = decodeHeightField(bytes_, field_.name, l);
-    readable_ = static_cast<bool>(read);
-    if (readable_) {
+    if (read) {
         const bool other = read.value().metres != field_.metres;
         field_ = read.take();
         if (other) black_->setValue(field_.metres ? field_.black : 0), white_->setValue(field_.metres ? field_.white : 100);
         tell();
     } else {
-        wrong_->setText(QString::fromStdString(read.error().sentence()));
-        wrong_->show();
-        make_->setEnabled(false);
+        tellWrong(foot_, QString::fromStdString(read.error().sentence()));
     }
 }
 
@@ -195,16 +174,11 @@ void ImportDialog::tell() {
     w.columns = size.columns;
     w.rows = size.rows;
     w.spacing = spacing_->value();
-    cost_->setText(tr("%1 × %2 samples, %3 × %4 m. About %5 MB once four layers are painted all over.").arg(w.columns).arg(w.rows).arg((w.columns - 1) * w.spacing).arg((w.rows - 1) * w.spacing).arg(static_cast<double>(memoryEstimate(w, 4)) / 1e6, 0, 'f', 0));
+    foot_.cost->setText(tr("%1 × %2 samples, %3 × %4 m. About %5 MB once four layers are painted all over.").arg(w.columns).arg(w.rows).arg((w.columns - 1) * w.spacing).arg((w.rows - 1) * w.spacing).arg(static_cast<double>(memoryEstimate(w, 4)) / 1e6, 0, 'f', 0));
     QString wrong;
     if (white_->value() <= black_->value()) wrong = tr("The highest value must stand for more metres than the lowest.");
-    else if (const Result<Level> r = makeLevel(w); !r) {
-        wrong = QString::fromStdString(r.error().sentence());
-        wrong[0] = wrong[0].toUpper();
-    }
-    wrong_->setText(wrong);
-    wrong_->setVisible(!wrong.isEmpty());
-    make_->setEnabled(wrong.isEmpty() && readable_);
+    else if (const Result<Level> r = makeLevel(w); !r) wrong = QString::fromStdString(r.error().sentence());
+    tellWrong(foot_, wrong);
     soon_.start();
 }
 

@@ -6,6 +6,7 @@
 
 #include "brush/stroke.h"
 #include "files/heightmap.h"
+#include "panels/dialog_foot.h"
 
 class QCheckBox;
 class QComboBox;
@@ -13,7 +14,6 @@ class QDoubleSpinBox;
 class QFormLayout;
 class QLabel;
 class QLineEdit;
-class QPushButton;
 class QSpinBox;
 
 namespace jam {
@@ -44,14 +44,13 @@ private:
     QFormLayout* form_;
     ReliefPreview* preview_;
     QLineEdit* name_;
-    QLabel *facts_, *warns_, *cost_, *wrong_;
+    QLabel *facts_, *warns_;
+    DialogFoot foot_;
     QSpinBox *rawWidth_, *rawDepth_, *rawOffset_;
     QComboBox *rawSample_, *rawOrder_, *fit_, *kernel_, *first_;
     QDoubleSpinBox *spacing_, *width_, *depth_, *black_, *white_;
     QCheckBox* soften_;
-    QPushButton* make_;
     QTimer soon_;
-    bool readable_ = true;
 };
 
 }  // namespace jam

@@ -1,18 +1,15 @@
 #include "panels/layout_dialog.h"
 
 #include <QComboBox>
-#include <QDialogButtonBox>
 #include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
-#include <QPushButton>
 #include <QVBoxLayout>
 #include <cmath>
 
 #include "panels/layer_strip.h"
 #include "panels/relief_preview.h"
-#include "theme.h"
 
 namespace jam {
 
@@ -75,24 +72,7 @@ LayoutDialog::LayoutDialog(const std::vector<Layer>& layers, QWidget* parent) : 
     for (const int f : {1, 2, 4}) cover_->addItem(f == 1 ? tr("as fine as the ground") : tr("%1 times as fine").arg(f), f);
     form_->addRow(tr("Paint is"), cover_);
 
-    cost_ = new QLabel(this);
-    cost_->setObjectName("cost");
-    cost_->setProperty("quiet", true);
-    cost_->setWordWrap(true);
-    wrong_ = new QLabel(this);
-    wrong_->setObjectName("wrong");
-    wrong_->setWordWrap(true);
-    wrong_->setStyleSheet(QString("color: %1;").arg(theme().warns.name()));
-    all->addWidget(cost_);
-    all->addWidget(wrong_);
-    auto* buttons = new QDialogButtonBox(this);
-    make_ = buttons->addButton(tr("Make level"), QDialogButtonBox::AcceptRole);
-    make_->setObjectName("make");
-    make_->setDefault(true);
-    buttons->addButton(tr("Cancel"), QDialogButtonBox::RejectRole);
-    all->addWidget(buttons);
-    connect(buttons, &QDialogButtonBox::accepted, this, &QDialog::accept);
-    connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::reject);
+    foot_ = addFoot(this, all);
     connect(seed_, &QSpinBox::valueChanged, this, &LayoutDialog::tell);
     for (QComboBox* c : {cover_, ground_}) connect(c, &QComboBox::currentIndexChanged, this, &LayoutDialog::tell);
     soon_.setSingleShot(true);
@@ -145,15 +125,12 @@ void LayoutDialog::tell() {
     const bool made = ground_->currentIndex() > 0;
     for (QWidget* f : std::initializer_list<QWidget*>{formSize_, formHeight_, edge_, seed_}) form_->setRowVisible(f, made);
     const double mega = static_cast<double>(w.columns) * w.rows / 1e6, memory = static_cast<double>(memoryEstimate(w, 4)) / 1e6;
-    cost_->setText(tr("%1 × %2 samples (%3 million), %4 × %5 m. About %6 MB once it is all sculpted and four layers are painted all over.")
+    foot_.cost->setText(tr("%1 × %2 samples (%3 million), %4 × %5 m. About %6 MB once it is all sculpted and four layers are painted all over.")
                        .arg(w.columns).arg(w.rows).arg(mega, 0, 'f', 2).arg((w.columns - 1) * w.spacing).arg((w.rows - 1) * w.spacing).arg(memory, 0, 'f', memory < 10 ? 1 : 0));
     QString wrong;
     if (const Result<Level> r = makeLevel(w); !r) wrong = QString::fromStdString(r.error().sentence());
     else if (made && start_->value() + formHeight_->value() > highest_->value()) wrong = tr("the ground would rise to %1 m; raise the highest ground, or make it lower").arg(start_->value() + formHeight_->value());
-    if (!wrong.isEmpty()) wrong[0] = wrong[0].toUpper();
-    wrong_->setText(wrong);
-    wrong_->setVisible(!wrong.isEmpty());
-    make_->setEnabled(wrong.isEmpty());
+    tellWrong(foot_, wrong);
     soon_.start();
 }
 

@@ -4,6 +4,7 @@
 #include <QDialog>
 #include <QTimer>
 
+#include "panels/dialog_foot.h"
 #include "shape/generate.h"
 
 class QComboBox;
@@ -11,7 +12,6 @@ class QDoubleSpinBox;
 class QFormLayout;
 class QLabel;
 class QLineEdit;
-class QPushButton;
 class QSpinBox;
 
 namespace jam {
@@ -42,8 +42,7 @@ private:
     QComboBox *first_, *cover_, *ground_;
     QFormLayout* form_;
     ReliefPreview* preview_;
-    QLabel *cost_, *wrong_;
-    QPushButton* make_;
+    DialogFoot foot_;
     QTimer soon_;
 };
 
