@@ -176,7 +176,9 @@ TEST_CASE("strokes survive writing and reading") {
         if (s.settings.tool == Tool::crumble) s.settings.angle = 28;
         if (s.settings.tool == Tool::restore) s.settings.restore = RestoreTo::reference;
         if (s.settings.tool == Tool::flatten) s.settings.height = 7.5f, s.settings.way = FlattenWay::cut;
-        if (!shapesGround(s.settings.tool)) s.settings.layer = level.layers[2].id;
+        if (usesLayer(s.settings.tool)) s.settings.layer = level.layers[2].id;
+        if (s.settings.tool == Tool::breakUp) s.settings.scale = 3, s.settings.where = {10.f, 40.f, -5.f, 12.f, level.layers[1].id, level.layers[0].id};
+        if (s.settings.tool == Tool::soften) s.settings.grain = 0.3f;
         if (s.settings.tool == Tool::paint) s.settings.target = 0.75f;
         s.points = {{1.5, -2, 1, 0}, {3, 4, 0.5f, 0.25}};
         strokes.push_back(s);

@@ -11,7 +11,7 @@ namespace jam {
 namespace {
 
 constexpr std::array<std::string_view, kTools> kToolNames = {"raise", "lower", "smooth", "even-out", "flatten", "terrace", "slope",
-                                                             "noise", "crumble", "rain-wash", "restore", "paint", "erase"};
+                                                             "noise", "crumble", "rain-wash", "restore", "paint", "erase", "soften", "carry", "break-up"};
 constexpr std::array<std::string_view, 3> kWayNames = {"both", "fill", "cut"};
 constexpr std::array<std::string_view, 3> kNoiseNames = {"both", "up", "down"};
 constexpr std::array<std::string_view, 2> kRestoreNames = {"start", "reference"};
@@ -53,6 +53,10 @@ void eachNumber(Settings& s, F f) {
     f("scale", s.scale, kMinGrain, kMaxGrain, " m");
     f("relief", s.relief, kMinRate, kMaxRate, " m");
     f("target", s.target, kMinShare, 1.f, "");
+    if (s.where.slopeFrom) f("slopeFrom", *s.where.slopeFrom, 0.f, 90.f, " degrees");
+    if (s.where.slopeTo) f("slopeTo", *s.where.slopeTo, 0.f, 90.f, " degrees");
+    if (s.where.altitudeFrom) f("altitudeFrom", *s.where.altitudeFrom, -kFarHeight, kFarHeight, " m");
+    if (s.where.altitudeTo) f("altitudeTo", *s.where.altitudeTo, -kFarHeight, kFarHeight, " m");
 }
 
 }  // namespace

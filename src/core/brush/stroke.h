@@ -13,12 +13,14 @@
 
 namespace jam {
 
-enum class Tool { raise, lower, smooth, evenOut, flatten, terrace, slope, noise, crumble, rainWash, restore, paint, erase };
-constexpr int kTools = 13;
+enum class Tool { raise, lower, smooth, evenOut, flatten, terrace, slope, noise, crumble, rainWash, restore, paint, erase, soften, carry, breakUp };
+constexpr int kTools = 16;
 
 std::string_view toolName(Tool tool);  // "raise", "even-out", ... as in stroke files
 std::optional<Tool> toolFromName(std::string_view name);
 constexpr bool shapesGround(Tool tool) { return tool < Tool::paint; }
+// True when it works on one layer that has to be named.
+constexpr bool usesLayer(Tool tool) { return tool == Tool::paint || tool == Tool::erase || tool == Tool::breakUp; }
 // True when the strength is in metres (a second, or a stamp) and not a share.
 constexpr bool hasRate(Tool tool) { return tool == Tool::raise || tool == Tool::lower; }
 // The tool that Shift turns this one into; most stay.
@@ -53,6 +55,18 @@ struct HeightLimits {
     bool operator==(const HeightLimits&) const = default;
 };
 
+// Where paint may fall. Limits are soft: paint fades over kFadeDegrees and kFadeMetres beside them.
+struct PaintWhere {
+    std::optional<float> slopeFrom, slopeTo;        // degrees, [0, 90]
+    std::optional<float> altitudeFrom, altitudeTo;  // metres
+    uint32_t onLayer = 0;    // only where this layer shows, as much as it shows; 0 everywhere
+    uint32_t offLayer = 0;   // not where this layer shows; 0 everywhere
+
+    bool anywhere() const { return *this == PaintWhere{}; }
+    bool operator==(const PaintWhere&) const = default;
+};
+constexpr float kFadeDegrees = 4, kFadeMetres = 1.5f;  // over which paint fades beside a limit
+
 // What the pressure of a pen does.
 struct Pressure {
     bool strength = true, radius = false;
@@ -75,21 +89,22 @@ struct StrokeSettings {
     Mirror mirror;
     HeightLimits limits;
 
-    float grain = 0.1f;            // smooth: standard deviation of what is evened out, share of the radius, [0, 0.5]
+    float grain = 0.1f;            // smooth, soften: standard deviation of what is evened out, share of the radius, [0, 0.5]
     float keep = 0.3f;             // even out: share of the relief that one stroke leaves, [0, 0.95]
     FlattenWay way = FlattenWay::both;  // flatten, slope
     std::optional<float> height;   // flatten: metres; without it, the composed ground under the first touch
     float step = 4;                // terrace: metres between steps, [kMinStep, kMaxStep]
     float riser = 0.3f;            // terrace: share of a step that rises; 0 is a wall, 1 a soft wave, [0, 1]
     float angle = 35;              // slope, crumble: degrees, [kMinAngle, kMaxAngle]
-    float scale = 14;              // noise: metres that its largest bumps span, [kMinGrain, kMaxGrain]
+    float scale = 14;              // noise, break up: metres that its largest bumps span, [kMinGrain, kMaxGrain]
     float relief = 2;              // noise: metres that it rises or falls at most, [kMinRate, kMaxRate]
     int octaves = 4;               // noise: [1, kMaxOctaves]
     NoiseWay noise = NoiseWay::both;
     uint32_t seed = 1;             // noise, rain wash, random turn, scatter
     RestoreTo restore = RestoreTo::start;
-    uint32_t layer = 0;            // paint, erase: id of the layer
+    uint32_t layer = 0;            // paint, erase, break up: id of the layer
     float target = 1;              // paint: coverage that it works towards, [kMinShare, 1]
+    PaintWhere where;              // paint and the like: where it may fall
 
     bool operator==(const StrokeSettings&) const = default;
 };

@@ -7,7 +7,7 @@ namespace jam {
 
 // Raises the coverage of `layer` by share * falloff of its way to `target` (never lowers it) and thins every
 // layer above towards 1 - target by the same share, so that the layer really comes to show. Layers that are
-// hidden are left alone. share in [0, 1], target in (0, 1]. The finest share still has an effect: coverage
+// hidden or kept are left alone. share in [0, 1], target in (0, 1]. The finest share still has an effect: coverage
 // moves by at least one of its 65,535 steps. Returns the cover samples it may have changed.
 // Precondition: the level has the layer.
 Region paintLayer(Level& level, const Dab& dab, float share, uint32_t layer, float target);

@@ -6,7 +6,7 @@ namespace jam {
 
 namespace {
 
-constexpr const char* kToolWords = "raise, lower, smooth, even-out, flatten, terrace, slope, noise, crumble, rain-wash, restore, paint or erase";
+constexpr const char* kToolWords = "raise, lower, smooth, even-out, flatten, terrace, slope, noise, crumble, rain-wash, restore, paint, erase, soften, carry or break-up";
 
 // A word from a fixed list, with a message that offers the list.
 template <class E>
@@ -83,7 +83,8 @@ Json settingsToJson(const StrokeSettings& s, bool carryPictures) {
     if (s.limits.floor) j["floor"] = *s.limits.floor;
     if (s.limits.ceiling) j["ceiling"] = *s.limits.ceiling;
     switch (s.tool) {
-        case Tool::smooth: j["grain"] = s.grain; break;
+        case Tool::smooth: case Tool::soften: j["grain"] = s.grain; break;
+        case Tool::breakUp: j["scale"] = s.scale; break;
         case Tool::evenOut: j["keep"] = s.keep; break;
         case Tool::flatten:
             j["way"] = flattenWayName(s.way);
@@ -97,6 +98,10 @@ Json settingsToJson(const StrokeSettings& s, bool carryPictures) {
         case Tool::paint: j["target"] = s.target; break;
         default: break;
     }
+    if (s.where.slopeFrom) j["slopeFrom"] = *s.where.slopeFrom;
+    if (s.where.slopeTo) j["slopeTo"] = *s.where.slopeTo;
+    if (s.where.altitudeFrom) j["altitudeFrom"] = *s.where.altitudeFrom;
+    if (s.where.altitudeTo) j["altitudeTo"] = *s.where.altitudeTo;
     if (s.seed != usual.seed) j["seed"] = s.seed;
     return j;
 }
@@ -139,6 +144,11 @@ StrokeSettings readSettings(Fields& f, const std::vector<TipPtr>& tips) {
     }
     if (f.has("floor")) s.limits.floor = single(f.number("floor", -kFarHeight, kFarHeight));
     if (f.has("ceiling")) s.limits.ceiling = single(f.number("ceiling", -kFarHeight, kFarHeight));
+    const auto maybe = [&f](const char* name, double low, double high) { return f.has(name) ? std::optional<float>(single(f.number(name, low, high))) : std::nullopt; };
+    s.where.slopeFrom = maybe("slopeFrom", 0, 90);
+    s.where.slopeTo = maybe("slopeTo", 0, 90);
+    s.where.altitudeFrom = maybe("altitudeFrom", -kFarHeight, kFarHeight);
+    s.where.altitudeTo = maybe("altitudeTo", -kFarHeight, kFarHeight);
     s.grain = single(f.number("grain", 0, 0.5, usual.grain));
     s.keep = single(f.number("keep", 0, 0.95, usual.keep));
     s.way = choice<FlattenWay>(f, "way", "both", flattenWayFromName, "both, fill or cut");

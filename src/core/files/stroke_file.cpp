@@ -30,11 +30,16 @@ Stroke readStroke(Fields f, const Level& level, const std::vector<TipPtr>& tips)
     Stroke stroke;
     StrokeSettings& s = stroke.settings;
     s = readSettings(f, tips);
-    if (!shapesGround(s.tool)) {
-        const std::string name = f.text("layer");
-        for (const Layer& l : level.layers) if (l.name == name) s.layer = l.id;
-        if (s.layer == 0 && !f.failed()) f.fail("layer", "the level has no layer \"" + name + "\"", "name a layer of this level");
-    }
+    // Layers are named, because their ids differ from level to level.
+    const auto layer = [&](const char* field) -> uint32_t {
+        const std::string name = f.text(field);
+        for (const Layer& l : level.layers) if (l.name == name) return l.id;
+        if (!f.failed()) f.fail(field, "the level has no layer \"" + name + "\"", "name a layer of this level");
+        return 0;
+    };
+    if (usesLayer(s.tool)) s.layer = layer("layer");
+    if (f.has("onLayer")) s.where.onLayer = layer("onLayer");
+    if (f.has("offLayer")) s.where.offLayer = layer("offLayer");
     const Json* points = f.array("points", kMostPoints);
     for (size_t i = 0; points && i < points->size() && !f.failed(); ++i)
         stroke.points.push_back(readPoint(f, (*points)[i], i));
@@ -71,10 +76,12 @@ std::string writeStrokes(const std::vector<Stroke>& strokes, const Level& level)
         const StrokeSettings& s = stroke.settings;
         Json j = settingsToJson(s, true);
         if (s.mirror.kind != MirrorKind::none) j["mirror"] = mirrorToJson(s.mirror);
-        if (!shapesGround(s.tool)) {
-            const Layer* layer = level.layer(s.layer);
-            j["layer"] = layer ? layer->name : "";
-        }
+        const auto layer = [&](const char* field, uint32_t id) {
+            if (const Layer* l = level.layer(id)) j[field] = l->name;
+        };
+        if (usesLayer(s.tool)) layer("layer", s.layer);
+        layer("onLayer", s.where.onLayer);
+        layer("offLayer", s.where.offLayer);
         Json points = Json::array();
         for (const StrokePoint& p : stroke.points) points.push_back({p.x, p.z, p.pressure, p.time});
         j["points"] = std::move(points);

@@ -3,6 +3,7 @@
 #include <cmath>
 
 #include "base/noise.h"
+#include "cover/blend.h"
 #include "cover/paint.h"
 #include "level/ground.h"
 #include "shape/crumble.h"
@@ -56,13 +57,20 @@ Region shapeOnce(const Site& site, const StrokeSettings& s, const Dab& dab, cons
         case Tool::crumble: return crumbleGround(site, dab, fall.share, s.angle);
         case Tool::rainWash: return rainWashGround(site, dab, fall.share, hashPoint(fall.index, 17, s.seed));
         case Tool::restore: return restoreGround(site, dab, fall.share, s.restore == RestoreTo::reference ? reference : nullptr);
-        case Tool::paint: case Tool::erase: break;
+        case Tool::paint: case Tool::erase: case Tool::soften: case Tool::carry: case Tool::breakUp: break;
     }
     return {};
 }
 
-Region paintOnce(Level& level, const StrokeSettings& s, const Dab& dab, const Fall& fall) {
-    return s.tool == Tool::paint ? paintLayer(level, dab, fall.share, s.layer, s.target) : eraseLayer(level, dab, fall.share, s.layer);
+Region paintOnce(Level& level, const Level& origin, const StrokeSettings& s, const Dab& dab, const Fall& fall, const CoverMix& mix) {
+    switch (s.tool) {
+        case Tool::paint: return paintLayer(level, dab, fall.share, s.layer, s.target);
+        case Tool::erase: return eraseLayer(level, dab, fall.share, s.layer);
+        case Tool::soften: return softenCover(level, dab, fall.share, s.grain * dab.radius);
+        case Tool::carry: return carryCover(level, dab, fall.share, mix);
+        case Tool::breakUp: return breakUpCover(level, origin, dab, fall.share, s.layer, s.scale, s.seed);
+        default: return {};
+    }
 }
 
 bool anyOverlap(const std::vector<Dab>& dabs) {
@@ -88,15 +96,16 @@ Change shapeImages(const Site& plain, const StrokeSettings& s, const std::vector
     return {all, {}};
 }
 
-Change paintImages(Level& level, const StrokeSettings& s, const std::vector<Dab>& dabs, const Fall& fall) {
+Change paintImages(Level& level, const Level& origin, const StrokeSettings& s, const std::vector<Dab>& dabs, const Fall& fall, const CoverMix& mix) {
     Region all;
     for (const Dab& d : dabs) all = all.joined(d.region);
     if (all.empty()) return {};
-    if (!anyOverlap(dabs)) {
-        for (const Dab& d : dabs) paintOnce(level, s, d, fall);
+    const bool limited = !s.where.anywhere();
+    if (!limited && !anyOverlap(dabs)) {
+        for (const Dab& d : dabs) paintOnce(level, origin, s, d, fall, mix);
         return {{}, all};
     }
-    // Where images overlap the stronger one counts.
+    // Where images overlap the stronger one counts, and limits hold back what they do not allow.
     Raster<float> shares(all.width(), all.depth(), 0.f);
     std::vector<float> row(static_cast<size_t>(all.width()));
     for (const Dab& d : dabs)
@@ -109,14 +118,15 @@ Change paintImages(Level& level, const StrokeSettings& s, const std::vector<Dab>
                 most = std::max(most, row[static_cast<size_t>(i)]);
             }
         }
+    if (limited) limitPaint(origin, all, s.where, shares.view());
     Dab merged = dabs.front();
     merged.region = all;
     merged.shares = &shares;
-    paintOnce(level, s, merged, fall);
+    paintOnce(level, origin, s, merged, fall, mix);
     return {{}, all};
 }
 
-Change stampOnce(Level& level, const Level& origin, const StrokeSettings& s, const Stamp& stamp, const Level* reference) {
+Change stampOnce(Level& level, const Level& origin, const StrokeSettings& s, const Stamp& stamp, const Level* reference, const CoverMix& mix) {
     const Fall fall = fallOf(s, stamp);
     if (fall.share <= 0) return {};
     const bool shapes = shapesGround(s.tool);
@@ -129,7 +139,7 @@ Change stampOnce(Level& level, const Level& origin, const StrokeSettings& s, con
         const Dab dab = r.image.identity() ? own : shapes ? framed(level, own, r.image) : mirrored(level, own, r.image);
         if (!dab.region.empty()) dabs.push_back(dab);
     }
-    if (!shapes) return paintImages(level, s, dabs, fall);
+    if (!shapes) return paintImages(level, origin, s, dabs, fall, mix);
     Site site(level);
     site.origin = &origin;
     site.limits = s.limits;
@@ -145,7 +155,7 @@ Stroker::Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<c
 
 Change Stroker::run(Level& level) {
     Change change;
-    for (const Stamp& stamp : stamps_) change = change.joined(stampOnce(level, origin_, settings_, stamp, reference_.get()));
+    for (const Stamp& stamp : stamps_) change = change.joined(stampOnce(level, origin_, settings_, stamp, reference_.get(), mix_));
     stamps_.clear();
     return change;
 }
@@ -153,6 +163,7 @@ Change Stroker::run(Level& level) {
 Change Stroker::add(Level& level, const StrokePoint& point) {
     if (settings_.tool == Tool::flatten && !settings_.height)
         settings_.height = static_cast<float>(altitudeAt(level, point.x, point.z));
+    if (settings_.tool == Tool::carry && mix_.empty()) mix_ = coverMixAt(level, point.x, point.z);
     placer_.add(point, stamps_);
     return run(level);
 }
@@ -165,7 +176,7 @@ Change Stroker::finish(Level& level) {
 Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference) {
     if (Status s = checkStroke(stroke); !s) return s.error();
     const StrokeSettings& settings = stroke.settings;
-    if (!shapesGround(settings.tool) && !level.layer(settings.layer))
+    if (usesLayer(settings.tool) && !level.layer(settings.layer))
         return Error{"", "layer", "the level has no layer " + std::to_string(settings.layer),
                      "name a layer of this level"};
     if (settings.tool == Tool::restore && settings.restore == RestoreTo::reference && (!reference || !sameRaster(level, *reference)))

@@ -3,6 +3,7 @@
 
 #include "brush/stamp_placer.h"
 #include "brush/stroke.h"
+#include "cover/blend.h"
 #include "level/changes.h"
 
 namespace jam {
@@ -32,6 +33,7 @@ private:
     std::shared_ptr<const Level> reference_;
     StampPlacer placer_;
     std::vector<Stamp> stamps_;
+    CoverMix mix_;  // carry: what lay under the first touch
 };
 
 // Runs a whole stroke. Errors: checkStroke()'s, or the layer is not in the level, or a reference is wanted and missing or
