@@ -88,7 +88,7 @@ MainWindow::MainWindow(Session& session, std::vector<Layer> layers, std::unique_
     connect(sheet_->whole(), &WholePanel::said, this, &MainWindow::say);
     connect(sheet_->whole(), &WholePanel::failed, this, &MainWindow::refuse);
     connect(view_, &GroundView::lookChanged, this, [this] { (*actions_)["contours"]->setChecked(view_->look().contours); });
-    connect(bench_->tips(), &TipRow::addWanted, this, &MainWindow::addTip);
+    for (TipRow* row : bench_->tipRows()) connect(row, &TipRow::addWanted, this, &MainWindow::addTip);
     connect(bench_->brushes(), &BrushList::keepWanted, this, &MainWindow::keepBrush);
     connect(bench_->brushes(), &BrushList::takeWanted, this, &MainWindow::takeBrush);
     connect(bench_->brushes(), &BrushList::failed, this, &MainWindow::refuse);
@@ -127,6 +127,9 @@ QList<ActionRow> MainWindow::actionTable() {
         {"restore", tr("Restore"), "R", "restore", true, tool(Tool::restore)},
         {"paint", tr("Paint"), "N", "paint", true, tool(Tool::paint)},
         {"erase", tr("Erase"), "Shift+N", "erase", true, tool(Tool::erase)},
+        {"soften", tr("Soften"), "I", "soften", true, tool(Tool::soften)},
+        {"carry", tr("Carry"), "U", "carry", true, tool(Tool::carry)},
+        {"break-up", tr("Break up"), "Y", "break-up", true, tool(Tool::breakUp)},
         {"wayFree", tr("Strokes by hand"), "", "free", true, [this] { session_.setWay(Way::free); }},
         {"wayStraight", tr("Straight strokes; Ctrl keeps to directions"), "", "line", true, [this] { session_.setWay(Way::straight); }},
         {"wayCorners", tr("Strokes along clicks: double click or Enter ends, Backspace takes one back, Ctrl keeps to directions"), "", "corners", true, [this] { session_.setWay(Way::corners); }},

@@ -34,6 +34,8 @@ Session::Session(Level level, const QString& what, QObject* parent)
     settings_[static_cast<size_t>(Tool::slope)].angle = 30;
     settings_[static_cast<size_t>(Tool::restore)].falloff.softness = 0.6f;
     settings_[static_cast<size_t>(Tool::rainWash)].strength = 0.5f;
+    settings_[static_cast<size_t>(Tool::soften)].grain = 0.2f;
+    settings_[static_cast<size_t>(Tool::breakUp)].scale = 3;
     saved_ = std::make_shared<const Level>(level_);
     keepLayer();
 }
@@ -173,6 +175,8 @@ StrokeSettings Session::strokeSettings() const {
     s.mirror = mirror_;
     s.pressure = pen_;
     s.layer = layer_;
+    if (!level_.layer(s.where.onLayer)) s.where.onLayer = 0;
+    if (!level_.layer(s.where.offLayer)) s.where.offLayer = 0;
     if (s.tool == Tool::restore) s.restore = restoreSource_ == RestoreSource::startHeight ? RestoreTo::start : RestoreTo::reference;
     return s;
 }
@@ -190,9 +194,12 @@ bool Session::mayStroke(const StrokeSettings& s) {
     };
     if (preview_) return no(tr("Keep or drop the preview first."));
     if (peeking_) return no(tr("This is how the ground was; let go of the key to go on."));
-    if (!shapesGround(s.tool)) {
+    if (usesLayer(s.tool)) {
+        const Layer* chosen = level_.layer(s.layer);
+        if (chosen && chosen->kept) return no(tr("The layer “%1” is protected; let it go in the sheet to change it.").arg(QString::fromStdString(chosen->name)));
+        if (level_.layerIndex(s.layer) == 0 && s.tool == Tool::breakUp) return no(tr("The first layer covers everything; it has no edges to break up."));
         if (level_.layerIndex(s.layer) == 0 && s.tool == Tool::erase) return no(tr("The first layer covers everything; there is nothing below it to uncover."));
-        if (const Layer* l = level_.layer(s.layer); l && l->hidden) return no(tr("The layer “%1” is hidden; show it to paint it.").arg(QString::fromStdString(l->name)));
+        if (chosen && chosen->hidden) return no(tr("The layer “%1” is hidden; show it to paint it.").arg(QString::fromStdString(chosen->name)));
     }
     if (s.tool == Tool::restore && s.restore == RestoreTo::reference) {
         const auto reference = restoreReference();
@@ -239,7 +246,7 @@ void Session::endStroke() {
     gesture_.clear();
     if (changesBetween(level_, history_.now()).empty()) return;
     QString what = toolTitle(tool);
-    if (!shapesGround(tool))
+    if (usesLayer(tool))
         if (const Layer* l = level_.layer(layer_)) what += " " + QString::fromStdString(l->name);
     history_.push(level_, what.toStdString());
     emit edited();

@@ -29,6 +29,7 @@ constexpr int kVariants = 8;  // bit 0: quick, bit 1: contours, bit 2: overlays,
 constexpr int kBands = 6;
 const glm::vec3 kBandColours[kBands] = {{0.23f, 0.36f, 0.30f}, {0.42f, 0.55f, 0.30f}, {0.78f, 0.74f, 0.42f}, {0.79f, 0.55f, 0.33f}, {0.62f, 0.40f, 0.33f}, {0.95f, 0.93f, 0.90f}};
 const glm::vec3 kPasses{0.45f, 0.66f, 0.30f}, kNearly{0.95f, 0.68f, 0.38f}, kSteep{0.60f, 0.25f, 0.47f}, kSheer{0.22f, 0.07f, 0.17f};
+const glm::vec3 kBare{0.13f, 0.14f, 0.18f}, kSome{0.60f, 0.25f, 0.47f}, kMuch{0.95f, 0.68f, 0.38f}, kAll{0.97f, 0.95f, 0.92f};
 const glm::vec3 kHollow{0.25f, 0.33f, 0.50f}, kFlat{0.78f, 0.78f, 0.76f}, kCrest{0.95f, 0.68f, 0.38f};
 
 std::string definesOf(int variant) {
@@ -238,6 +239,7 @@ struct Renderer::Impl {
         glUniform4fv(at(p, "layerLook"), 16, &layerLook[0][0]);
         const HeightSpan span = pyramid().whole();
         glUniform1i(at(p, "overlay"), static_cast<int>(look.overlay));
+        glUniform1i(at(p, "soloLayer"), look.soloLayer);
         glUniform4f(at(p, "overlayScale"), look.walkable, look.bandStep, span.low, std::max(span.high, span.low + 0.01f));
         glUniform1f(at(p, "curvatureFull"), curvatureScale(level()));
         glUniform2f(at(p, "gridLook"), look.grid ? look.gridStep : 0, look.mesh ? 1 : 0);
@@ -362,6 +364,10 @@ glm::vec3 overlayColour(Overlay overlay, float share, float walkable) {
             const float at = std::clamp(share, 0.f, 1.f) * (kBands - 1);
             const int i = std::min(static_cast<int>(at), kBands - 2);
             return glm::mix(kBandColours[i], kBandColours[i + 1], at - static_cast<float>(i));
+        }
+        case Overlay::coverage: {
+            const float t = 3 * std::clamp(share, 0.f, 1.f);
+            return t < 1 ? glm::mix(kBare, kSome, t) : t < 2 ? glm::mix(kSome, kMuch, t - 1) : glm::mix(kMuch, kAll, t - 2);
         }
         case Overlay::curvature: {
             const float c = std::clamp(2 * share - 1, -1.f, 1.f);

@@ -24,13 +24,14 @@ struct PixelRect {
 PixelRect pixelsOf(const Level& level, const Change& change, HeightSpan span, const Camera& camera);
 
 // Something computed about the ground and shown on it.
-enum class Overlay { none, steepness, altitude, curvature };
+enum class Overlay { none, steepness, altitude, curvature, coverage };
 
 struct Look {
     bool contours = false;
     float contourStep = 5;       // metres
     Overlay overlay = Overlay::none;
     float walkable = 35;         // degrees: the steepest that a player can walk
+    int soloLayer = 0;           // index of the layer whose coverage is shown
     float bandStep = 10;         // metres from one altitude band to the next
     bool grid = false, mesh = false;
     float gridStep = 10;         // metres
@@ -41,7 +42,8 @@ struct Look {
 };
 
 // The colours of an overlay, sRGB 0..1, for its legend; `share` runs along its scale: steepness from 0 to 90 degrees,
-// altitude from the lowest to the highest ground, curvature from hollow to crest.
+// altitude from the lowest to the highest ground, curvature from hollow to crest,
+// coverage from nothing to all.
 glm::vec3 overlayColour(Overlay overlay, float share, float walkable);
 // Rise per metre of the slope's change at which the curvature's colours are full, for this ground.
 float curvatureScale(const Level& level);

@@ -140,7 +140,7 @@ TEST_CASE("mirrored by hand, both sides rise alike and the picture shows the ima
 TEST_CASE("a tip from the bench stamps its shape with one click") {
     Stage stage(plain());
     use(stage, Tool::raise, 40, 30);
-    const auto buttons = stage.window.bench()->tips()->findChildren<QToolButton*>();
+    const auto buttons = stage.window.bench()->tipRows().front()->findChildren<QToolButton*>();
     REQUIRE(buttons.size() >= 8);  // round, square, five pictures, and the one that adds more
     for (QToolButton* b : buttons) if (b->property("tip").toString() == "crater rim") QTest::mouseClick(b, Qt::LeftButton);
     REQUIRE(stage.session.settings().tip.picture);

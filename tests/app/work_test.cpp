@@ -11,6 +11,7 @@
 #include <QSpinBox>
 #include <QTemporaryDir>
 #include <QToolButton>
+#include <algorithm>
 #include <cmath>
 #include <filesystem>
 
@@ -93,6 +94,75 @@ TEST_CASE("Shift lowers, and holding still goes on building") {
     CHECK(second < first - 0.5);
     CHECK(stage.session.history().entries().back().what == "Lower");
     CHECK(stage.session.history().entries().size() == 2);
+}
+
+TEST_CASE("soften, carry and break up are strokes of the hand at Cover, each one undo step") {
+    Level level = paintable();
+    for (int r = 0; r < 129; ++r)
+        for (int c = 64; c < 129; ++c) level.layers[1].coverage.set(c, r, static_cast<uint16_t>(std::min((c - 64) * 9000, 65535)));
+    Stage stage(level);
+    stage.session.setStation(Station::cover);
+    stage.session.setLayer(level.layers[1].id);
+    for (const auto& [key, tool] : {std::pair{Qt::Key_I, Tool::soften}, {Qt::Key_U, Tool::carry}, {Qt::Key_Y, Tool::breakUp}}) {
+        stage.key(key);
+        INFO(toolName(tool));
+        REQUIRE(stage.session.tool() == tool);
+        CHECK(stage.session.station() == Station::cover);
+        stage.session.changeSettings([](StrokeSettings& s) { s.radius = 14, s.strength = 0.8f; });
+        stage.drag(stage.pixelOf(20, -30), stage.pixelOf(-10, 30));
+        CHECK_FALSE(stage.session.level() == level);
+        CHECK(stage.session.level().strata == level.strata);
+        CHECK(checkLevel(stage.session.level()).empty());
+        stage.key(Qt::Key_Z, Qt::ControlModifier);
+        REQUIRE(stage.session.level() == level);
+    }
+}
+
+TEST_CASE("a protected layer is left alone, in words, and solo shows where a layer lies") {
+    Level level = paintable();
+    for (int r = 0; r < 129; ++r)
+        for (int c = 70; c < 129; ++c) level.layers[1].coverage.set(c, r, kFullCover);
+    Stage stage(level);
+    stage.session.setStation(Station::cover);
+    stage.session.setLayer(level.layers[1].id);
+    stage.view().plan();
+    const QImage bare = stage.picture();
+    QTest::mouseClick(stage.window.findChild<QToolButton*>("soloLayer"), Qt::LeftButton);
+    const QImage heat = stage.picture();
+    CHECK(heat.pixelColor(stage.pixelOf(60, 0)).lightness() > heat.pixelColor(stage.pixelOf(-60, 0)).lightness() + 80);
+    // Another layer, another picture; without solo the ground is as it was.
+    stage.session.setLayer(level.layers[2].id);
+    CHECK_FALSE(stage.picture() == heat);
+    QTest::mouseClick(stage.window.findChild<QToolButton*>("soloLayer"), Qt::LeftButton);
+    CHECK(stage.picture() == bare);
+
+    stage.session.setLayer(level.layers[1].id);
+    QTest::mouseClick(stage.window.findChild<QToolButton*>("keepLayer"), Qt::LeftButton);
+    REQUIRE(stage.session.level().layers[1].kept);
+    const Level kept = stage.session.level();
+    stage.drag(stage.pixelOf(-40, 0), stage.pixelOf(40, 0));
+    CHECK(stage.session.level() == kept);
+    CHECK(stage.window.lastMessage().contains("protected"));
+    // Painting another one does not thin it.
+    stage.session.setLayer(level.layers[2].id);
+    stage.session.changeSettings([](StrokeSettings& s) { s.strength = 1; });
+    stage.drag(stage.pixelOf(-40, 0), stage.pixelOf(40, 0));
+    CHECK(stage.session.level().layers[1].coverage == kept.layers[1].coverage);
+    CHECK_FALSE(stage.session.level() == kept);
+}
+
+TEST_CASE("paint that is limited to steep ground stays off the flat") {
+    Level level = paintable();
+    for (int r = 0; r < 129; ++r)
+        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, c > 64 ? static_cast<float>(std::min(c - 64, 20)) * 3.f : 0.f);
+    Stage stage(level);
+    stage.session.setStation(Station::cover);
+    stage.session.setLayer(level.layers[1].id);
+    stage.session.changeSettings([](StrokeSettings& s) { s.radius = 50, s.strength = 1, s.falloff.softness = 0.1f, s.where.slopeFrom = 30.f; });
+    stage.view().plan();
+    stage.drag(stage.pixelOf(10, -5), stage.pixelOf(10, 5));
+    CHECK(weightsAt(stage.session.level(), 72, 64)[1] > 200);
+    CHECK(weightsAt(stage.session.level(), 50, 64)[1] == 0);
 }
 
 TEST_CASE("Esc takes the stroke in hand back") {

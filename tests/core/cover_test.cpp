@@ -59,22 +59,20 @@ TEST_CASE("softening agrees with a plain mean and turns a hard edge into a slope
             for (size_t i = 1; i < level.layers.size(); ++i) {
                 // The mean from its definition: every offset of the three boxes.
                 double sum = 0, weight = 0;
-                for (int side = 0; side < 1; ++side) {
-                    std::vector<double> kernel{1};
-                    for (const int b : boxes.r) {
-                        std::vector<double> wider(kernel.size() + 2 * static_cast<size_t>(b), 0);
-                        for (size_t a = 0; a < kernel.size(); ++a)
-                            for (int d = 0; d <= 2 * b; ++d) wider[a + static_cast<size_t>(d)] += kernel[a];
-                        kernel = wider;
-                    }
-                    const int reach = static_cast<int>(kernel.size() / 2);
-                    for (int dz = -reach; dz <= reach; ++dz)
-                        for (int dx = -reach; dx <= reach; ++dx) {
-                            const double w = kernel[static_cast<size_t>(dx + reach)] * kernel[static_cast<size_t>(dz + reach)];
-                            sum += w * before.layers[i].coverage.at(std::clamp(c + dx, 0, 69), std::clamp(r + dz, 0, 63));
-                            weight += w;
-                        }
+                std::vector<double> kernel{1};
+                for (const int b : boxes.r) {
+                    std::vector<double> wider(kernel.size() + 2 * static_cast<size_t>(b), 0);
+                    for (size_t a = 0; a < kernel.size(); ++a)
+                        for (int d = 0; d <= 2 * b; ++d) wider[a + static_cast<size_t>(d)] += kernel[a];
+                    kernel = wider;
                 }
+                const int reach = static_cast<int>(kernel.size() / 2);
+                for (int dz = -reach; dz <= reach; ++dz)
+                    for (int dx = -reach; dx <= reach; ++dx) {
+                        const double w = kernel[static_cast<size_t>(dx + reach)] * kernel[static_cast<size_t>(dz + reach)];
+                        sum += w * before.layers[i].coverage.at(std::clamp(c + dx, 0, 69), std::clamp(r + dz, 0, 63));
+                        weight += w;
+                    }
                 float mask = 0;
                 if (dab.region.contains(c, r)) dabMask(dab, c, r, 1, 0.6f, &mask);
                 const double was = before.layers[i].coverage.at(c, r), wanted = was + mask * (sum / weight - was);

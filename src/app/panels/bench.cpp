@@ -11,6 +11,7 @@
 #include <QScrollBar>
 #include <QStackedWidget>
 #include <QToolButton>
+#include <QWheelEvent>
 
 #include "panels/brush_shelf.h"
 #include "panels/chart.h"
@@ -24,6 +25,18 @@
 namespace jam {
 
 namespace {
+
+// A line of buttons that the wheel pushes along where it does not fit.
+class Line : public QScrollArea {
+public:
+    using QScrollArea::QScrollArea;
+
+protected:
+    void wheelEvent(QWheelEvent* e) override {
+        horizontalScrollBar()->setValue(horizontalScrollBar()->value() - (e->angleDelta().y() + e->angleDelta().x()) / 2);
+        e->accept();
+    }
+};
 
 // Tools as buttons with their names, in rows of so many.
 QWidget* toolButtons(const QList<QAction*>& actions, int across, QSize size, QWidget* parent) {
@@ -126,21 +139,24 @@ Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, Shelf
     shapeColumn->setSpacing(3);
     const int shaping = static_cast<int>(Tool::paint);
     shapeColumn->addWidget(toolButtons(tools.mid(0, shaping), 6, {69, 46}, shape));
-    // Ways and tips in one line that can be pushed along where it does not fit.
-    auto* feel = new QScrollArea(shape);
-    auto* feelBox = new QWidget(feel);
-    auto* feelRow = new QHBoxLayout(feelBox);
-    feelRow->setContentsMargins(0, 0, 0, 0);
-    feelRow->setSpacing(9);
-    tips_ = new TipRow(session, shelf, feelBox);
-    feelRow->addWidget(wayButtons(ways, feelBox));
-    feelRow->addWidget(tips_);
-    feel->setWidget(feelBox);
-    feel->setWidgetResizable(true);
-    feel->setFixedHeight(37);
-    feel->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    feel->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    shapeColumn->addWidget(feel);
+    // Ways and tips.
+    const auto tipLine = [&](QWidget* page) {
+        auto* line = new Line(page);
+        auto* box = new QWidget(line);
+        auto* row = new QHBoxLayout(box);
+        row->setContentsMargins(0, 0, 0, 0);
+        row->setSpacing(9);
+        row->addWidget(wayButtons(ways, box));
+        tipRows_ << new TipRow(session, shelf, box);
+        row->addWidget(tipRows_.back());
+        line->setWidget(box);
+        line->setWidgetResizable(true);
+        line->setFixedHeight(37);
+        line->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+        line->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+        return line;
+    };
+    shapeColumn->addWidget(tipLine(shape));
     shapeColumn->addStretch();
     shapeRow->addLayout(shapeColumn, 3);
     brushes_ = new BrushList(session, shelf, shape);
@@ -151,16 +167,17 @@ Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, Shelf
     auto* coverRow = new QHBoxLayout(cover);
     coverRow->setContentsMargins(0, 0, 0, 0);
     auto* side = new QVBoxLayout;
-    side->addWidget(toolButtons(tools.mid(shaping), 4, {66, 64}, cover));
-    side->addWidget(quietLabel(tr("Shift erases. Alt takes the layer under the cursor."), cover));
+    side->setSpacing(3);
+    side->addWidget(toolButtons(tools.mid(shaping), 3, {69, 46}, cover));
+    side->addWidget(tipLine(cover));
     side->addStretch();
-    coverRow->addLayout(side);
+    coverRow->addLayout(side, 4);
     auto* scroll = new QScrollArea(cover);
     layers_ = new LayerStrip(session, surveyor, scroll);
     scroll->setWidget(layers_);
     scroll->setWidgetResizable(true);
     scroll->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    coverRow->addWidget(scroll, 1);
+    coverRow->addWidget(scroll, 5);
 
     const auto plain = [&](const QString& text, QWidget* more = nullptr) {
         auto* page = new QWidget(stack);

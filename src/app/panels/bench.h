@@ -1,6 +1,7 @@
 // The bench: the strip below the view with what the station works with, the section and the chart.
 #pragma once
 
+#include <QList>
 #include <QTimer>
 #include <QWidget>
 
@@ -35,14 +36,15 @@ public:
     Section* section() const { return section_; }
     Readout* readout() const { return readout_; }
     LayerStrip* layers() const { return layers_; }
-    TipRow* tips() const { return tips_; }
+    // One at Shape, one at Cover.
+    const QList<TipRow*>& tipRows() const { return tipRows_; }
     BrushList* brushes() const { return brushes_; }
 
 private:
     Section* section_;
     Readout* readout_;
     LayerStrip* layers_;
-    TipRow* tips_;
+    QList<TipRow*> tipRows_;
     BrushList* brushes_;
     Chart* chart_;
     QLabel* said_;

@@ -45,6 +45,7 @@ BrushFields::BrushFields(Session& session, QWidget* parent) : QWidget(parent), s
     makeOwn(column);
     makeTip(column);
     makeLimits(column);
+    makeWhere(column);
     makeMirror(column);
     makePen(column);
     shared_ = new QCheckBox(tr("All tools share the brush"), this);
@@ -141,6 +142,51 @@ void BrushFields::makeLimits(QVBoxLayout* column) {
     limit(tr("Never below"), hasFloor_, floor_, &HeightLimits::floor);
 }
 
+// Where paint may fall.
+void BrushFields::makeWhere(QVBoxLayout* column) {
+    whereFold_ = new Fold("foldWhere", tr("Only where"), false, this);
+    column->addWidget(whereFold_);
+    auto* c = whereFold_->column();
+    const auto limit = [&](const QString& name, const QString& suffix, double low, double high, float first, std::optional<float> PaintWhere::*which) {
+        auto* box = new QCheckBox(name, this);
+        c->addWidget(box);
+        auto* number = field(c, {}, suffix, low, high, 1, false, [which](StrokeSettings& s, float v) { s.where.*which = v; });
+        connect(box, &QCheckBox::clicked, this, [this, which, first](bool on) {
+            session_.changeSettings([&](StrokeSettings& s) { s.where.*which = on ? std::optional<float>(first) : std::nullopt; });
+        });
+        where_.push_back({box, number, which});
+    };
+    limit(tr("Steeper than"), tr("°"), 0, 90, 30, &PaintWhere::slopeFrom);
+    limit(tr("Flatter than"), tr("°"), 0, 90, 30, &PaintWhere::slopeTo);
+    limit(tr("Higher than"), tr(" m"), -kFarHeight, kFarHeight, 0, &PaintWhere::altitudeFrom);
+    limit(tr("Lower than"), tr(" m"), -kFarHeight, kFarHeight, 50, &PaintWhere::altitudeTo);
+    const auto layers = [&](const QString& name, uint32_t PaintWhere::*which) {
+        auto* box = new QComboBox(this);
+        box->setAccessibleName(name);
+        box->setToolTip(name);
+        c->addWidget(box);
+        connect(box, &QComboBox::activated, this, [this, box, which](int i) {
+            const uint32_t id = box->itemData(i).toUInt();
+            session_.changeSettings([&](StrokeSettings& s) { s.where.*which = id; });
+        });
+        return box;
+    };
+    onLayer_ = layers(tr("Only on this layer"), &PaintWhere::onLayer);
+    offLayer_ = layers(tr("Not on this layer"), &PaintWhere::offLayer);
+    connect(&session_, &Session::edited, this, &BrushFields::fillLayers);
+    fillLayers();
+}
+
+void BrushFields::fillLayers() {
+    const PaintWhere& where = session_.settings().where;
+    for (const auto& [box, any, chosen] : {std::tuple{onLayer_, tr("On any layer"), where.onLayer}, {offLayer_, tr("Whatever lies there"), where.offLayer}}) {
+        box->clear();
+        box->addItem(any, 0u);
+        for (const Layer& l : session_.level().layers) box->addItem((box == onLayer_ ? tr("Only on %1") : tr("Not on %1")).arg(QString::fromStdString(l.name)), l.id);
+        box->setCurrentIndex(std::max(box->findData(chosen), 0));
+    }
+}
+
 void BrushFields::makeMirror(QVBoxLayout* column) {
     mirrorFold_ = new Fold("foldMirror", tr("Mirror"), false, this);
     column->addWidget(mirrorFold_);
@@ -229,18 +275,18 @@ void BrushFields::show() {
         f->setVisible(shown);
         f->setValue(value);
     };
-    own(grain_, t == Tool::smooth, s.grain * 100);
+    own(grain_, t == Tool::smooth || t == Tool::soften, s.grain * 100);
     own(keep_, t == Tool::evenOut, s.keep * 100);
     own(angle_, t == Tool::slope || t == Tool::crumble, s.angle);
     angle_->setToolTip(t == Tool::slope ? tr("The steepest that the ground stays.") : tr("The steepest that loose ground lies without sliding."));
     own(step_, t == Tool::terrace, s.step);
     own(riser_, t == Tool::terrace, s.riser * 100);
-    own(scale_, t == Tool::noise, s.scale);
+    own(scale_, t == Tool::noise || t == Tool::breakUp, s.scale);
     own(relief_, t == Tool::noise, s.relief);
     own(octaves_, t == Tool::noise, s.octaves);
     noise_->setVisible(t == Tool::noise);
     noise_->setCurrentIndex(static_cast<int>(s.noise));
-    own(seed_, t == Tool::noise || t == Tool::rainWash || s.tip.randomTurn || s.tip.scatter > 0, s.seed);
+    own(seed_, t == Tool::noise || t == Tool::rainWash || t == Tool::breakUp || s.tip.randomTurn || s.tip.scatter > 0, s.seed);
     way_->setVisible(t == Tool::flatten || t == Tool::slope);
     way_->setCurrentIndex(static_cast<int>(s.way));
     fixed_->setVisible(t == Tool::flatten);
@@ -266,6 +312,17 @@ void BrushFields::show() {
     floor_->setEnabled(s.limits.floor.has_value());
     if (s.limits.floor) floor_->setValue(*s.limits.floor);
     limitsFold_->setHint(s.limits.floor || s.limits.ceiling ? tr("on") : QString());
+
+    whereFold_->setVisible(!shapesGround(t));
+    for (const Where& w : where_) {
+        const std::optional<float>& value = s.where.*w.which;
+        w.box->setChecked(value.has_value());
+        w.number->setVisible(value.has_value());
+        if (value) w.number->setValue(*value);
+    }
+    onLayer_->setCurrentIndex(std::max(onLayer_->findData(s.where.onLayer), 0));
+    offLayer_->setCurrentIndex(std::max(offLayer_->findData(s.where.offLayer), 0));
+    whereFold_->setHint(s.where.anywhere() ? QString() : tr("limited"));
 
     const Mirror& m = session_.mirror();
     mirror_->setCurrentIndex(static_cast<int>(m.kind));

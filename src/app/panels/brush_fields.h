@@ -28,6 +28,8 @@ private:
     void makeOwn(QVBoxLayout* column);
     void makeTip(QVBoxLayout* column);
     void makeLimits(QVBoxLayout* column);
+    void makeWhere(QVBoxLayout* column);
+    void fillLayers();
     void makeMirror(QVBoxLayout* column);
     void makePen(QVBoxLayout* column);
     void fillSteps();
@@ -42,11 +44,14 @@ private:
     QComboBox *way_, *noise_, *restore_;
     QCheckBox *fixed_, *shared_;
     // Of all.
-    Fold *tipFold_, *limitsFold_, *mirrorFold_, *penFold_;
+    Fold *tipFold_, *limitsFold_, *whereFold_, *mirrorFold_, *penFold_;
     NumberField *turn_, *scatter_, *spacing_;
     QCheckBox *randomTurn_, *follow_, *flow_;
     QCheckBox *hasFloor_, *hasCeiling_;
     NumberField *floor_, *ceiling_;
+    struct Where { QCheckBox* box; NumberField* number; std::optional<float> PaintWhere::*which; };
+    std::vector<Where> where_;
+    QComboBox *onLayer_, *offLayer_;
     QComboBox* mirror_;
     NumberField *mirrorX_, *mirrorZ_;
     QPushButton *mirrorMiddle_, *mirrorCursor_;

@@ -44,7 +44,7 @@ SeeFields::SeeFields(Session& session, GroundView& view, const Surveyor& surveyo
     };
     overlay_ = new QComboBox(this);
     overlay_->setObjectName("overlay");
-    overlay_->addItems({tr("The ground as it is"), tr("Steepness"), tr("Altitude bands"), tr("Curvature")});
+    overlay_->addItems({tr("The ground as it is"), tr("Steepness"), tr("Altitude bands"), tr("Curvature"), tr("One layer's coverage")});
     c->addWidget(overlay_);
     legend_ = new Legend(view, this);
     c->addWidget(legend_);
@@ -89,7 +89,10 @@ SeeFields::SeeFields(Session& session, GroundView& view, const Surveyor& surveyo
     before_->addItems({tr("Look back one step"), tr("Look back to the last save")});
     before_->setCurrentIndex(session.peeksAtSave());
     c->addWidget(before_);
-    connect(overlay_, &QComboBox::activated, this, [change](int i) { change([i](Look& l) { l.overlay = static_cast<Overlay>(i); }); });
+    connect(overlay_, &QComboBox::activated, this, [this, change](int i) { change([this, i](Look& l) {
+            l.overlay = static_cast<Overlay>(i);
+            l.soloLayer = std::max(session_.level().layerIndex(session_.layer()), 0);
+        }); });
     connect(before_, &QComboBox::activated, this, [this](int i) { session_.setPeeksAtSave(i == 1); });
     connect(&view, &GroundView::lookChanged, this, &SeeFields::show);
     connect(&surveyor, &Surveyor::found, this, &SeeFields::tell);
@@ -131,6 +134,14 @@ void SeeFields::tell() {
             from_->setText(tr("%1 m").arg(span.low, 0, 'f', 1)), to_->setText(tr("%1 m").arg(span.high, 0, 'f', 1));
             if (f) numbers_->setText(tr("From %1 to %2 m, %3 m in the mean.").arg(f->relief.lowest, 0, 'f', 2).arg(f->relief.highest, 0, 'f', 2).arg(f->relief.mean, 0, 'f', 2));
             return;
+        case Overlay::coverage: {
+            from_->setText(tr("0 %")), to_->setText(tr("100 %"));
+            const auto layer = static_cast<size_t>(l.soloLayer);
+            if (layer >= session_.level().layers.size()) return;
+            const QString name = QString::fromStdString(session_.level().layers[layer].name);
+            numbers_->setText(f ? tr("%1 covers %2 % of the level.").arg(name).arg(100 * f->shares[layer], 0, 'f', 1) : name);
+            return;
+        }
         case Overlay::curvature:
             from_->setText(tr("hollow")), to_->setText(tr("crest"));
             numbers_->setText(tr("Full colour where the slope changes by %1 for every metre.").arg(curvatureScale(session_.level()), 0, 'g', 2));

@@ -168,9 +168,21 @@ QWidget* Sheet::coverPage() {
     hide->setCheckable(true);
     hide->setIcon(icon("eye-off"));
     hide->setToolTip(tr("Hide the layer"));
+    auto* keep = new QToolButton(page);
+    keep->setObjectName("keepLayer");
+    keep->setCheckable(true);
+    keep->setIcon(icon("lock"));
+    keep->setToolTip(tr("Protect the layer: no brush changes it"));
+    auto* solo = new QToolButton(page);
+    solo->setObjectName("soloLayer");
+    solo->setCheckable(true);
+    solo->setIcon(icon("heat"));
+    solo->setToolTip(tr("Show only where this layer lies, as a heat picture"));
     auto* more = new QToolButton(page);
     more->setIcon(icon("menu"));
     more->setToolTip(tr("Move, replace or delete the layer"));
+    row->addWidget(solo);
+    row->addWidget(keep);
     row->addWidget(hide);
     row->addWidget(more);
     c->addLayout(row);
@@ -194,6 +206,21 @@ QWidget* Sheet::coverPage() {
     connect(tile, &NumberField::changed, this, [=](double v) { change(tr("Tile size"), [v](Layer& x) { x.tileSize = v; }, "tile"); });
     connect(blend, &NumberField::changed, this, [=](double v) { change(tr("Blend"), [v](Layer& x) { x.blend = static_cast<float>(v / 100); }, "blend"); });
     connect(hide, &QToolButton::clicked, this, [=](bool on) { change(on ? tr("Hide layer") : tr("Show layer"), [on](Layer& x) { x.hidden = on; }); });
+    connect(keep, &QToolButton::clicked, this, [=](bool on) { change(on ? tr("Protect layer") : tr("Let layer go"), [on](Layer& x) { x.kept = on; }); });
+    const auto showSolo = [this, solo] {
+        Look look = view_.look();
+        look.overlay = solo->isChecked() ? Overlay::coverage : look.overlay == Overlay::coverage ? Overlay::none : look.overlay;
+        look.soloLayer = std::max(session_.level().layerIndex(session_.layer()), 0);
+        view_.setLook(look);
+    };
+    connect(solo, &QToolButton::clicked, this, showSolo);
+    for (const auto signal : {&Session::layerChosen, &Session::edited}) connect(&session_, signal, page, [=] { if (solo->isChecked()) showSolo(); });
+    // Elsewhere the ground is seen as it is.
+    connect(&session_, &Session::stationChanged, page, [=, this] {
+        if (session_.station() == Station::cover || !solo->isChecked()) return;
+        solo->setChecked(false);
+        showSolo();
+    });
     connect(more, &QToolButton::clicked, this, &Sheet::layerMenuWanted);
     const auto show = [=, this] {
         const Layer* l = session_.level().layer(session_.layer());
@@ -202,6 +229,7 @@ QWidget* Sheet::coverPage() {
         tile->setValue(l->tileSize);
         blend->setValue(l->blend * 100);
         hide->setChecked(l->hidden);
+        keep->setChecked(l->kept);
     };
     connect(&session_, &Session::edited, page, show);
     connect(&session_, &Session::layerChosen, page, [=, this] {

@@ -9,7 +9,9 @@ out vec4 shown;
 uniform sampler2D litMap;      // what is shown, before haze
 #ifndef QUICK
 uniform sampler2D surface;     // xy east and south of the unit normal, z sun visibility, w openness to the sky
+#ifndef OVERLAY
 uniform sampler2DArray weights;
+#endif
 uniform sampler2DArray colours;  // rgb square root of linear colour, a height of the layer
 uniform sampler2DArray reliefs;  // xy normal, z roughness
 uniform vec4 layerLook[16];      // 1 / tile size, blend, mean height, unused

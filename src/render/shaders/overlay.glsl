@@ -2,11 +2,13 @@
 uniform sampler2D heights;
 uniform ivec2 samples;
 uniform vec3 place;          // origin x, origin z, spacing
-uniform int overlay;         // 0 none, 1 steepness, 2 altitude, 3 curvature
+uniform int overlay;         // 0 none, 1 steepness, 2 altitude, 3 curvature, 4 coverage of one layer
 uniform vec4 overlayScale;   // walkable degrees, metres of a band, lowest and highest ground
 uniform float curvatureFull; // change of slope per metre at full colour
 uniform vec2 gridLook;       // metres between grid lines or 0, 1 when the mesh shows
 uniform vec3 bandColours[6];
+uniform int soloLayer;       // whose coverage shows
+uniform sampler2DArray weights;
 
 float groundAt(ivec2 p) { return texelFetch(heights, clamp(p, ivec2(0), samples - 1), 0).r; }
 
@@ -44,6 +46,12 @@ vec3 overlaid(vec3 c, vec3 world, vec2 onGround) {
         float bend = (4.0 * here - west - east - north - south) / (place.z * place.z) / curvatureFull;
         vec3 colour = mix(vec3(0.78, 0.78, 0.76), bend < 0.0 ? vec3(0.25, 0.33, 0.50) : vec3(0.95, 0.68, 0.38), min(abs(bend), 1.0));
         c = mix(c, light * colour, 0.75);
+    }
+    if (overlay == 4) {
+        float t = 3.0 * texture(weights, vec3(onGround, float(soloLayer >> 2)))[soloLayer & 3];
+        vec3 heat = t < 1.0 ? mix(vec3(0.13, 0.14, 0.18), vec3(0.60, 0.25, 0.47), t)
+                  : t < 2.0 ? mix(vec3(0.60, 0.25, 0.47), vec3(0.95, 0.68, 0.38), t - 1.0) : mix(vec3(0.95, 0.68, 0.38), vec3(0.97, 0.95, 0.92), t - 2.0);
+        c = mix(c, light * heat, 0.88);
     }
     if (gridLook.x > 0.0) {
         vec2 g = world.xz / gridLook.x;
