@@ -235,6 +235,7 @@ struct Renderer::Impl {
             layerLook[i][0] = static_cast<float>(1 / level().layers[i].tileSize);
             layerLook[i][1] = level().layers[i].blend;
             layerLook[i][2] = textures().meanHeight(i);
+            layerLook[i][3] = level().layers[i].sides ? 1.f : 0.f;
         }
         glUniform4fv(at(p, "layerLook"), 16, &layerLook[0][0]);
         const HeightSpan span = pyramid().whole();

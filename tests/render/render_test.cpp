@@ -6,6 +6,7 @@
 
 #include "cover/paint.h"
 #include "cover/weights.h"
+#include "files/png.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "offscreen_gl.h"
@@ -317,4 +318,75 @@ TEST_CASE("no way of moving takes the camera below the ground", "[property]") {
         REQUIRE(std::isfinite(c.at.x + c.at.y + c.at.z + c.yaw + c.pitch));
         if (level.holds(c.at.x, c.at.z)) REQUIRE(n.heightAbove(c) >= Navigator::kClearance - 1e-6);
     }
+}
+
+TEST_CASE("pictures do not stretch down a cliff that is seen from three sides") {
+    // A wall of 80 degrees that faces south, covered with stripes that run east and west.
+    Level level = flatLevel(129, 129, 0);
+    Layer layer = dullLayer(120, 120, 120);
+    Pixels stripes{32, 32, 3, 8, {}};
+    for (int y = 0; y < 32; ++y)
+        for (int x = 0; x < 32; ++x)
+            for (int k = 0; k < 3; ++k) stripes.samples.push_back(y % 8 < 4 ? 230 : 30);
+    auto picture = std::make_shared<PictureFile>();
+    picture->name = "stripes.png";
+    picture->bytes = encodePng(stripes);
+    layer.colour = picture;
+    layer.tileSize = 16;  // a stripe each 4 m
+    addLayer(level, layer);
+    for (int r = 0; r < 129; ++r)
+        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, static_cast<float>(std::clamp(70 - r, 0, 10)) * 5.6f);
+    Camera camera;
+    camera.width = kWidth;
+    camera.height = kHeight;
+    camera.at = {0, 28, 70};  // looks north at the wall
+    camera.pitch = 0;
+    const auto edges = [&](bool sides) {
+        level.layers[0].sides = sides;
+        const Shot shot = take(level, camera, Finish::full);
+        // Changes from light to dark down the middle of the wall, between 8 m and 48 m of its height.
+        const auto top = camera.pixel({0, 48, 62 - 64 - 1}), foot = camera.pixel({0, 8, 69 - 64 - 1});
+        REQUIRE(top);
+        REQUIRE(foot);
+        REQUIRE((top->y >= 0 && foot->y < kHeight));
+        int n = 0;
+        bool light = false;
+        for (int y = static_cast<int>(top->y); y < static_cast<int>(foot->y); ++y) {
+            const bool now = shot.at(kWidth / 2, y).y > 105;
+            n += now != light;
+            light = now;
+        }
+        return n;
+    };
+    const int above = edges(false), around = edges(true);
+    // 40 m of wall hold ten light and ten dark stripes; from above the same wall is 7 m deep and holds two.
+    CHECK(above <= 6);
+    CHECK(around >= 14);
+    CHECK(around <= 26);
+}
+
+TEST_CASE("overlays agree with their legends and with the survey") {
+    Level level = flatLevel(129, 129);
+    for (int r = 0; r < 129; ++r)
+        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, c < 64 ? 0.f : static_cast<float>(c - 64) * 0.7f);
+    Look look;
+    look.overlay = Overlay::steepness;
+    const auto nearTo = [](glm::ivec3 shown, glm::vec3 wanted) {
+        // Relief shades the colour; its hue stays.
+        const glm::vec3 a = glm::normalize(glm::vec3(shown)), b = glm::normalize(wanted);
+        return glm::dot(a, b) > 0.985f;
+    };
+    Renderer& r = renderer();
+    for (const Finish finish : {Finish::quick, Finish::full}) {
+        look.overlay = Overlay::steepness;
+        look.walkable = 30;
+        CHECK(nearTo(take(level, lookDown(level, 40, -32, 0), finish, look).at(kWidth / 2, kHeight / 2), overlayColour(Overlay::steepness, 0, 30)));
+        CHECK(nearTo(take(level, lookDown(level, 40, 32, 0), finish, look).at(kWidth / 2, kHeight / 2), overlayColour(Overlay::steepness, 35.0f / 90, 30)));
+        look.walkable = 40;
+        CHECK(nearTo(take(level, lookDown(level, 40, 32, 0), finish, look).at(kWidth / 2, kHeight / 2), overlayColour(Overlay::steepness, 35.0f / 90, 40)));
+        look.overlay = Overlay::coverage;
+        look.soloLayer = 0;
+        CHECK(nearTo(take(level, lookDown(level, 40, -32, 0), finish, look).at(kWidth / 2, kHeight / 2), overlayColour(Overlay::coverage, 1, 30)));
+    }
+    CHECK(r.triangles() > 0);
 }

@@ -192,8 +192,12 @@ QWidget* Sheet::coverPage() {
     auto* tile = new NumberField(tr("Tile size"), tr(" m"), {0.05, 1000, 2, true}, page);
     auto* blend = new NumberField(tr("Blend"), tr(" %"), {0, 100, 0}, page);
     blend->setToolTip(tr("0 %: edges fade like mist. 100 %: what stands tall in the layer comes through first."));
+    auto* sides = new QCheckBox(tr("From three sides where steep"), page);
+    sides->setObjectName("threeSides");
+    sides->setToolTip(tr("Steep ground takes the pictures from the side as well, so that they do not stretch."));
     c->addWidget(tile);
     c->addWidget(blend);
+    c->addWidget(sides);
     c->addStretch();
     const auto change = [this](const QString& what, auto set, const QString& gesture = {}) {
         session_.edit(what, [&](Level& l) { set(*l.layer(session_.layer())); }, gesture);
@@ -206,6 +210,7 @@ QWidget* Sheet::coverPage() {
     connect(tile, &NumberField::changed, this, [=](double v) { change(tr("Tile size"), [v](Layer& x) { x.tileSize = v; }, "tile"); });
     connect(blend, &NumberField::changed, this, [=](double v) { change(tr("Blend"), [v](Layer& x) { x.blend = static_cast<float>(v / 100); }, "blend"); });
     connect(hide, &QToolButton::clicked, this, [=](bool on) { change(on ? tr("Hide layer") : tr("Show layer"), [on](Layer& x) { x.hidden = on; }); });
+    connect(sides, &QCheckBox::clicked, this, [=](bool on) { change(on ? tr("From three sides") : tr("From above"), [on](Layer& x) { x.sides = on; }); });
     connect(keep, &QToolButton::clicked, this, [=](bool on) { change(on ? tr("Protect layer") : tr("Let layer go"), [on](Layer& x) { x.kept = on; }); });
     const auto showSolo = [this, solo] {
         Look look = view_.look();
@@ -230,6 +235,7 @@ QWidget* Sheet::coverPage() {
         blend->setValue(l->blend * 100);
         hide->setChecked(l->hidden);
         keep->setChecked(l->kept);
+        sides->setChecked(l->sides);
     };
     connect(&session_, &Session::edited, page, show);
     connect(&session_, &Session::layerChosen, page, [=, this] {

@@ -23,7 +23,7 @@ constexpr int kStrokeTickMs = 25;   // how often a resting brush goes on
 QString lookOf(const Level& level) {
     QString s = QString("%1 %2").arg(level.sun.azimuth).arg(level.sun.elevation);
     for (const Layer& l : level.layers)
-        s += QString("|%1 %2 %3 %4 %5 %6").arg(l.id).arg(l.tileSize).arg(l.blend).arg(l.hidden).arg(quintptr(l.colour.get())).arg(quintptr(l.normal.get()));
+        s += QString("|%1 %2 %3 %4 %5 %6 %7").arg(l.sides).arg(l.id).arg(l.tileSize).arg(l.blend).arg(l.hidden).arg(quintptr(l.colour.get())).arg(quintptr(l.normal.get()));
     return s;
 }
 

@@ -52,7 +52,7 @@ Json describe(const Level& level) {
             if (const Picture& p = l.*slot.picture)
                 pictures[slot.name] = {{"part", pictureName(l.id, slot.name)}, {"cameAs", p->name}};
         layers.push_back({{"id", l.id}, {"name", l.name}, {"tileSize", l.tileSize}, {"blend", l.blend},
-                          {"hidden", l.hidden}, {"kept", l.kept}, {"pictures", pictures},
+                          {"hidden", l.hidden}, {"kept", l.kept}, {"sides", l.sides}, {"pictures", pictures},
                           {"coverageDefault", l.coverage.defaultValue()}, {"coverage", coverageName(l.id)}});
     }
     return {{"format", "jamhill-level"}, {"version", kLevelVersion}, {"name", level.name},
@@ -272,6 +272,7 @@ Result<Header> readHeader(const Archive& archive) {
         e.layer.blend = static_cast<float>(l.number("blend", 0, 1));
         e.layer.hidden = l.flag("hidden");
         e.layer.kept = l.flag("kept", false);
+        e.layer.sides = l.flag("sides", true);
         e.hasCoverage = l.has("coverage");
         e.coverageDefault = static_cast<uint16_t>(l.whole("coverageDefault", 0, kFullCover));
         Fields pictures = l.object("pictures");

@@ -19,7 +19,7 @@ Status inRange(const char* field, double value, double lowest, double highest, c
 }  // namespace
 
 bool Layer::operator==(const Layer& o) const {
-    return id == o.id && name == o.name && tileSize == o.tileSize && blend == o.blend && hidden == o.hidden && kept == o.kept &&
+    return id == o.id && name == o.name && tileSize == o.tileSize && blend == o.blend && hidden == o.hidden && kept == o.kept && sides == o.sides &&
            samePicture(colour, o.colour) && samePicture(normal, o.normal) && samePicture(roughness, o.roughness) &&
            samePicture(height, o.height) && coverage == o.coverage;
 }

@@ -44,6 +44,7 @@ struct Layer {
     double tileSize = 4;    // metres that one repeat of the pictures spans, [0.05, 1000]
     float blend = 0.6f;     // 0: edges fade like mist, 1: the layers' own heights decide, [0, 1]
     bool hidden = false;
+    bool sides = true;      // steep ground takes its pictures from three sides, so that they do not stretch
     bool kept = false;      // protected: no brush changes its coverage
     Picture colour;                     // always there
     Picture normal, roughness, height;  // may be null; then derived from the colour
