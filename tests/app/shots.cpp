@@ -187,13 +187,13 @@ int main(int count, char** words) {
         session.setTool(tool);
         session.changeSettings([&](StrokeSettings& s) { s.radius = radius; s.strength = strength; });
     };
-    brush(Tool::raise, 70, 22);
+    brush(Tool::raise, 70, 40);
     photo.stroke({{0.3, 0.42}, {0.45, 0.36}, {0.62, 0.4}}, 700);
     photo.stroke({{0.74, 0.5}, {0.78, 0.6}}, 300);
-    brush(Tool::raise, 30, 16);
+    brush(Tool::raise, 30, 34);
     photo.stroke({{0.38, 0.36}, {0.42, 0.4}}, 300);
     photo.stroke({{0.56, 0.36}, {0.6, 0.38}}, 200);
-    brush(Tool::lower, 55, 9);
+    brush(Tool::lower, 55, 16);
     photo.stroke({{0.45, 0.66}, {0.53, 0.68}}, 700);
     brush(Tool::smooth, 60, 0.4f);
     photo.stroke({{0.3, 0.45}, {0.75, 0.5}}, 0);
