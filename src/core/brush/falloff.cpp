@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <array>
 
+#include "base/names.h"
+
 namespace jam {
 
 namespace {
@@ -12,9 +14,7 @@ constexpr std::array<std::string_view, kCurves> kNames = {"smooth", "straight", 
 std::string_view curveName(Curve curve) { return kNames[static_cast<size_t>(curve)]; }
 
 std::optional<Curve> curveFromName(std::string_view name) {
-    const auto at = std::find(kNames.begin(), kNames.end(), name);
-    if (at == kNames.end()) return std::nullopt;
-    return static_cast<Curve>(at - kNames.begin());
+    return fromName<Curve>(kNames, name);
 }
 
 BentCurve::BentCurve(const Bend& bend) {

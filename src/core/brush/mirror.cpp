@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/names.h"
 #include "level/level.h"
 
 namespace jam {
@@ -15,9 +16,7 @@ constexpr std::array<std::string_view, kMirrorKinds> kNames = {"none", "across-x
 std::string_view mirrorName(MirrorKind kind) { return kNames[static_cast<size_t>(kind)]; }
 
 std::optional<MirrorKind> mirrorFromName(std::string_view name) {
-    const auto at = std::find(kNames.begin(), kNames.end(), name);
-    if (at == kNames.end()) return std::nullopt;
-    return static_cast<MirrorKind>(at - kNames.begin());
+    return fromName<MirrorKind>(kNames, name);
 }
 
 Region Image::region(const Region& r) const {

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/names.h"
 #include "base/text.h"
 
 namespace jam {
@@ -15,13 +16,6 @@ constexpr std::array<std::string_view, kTools> kToolNames = {"raise", "lower", "
 constexpr std::array<std::string_view, 3> kWayNames = {"both", "fill", "cut"};
 constexpr std::array<std::string_view, 3> kNoiseNames = {"both", "up", "down"};
 constexpr std::array<std::string_view, 2> kRestoreNames = {"start", "reference"};
-
-template <class E, size_t N>
-std::optional<E> fromName(const std::array<std::string_view, N>& names, std::string_view name) {
-    const auto at = std::find(names.begin(), names.end(), name);
-    if (at == names.end()) return std::nullopt;
-    return static_cast<E>(at - names.begin());
-}
 
 Status within(const char* field, double value, double lowest, double highest, const char* unit) {
     if (std::isfinite(value) && value >= lowest && value <= highest) return {};

@@ -4,6 +4,8 @@
 #include <array>
 #include <cmath>
 
+#include "base/names.h"
+
 namespace jam {
 
 namespace {
@@ -13,9 +15,7 @@ constexpr std::array<std::string_view, kTipShapes> kNames = {"round", "square", 
 std::string_view tipShapeName(TipShape shape) { return kNames[static_cast<size_t>(shape)]; }
 
 std::optional<TipShape> tipShapeFromName(std::string_view name) {
-    const auto at = std::find(kNames.begin(), kNames.end(), name);
-    if (at == kNames.end()) return std::nullopt;
-    return static_cast<TipShape>(at - kNames.begin());
+    return fromName<TipShape>(kNames, name);
 }
 
 bool Tip::operator==(const Tip& o) const {

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/names.h"
 #include "base/noise.h"
 #include "base/parallel.h"
 #include "base/text.h"
@@ -67,9 +68,7 @@ float craters(float x, float z, uint32_t seed) {
 std::string_view landscapeName(Landscape kind) { return kNames[static_cast<size_t>(kind)]; }
 
 std::optional<Landscape> landscapeFromName(std::string_view name) {
-    const auto at = std::find(kNames.begin(), kNames.end(), name);
-    if (at == kNames.end()) return std::nullopt;
-    return static_cast<Landscape>(at - kNames.begin());
+    return fromName<Landscape>(kNames, name);
 }
 
 Status checkLandscape(const LandscapeWish& w) {

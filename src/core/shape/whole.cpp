@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/names.h"
 #include "base/parallel.h"
 #include "base/text.h"
 #include "level/ground.h"
@@ -18,13 +19,6 @@ namespace {
 constexpr std::array<std::string_view, kWholeKinds> kNames = {"raise", "scale", "smooth", "noise", "crumble", "rain-wash", "soften-steps", "remove-spikes", "generate"};
 constexpr std::array<std::string_view, kMeetings> kMeetingNames = {"replace", "add", "highest", "lowest"};
 constexpr int kBand = 128;  // rows at a time, so that cancel and progress are looked at often
-
-template <class E, size_t N>
-std::optional<E> fromName(const std::array<std::string_view, N>& names, std::string_view name) {
-    const auto at = std::find(names.begin(), names.end(), name);
-    if (at == names.end()) return std::nullopt;
-    return static_cast<E>(at - names.begin());
-}
 
 Status within(const char* field, float v, float low, float high, const char* unit) {
     if (std::isfinite(v) && v >= low && v <= high) return {};

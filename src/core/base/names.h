@@ -1,0 +1,19 @@
+// Words for enumerators, as they stand in files and on the command line.
+#pragma once
+
+#include <algorithm>
+#include <array>
+#include <optional>
+#include <string_view>
+
+namespace jam {
+
+// The enumerator whose name stands at its place in the list; none when the name is not in it.
+template <class E, size_t N>
+std::optional<E> fromName(const std::array<std::string_view, N>& names, std::string_view name) {
+    const auto at = std::find(names.begin(), names.end(), name);
+    if (at == names.end()) return std::nullopt;
+    return static_cast<E>(at - names.begin());
+}
+
+}  // namespace jam
