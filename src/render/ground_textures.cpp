@@ -1,20 +1,40 @@
 #include "ground_textures.h"
 
+#include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <glm/common.hpp>
 
 #include "base/parallel.h"
-#include "level/ground.h"
+#include "cover/lay.h"
 #include "cover/weights.h"
+#include "level/ground.h"
 
 namespace jam {
 
 namespace {
 
 constexpr int kTile = TiledGrid<float>::kTile;
+// Upward part of the normal above which less than a fiftieth is seen from the sides (about 18 degrees).
+constexpr float kSteepUp = 0.95f;
 
-bool samePictures(const Layer& a, const Layer& b) {
-    return a.colour == b.colour && a.normal == b.normal && a.roughness == b.roughness && a.height == b.height;
+// The same decoded pictures: compared by address, since a picture never changes once made.
+bool sameMaterial(const Layer& a, const Layer& b) {
+    for (const LayerSlot& s : kLayerSlots) if (a.*s.picture != b.*s.picture) return false;
+    return a.look.flipGreen == b.look.flipGreen;
+}
+
+// Whether the lit map shows the same for both.
+bool sameLitLook(const LayerLook& a, const LayerLook& b) {
+    return a.tint == b.tint && a.brightness == b.brightness && a.variation == b.variation && a.wash == b.wash;
+}
+
+glm::vec3 linearColour(const Wash& w) {
+    const auto linear = [](uint16_t v) {
+        const float s = static_cast<float>(v) / 65535;
+        return s <= 0.04045f ? s / 12.92f : std::pow((s + 0.055f) / 1.055f, 2.4f);
+    };
+    return {linear(w.red), linear(w.green), linear(w.blue)};
 }
 
 void nearestEdges(GLenum target, GLint magnify, GLint minify, GLint wrap) {
@@ -29,6 +49,13 @@ uint32_t meanOf(uint32_t a, uint32_t b, uint32_t c, uint32_t d) {
     uint32_t out = 0;
     for (int s = 0; s < 32; s += 8)
         out |= ((((a >> s) & 255) + ((b >> s) & 255) + ((c >> s) & 255) + ((d >> s) & 255) + 2) / 4) << s;
+    return out;
+}
+
+// A picture of two channels as one of four.
+std::vector<uint8_t> widened(const std::vector<uint8_t>& rg) {
+    std::vector<uint8_t> out;
+    for (size_t i = 0; i + 1 < rg.size(); i += 2) out.insert(out.end(), {rg[i], rg[i + 1], 0, 255});
     return out;
 }
 
@@ -75,15 +102,25 @@ void GroundTextures::allocate() {
                      GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
     nearestEdges(GL_TEXTURE_2D, GL_LINEAR, minify_, GL_CLAMP_TO_EDGE);
     tileLayers_ = Raster<uint16_t>(l.layers.front().coverage.tilesAcross(), l.layers.front().coverage.tilesDown());
+    steep_ = Raster<uint8_t>((l.columns + kBlock - 1) / kBlock, (l.rows + kBlock - 1) / kBlock);
     sun_ = open_ = {};
     weights_ = {};
+    wash_ = {};
+    if (!wander_) {
+        wander_ = makeTexture();
+        glBindTexture(GL_TEXTURE_2D, wander_);
+        glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
+        glTexImage2D(GL_TEXTURE_2D, 0, GL_R8, kWanderTile, kWanderTile, 0, GL_RED, GL_UNSIGNED_BYTE, wanderTile().data());
+        glPixelStorei(GL_UNPACK_ALIGNMENT, 4);
+        nearestEdges(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_REPEAT);
+    }
     allocated_ = true;
 }
 
 // Decodes and uploads the layers' pictures when they or their number changed.
 bool GroundTextures::syncMaterials(const Level& next) {
     bool same = level_.layers.size() == next.layers.size() && !means_.empty();
-    for (size_t i = 0; same && i < next.layers.size(); ++i) same = samePictures(level_.layers[i], next.layers[i]);
+    for (size_t i = 0; same && i < next.layers.size(); ++i) same = sameMaterial(level_.layers[i], next.layers[i]);
     if (same) return false;
     const auto count = static_cast<int>(next.layers.size());
     std::vector<Result<Material>> made(next.layers.size(), Result<Material>(Error{}));
@@ -91,15 +128,15 @@ bool GroundTextures::syncMaterials(const Level& next) {
         for (int i = first; i < end; ++i) made[static_cast<size_t>(i)] = makeMaterial(next.layers[static_cast<size_t>(i)], kMaterialSize);
     });
     trouble_.reset();
-    means_.clear();
-    meanHeights_.clear();
-    colours_ = makeTexture();
-    reliefs_ = makeTexture();
+    means_.assign(next.layers.size(), {});
+    const bool shines = std::any_of(made.begin(), made.end(), [](auto& m) { return m && !m.value().shine.empty(); });
     const int levels = static_cast<int>(std::log2(kMaterialSize)) + 1;
-    for (const GlTexture* t : {&colours_, &reliefs_}) {
+    for (GlTexture* t : {&colours_, &reliefs_, &shines_}) {
+        *t = makeTexture();
         glBindTexture(GL_TEXTURE_2D_ARRAY, *t);
-        for (int n = 0; n < levels; ++n)
-            glTexImage3D(GL_TEXTURE_2D_ARRAY, n, GL_RGBA8, kMaterialSize >> n, kMaterialSize >> n, count, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+        const int side = t == &shines_ && !shines ? 1 : kMaterialSize;
+        for (int n = 0; n < levels && side >> n; ++n)
+            glTexImage3D(GL_TEXTURE_2D_ARRAY, n, GL_RGBA8, side >> n, side >> n, count, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
         nearestEdges(GL_TEXTURE_2D_ARRAY, GL_LINEAR, minify_, GL_REPEAT);
         // Costs 6 to 11 times a plain look-up in software, next to nothing on a graphics card.
         if (minify_ == GL_LINEAR_MIPMAP_LINEAR && epoxy_has_gl_extension("GL_EXT_texture_filter_anisotropic"))
@@ -109,14 +146,12 @@ bool GroundTextures::syncMaterials(const Level& next) {
         Result<Material>& m = made[static_cast<size_t>(i)];
         if (!m) {
             trouble_ = m.error();
-            means_.emplace_back(0.5f, 0.2f, 0.5f);
-            meanHeights_.push_back(0.5f);
             continue;
         }
-        means_.emplace_back(m.value().meanColour[0], m.value().meanColour[1], m.value().meanColour[2]);
-        meanHeights_.push_back(m.value().meanHeight);
+        means_[static_cast<size_t>(i)] = {m.value().meanColour, m.value().meanStored, m.value().meanRelief, !m.value().shine.empty()};
         uploadChain(colours_, i, m.value().colourHeight);
-        uploadChain(reliefs_, i, m.value().normalRough);
+        uploadChain(reliefs_, i, m.value().reliefRough);
+        if (!m.value().shine.empty()) uploadChain(shines_, i, widened(m.value().shine));
     }
     return true;
 }
@@ -184,37 +219,89 @@ void GroundTextures::uploadWeights(const Region& changed) {
     }
 }
 
+// Painted colour goes to the graphics side multiplied by its strength, so that it can be looked up between samples.
+void GroundTextures::uploadWash(const Region& changed) {
+    const bool any = level_.wash.presentTiles() > 0;
+    if (!wash_ || any != washed_) {
+        washed_ = any;
+        wash_ = makeTexture();
+        glBindTexture(GL_TEXTURE_2D, wash_);
+        const uint32_t none = 0;
+        glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, any ? level_.columns : 1, any ? level_.rows : 1, 0, GL_RGBA, GL_UNSIGNED_BYTE, any ? nullptr : &none);
+        nearestEdges(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
+        if (any) return uploadWash(level_.bounds());
+    }
+    if (!any || changed.empty()) return;
+    glBindTexture(GL_TEXTURE_2D, wash_);
+    Raster<Wash> in(changed.width(), 1);
+    std::vector<uint8_t> out;
+    out.reserve(static_cast<size_t>(changed.width()) * static_cast<size_t>(changed.depth()) * 4);
+    for (int z = changed.z0; z < changed.z1; ++z) {
+        level_.wash.read({changed.x0, z, changed.x1, z + 1}, in.view());
+        for (int x = 0; x < changed.width(); ++x) {
+            const Wash& w = in.at(x, 0);
+            const float strength = static_cast<float>(w.strength) / 65535;
+            const glm::vec3 c = w.strength ? linearColour(w) : glm::vec3(0);
+            for (int k = 0; k < 3; ++k) out.push_back(static_cast<uint8_t>(std::sqrt(c[k]) * strength * 255 + 0.5f));
+            out.push_back(static_cast<uint8_t>(strength * 255 + 0.5f));
+        }
+    }
+    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
+    glTexSubImage2D(GL_TEXTURE_2D, 0, changed.x0, changed.z0, changed.width(), changed.depth(), GL_RGBA, GL_UNSIGNED_BYTE, out.data());
+}
+
 void GroundTextures::uploadLook(const Region& changed) {
     if (changed.empty()) return;
     const int f = level_.coverFactor;
     const size_t layers = level_.layers.size();
-    Region r = changed;
+    // Whole blocks, so that each can be told steep or not.
+    Region r = Region{changed.x0 / kBlock * kBlock, changed.z0 / kBlock * kBlock, (changed.x1 + kBlock - 1) / kBlock * kBlock, (changed.z1 + kBlock - 1) / kBlock * kBlock}.clipped(level_.bounds());
     Raster<uint32_t>& finest = litLevels_.front();
     Raster<uint32_t> surface(r.width(), r.depth());
     const float per = static_cast<float>(1 / (2 * level_.spacing));
-    constexpr int kBand = 16;
+    const bool washed = level_.wash.presentTiles() > 0;
+    const bool wanders = std::any_of(level_.layers.begin(), level_.layers.end(), [](const Layer& l) { return l.look.variation > 0; });
+    std::vector<glm::vec3> colours;
+    for (size_t k = 0; k < layers; ++k) {
+        const std::array<float, 3> tint = tintOf(level_.layers[k].look), &mean = means_[k].linear;
+        colours.emplace_back(mean[0] * tint[0], mean[1] * tint[1], mean[2] * tint[2]);
+    }
+    constexpr int kBand = kBlock;
     parallelFor((r.depth() + kBand - 1) / kBand, 1, [&](int first, int end) {
         const int coverWidth = (r.width() - 1) * f + 1;
         std::vector<Raster<uint8_t>> rasters(layers, Raster<uint8_t>(coverWidth, 1));
         std::vector<View<uint8_t>> planes;
         for (auto& p : rasters) planes.push_back(p.view());
+        Raster<Wash> washes(r.width(), 1);
         Raster<float> heights(r.width() + 2, kBand + 2);
         const View<float> h = heights.view();
         for (int band = first; band < end; ++band) {
             const int z0 = r.z0 + band * kBand, z1 = std::min(z0 + kBand, r.z1);
             readGroundBeyond(level_, {r.x0 - 1, z0 - 1, r.x1 + 1, z1 + 1}, h);
+            uint8_t* steep = steep_.view().row(z0 / kBlock);
+            std::fill(steep + r.x0 / kBlock, steep + (r.x1 + kBlock - 1) / kBlock, uint8_t{0});
             for (int z = z0; z < z1; ++z) {
                 readWeights(level_, {r.x0 * f, z * f, r.x0 * f + coverWidth, z * f + 1}, planes);
+                if (washed) level_.wash.read({r.x0, z, r.x1, z + 1}, washes.view());
                 const float *above = h.row(z - z0), *middle = h.row(z - z0 + 1), *below = h.row(z - z0 + 2);
                 for (int x = 0; x < r.width(); ++x) {
+                    const double px = level_.originX + (r.x0 + x) * level_.spacing, pz = level_.originZ + z * level_.spacing;
                     glm::vec3 albedo(0);
+                    const float wandered = wanders ? wanderAt(px, pz) : 0;
+                    const Wash wash = washed ? washes.at(x, 0) : Wash{};
+                    const glm::vec3 painted = wash.strength ? linearColour(wash) : glm::vec3(0);
                     for (size_t k = 0; k < layers; ++k)
-                        if (const uint8_t w = planes[k].at(x * f, 0)) albedo += means_[k] * (static_cast<float>(w) / 255.f);
+                        if (const uint8_t w = planes[k].at(x * f, 0)) {
+                            const LayerLook& look = level_.layers[k].look;
+                            const glm::vec3 own = colours[k] * (1 + look.variation * wandered);
+                            albedo += glm::mix(own, painted, look.wash * static_cast<float>(wash.strength) / 65535) * (static_cast<float>(w) / 255.f);
+                        }
                     const float east = (middle[x + 2] - middle[x]) * per, south = (below[x + 1] - above[x + 1]) * per;
                     const float up = 1 / std::sqrt(1 + east * east + south * south);
                     const glm::vec3 normal(-east * up, up, -south * up);
+                    if (up < kSteepUp) steep[(r.x0 + x) / kBlock] = 1;
                     // Unevenness of the ground scales all light, so it goes with sun and sky.
-                    const float keep = unevenness(level_.originX + (r.x0 + x) * level_.spacing, level_.originZ + z * level_.spacing);
+                    const float keep = unevenness(px, pz);
                     const auto kept = [&](const Raster<uint8_t>& shade) {
                         return static_cast<uint32_t>(keep * static_cast<float>(shade.width() && !flatLight_ ? shade.at(r.x0 + x, z) : 255) + 0.5f);
                     };
@@ -252,12 +339,14 @@ void GroundTextures::uploadLook(const Region& changed) {
 
 Change GroundTextures::sync(const Level& next, const Change* hint) {
     const bool fresh = !allocated_ || !sameRaster(level_, next);
+    const bool relooked = !fresh && level_.layers.size() == next.layers.size() &&
+                          !std::equal(level_.layers.begin(), level_.layers.end(), next.layers.begin(), [](const Layer& a, const Layer& b) { return sameLitLook(a.look, b.look); });
     const bool relayered = syncMaterials(next);
     Change change;
     if (fresh) {
         level_ = next;
         allocate();
-        change = {level_.bounds(), level_.coverBounds()};
+        change = {level_.bounds(), level_.coverBounds(), level_.bounds()};
     } else {
         if (next.layers.size() != level_.layers.size()) weights_ = {};
         change = changesBetween(next, level_, hint);
@@ -269,7 +358,8 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
     light_ = light;
     uploadHeights(change.ground);
     uploadWeights(change.cover);
-    if (relit) uploadLook(level_.bounds());
+    uploadWash(change.wash);
+    if (relit || relooked) uploadLook(level_.bounds());
     else uploadLook(lookOf(change));
     return change;
 }
@@ -292,6 +382,12 @@ void GroundTextures::setFlatLight(bool flat) {
     flatLight_ = flat;
     light_ = lightLook(level_.sun, flat);
     if (allocated_) uploadLook(level_.bounds());
+}
+
+bool GroundTextures::steepIn(const Region& ground) const {
+    for (int z = ground.z0 / kBlock; z <= (ground.z1 - 1) / kBlock; ++z)
+        for (int x = ground.x0 / kBlock; x <= (ground.x1 - 1) / kBlock; ++x) if (steep_.at(x, z)) return true;
+    return false;
 }
 
 uint32_t GroundTextures::layersIn(const Region& ground) const {

@@ -2,6 +2,8 @@
 #pragma once
 
 
+#include <array>
+
 #include "files/material.h"
 #include "gl.h"
 #include "level/changes.h"
@@ -25,12 +27,19 @@ public:
 
     // Layers with any weight in the ground region (or one cover sample beside it), as bits.
     uint32_t layersIn(const Region& ground) const;
+    // Whether the ground region is anywhere so steep that three-sided projection shows.
+    bool steepIn(const Region& ground) const;
     const Level& level() const { return level_; }
     // Error of the last materials that failed to decode, if any.
     const std::optional<Error>& trouble() const { return trouble_; }
 
-    // Mean height of a layer's relief, [0, 1].
-    float meanHeight(size_t layer) const { return meanHeights_[layer]; }
+    // Means of a layer's pictures as they are stored, [0, 1]: colour and height; relief, roughness and occlusion.
+    struct Means {
+        std::array<float, 3> linear{0.5f, 0.2f, 0.5f};  // of the linear colour
+        std::array<float, 4> stored{0.7f, 0.4f, 0.7f, 0.5f}, relief{0.5f, 0.5f, 0.9f, 1};
+        bool shine = false;  // has a picture of specular or metalness
+    };
+    const Means& means(size_t layer) const { return means_[layer]; }
 
     const GlTexture& heights() const { return heights_; }
     const GlTexture& surface() const { return surface_; }
@@ -38,14 +47,20 @@ public:
     const GlTexture& weights() const { return weights_; }
     const GlTexture& colours() const { return colours_; }
     const GlTexture& reliefs() const { return reliefs_; }
+    const GlTexture& shines() const { return shines_; }
+    const GlTexture& wash() const { return wash_; }
+    const GlTexture& wander() const { return wander_; }
 
     static constexpr int kMaterialSize = 512;
 
 private:
+    static constexpr int kBlock = 16;
+
     void allocate();
     bool syncMaterials(const Level& next);
     void uploadHeights(const Region& changed);
     void uploadWeights(const Region& coverChanged);
+    void uploadWash(const Region& changed);
     // Normals, shade and baked light of ground samples.
     void uploadLook(const Region& changed);
     Region lookOf(const Change& change) const;
@@ -53,15 +68,15 @@ private:
     GLint minify_;
     Level level_;
     bool allocated_ = false;
-    std::vector<glm::vec3> means_;                  // mean colours of the layers, linear
-    std::vector<float> meanHeights_;
+    std::vector<Means> means_;                      // by layer
     Raster<uint16_t> tileLayers_;                   // bits per cover tile
+    Raster<uint8_t> steep_;                         // per block of kBlock x kBlock ground samples
     std::vector<Raster<uint32_t>> litLevels_;       // the lit map and its mipmaps, RGBA
     Raster<uint8_t> sun_, open_;                    // empty until known
     LightLook light_;
-    bool flatLight_ = false;
+    bool flatLight_ = false, washed_ = false;
     std::optional<Error> trouble_;
-    GlTexture heights_, surface_, litMap_, weights_, colours_, reliefs_;
+    GlTexture heights_, surface_, litMap_, weights_, colours_, reliefs_, shines_, wash_, wander_;
 };
 
 }  // namespace jam

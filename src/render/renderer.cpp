@@ -6,7 +6,11 @@
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/common.hpp>
 #include <glm/matrix.hpp>
+#include <glm/trigonometric.hpp>
+#include <glm/vec4.hpp>
+#include <map>
 
+#include "cover/lay.h"
 #include "gl.h"
 #include "ground_textures.h"
 #include "level/ground.h"
@@ -19,11 +23,14 @@ namespace {
 
 struct PatchInstance {
     float column, row, step, morphEnd;
-    uint32_t firstLayers, nextLayers, count, relief;
+    uint32_t firstLayers, nextLayers, count, unused;
 };
 
+// What the ground's shader is compiled with, see ground.frag.
+constexpr unsigned contours = 1, overlay = 2, live = 4, relief = 8, sides = 16, pieces = 32, second = 64, extra = 128;
+constexpr const char* kFeatureNames[] = {"CONTOURS", "OVERLAY", "LIVE", "RELIEF", "SIDES", "PIECES", "SECOND", "EXTRA"};
+
 constexpr int kSkyX = 40, kSkyY = 28;  // quads of the quick sky
-constexpr int kVariants = 8;  // bit 0: quick, bit 1: contours, bit 2: overlays, grid or mesh
 
 // From low ground to high: fen, moss, straw, clay, chalk.
 constexpr int kBands = 6;
@@ -32,18 +39,17 @@ const glm::vec3 kPasses{0.45f, 0.66f, 0.30f}, kNearly{0.95f, 0.68f, 0.38f}, kSte
 const glm::vec3 kBare{0.13f, 0.14f, 0.18f}, kSome{0.60f, 0.25f, 0.47f}, kMuch{0.95f, 0.68f, 0.38f}, kAll{0.97f, 0.95f, 0.92f};
 const glm::vec3 kHollow{0.25f, 0.33f, 0.50f}, kFlat{0.78f, 0.78f, 0.76f}, kCrest{0.95f, 0.68f, 0.38f};
 
-std::string definesOf(int variant) {
+std::string definesOf(unsigned features) {
     std::string d;
-    if (variant & 1) d += "#define QUICK\n";
-    if (variant & 2) d += "#define CONTOURS\n";
-    if (variant & 4) d += "#define OVERLAY\n";
+    for (size_t i = 0; i < std::size(kFeatureNames); ++i) if (features >> i & 1) d += std::string("#define ") + kFeatureNames[i] + "\n";
     return d;
 }
 
 }  // namespace
 
 struct Renderer::Impl {
-    GlProgram ground[kVariants], wall, sky[2], flat;
+    std::map<unsigned, GlProgram> ground;  // by features
+    GlProgram wall, sky[2], flat;
     GlBuffer gridVertices, gridIndices, instances;
     GlArray patchArray, emptyArray;
     int indexCount = 0;
@@ -55,24 +61,44 @@ struct Renderer::Impl {
     const HeightPyramid* pyramid_ = nullptr;  // the caller's, valid until the next sync()
     const HeightPyramid& pyramid() const { return *pyramid_; }
     std::vector<Patch> patches;
-    std::vector<PatchInstance> packed;
+    struct Packed {
+        unsigned features;
+        PatchInstance instance;
+    };
+    std::vector<Packed> packed;  // patches with the same features lie together
+    std::optional<Error> trouble;  // of a shader
     std::string driver;
     bool software = false;
     int triangles = 0;
 
+    Status buildGround(unsigned features) {
+        const std::string light = shader_light_glsl;
+        Result<GlProgram> p = makeProgram(light + shader_ground_vert, light + (features & live ? shader_lay_glsl : "") +
+                                          (features & overlay ? shader_overlay_glsl : "") + shader_ground_frag, definesOf(features));
+        if (!p) return p.error();
+        ground[features] = p.take();
+        return {};
+    }
+
+    // The ground's shader with these features, compiled when first asked for; the plainest when a driver refuses it.
+    const GlProgram& groundWith(unsigned features) {
+        if (!ground.contains(features))
+            if (const Status s = buildGround(features); !s) {
+                trouble = s.error();
+                return ground.at(0);
+            }
+        return ground.at(features);
+    }
+
     Status buildPrograms() {
         const std::string light = shader_light_glsl;
-        for (int v = 0; v < kVariants; ++v) {
-            Result<GlProgram> p = makeProgram(light + shader_ground_vert, light + (v & 4 ? shader_overlay_glsl : "") + shader_ground_frag, definesOf(v));
-            if (!p) return p.error();
-            ground[v] = p.take();
-        }
+        for (const unsigned features : {0u, live | relief, live | relief | sides}) if (Status s = buildGround(features); !s) return s;
         Result<GlProgram> w = makeProgram(light + shader_wall_vert, light + shader_wall_frag, "");
         if (!w) return w.error();
         wall = w.take();
         for (int quick = 0; quick < 2; ++quick) {
             const std::string grid = "#define GRID_X " + std::to_string(kSkyX) + "\n#define GRID_Y " + std::to_string(kSkyY) + "\n";
-            Result<GlProgram> s = makeProgram(light + shader_sky_vert, light + shader_sky_frag, definesOf(quick) + grid);
+            Result<GlProgram> s = makeProgram(light + shader_sky_vert, light + shader_sky_frag, (quick ? "#define QUICK\n" : "") + grid);
             if (!s) return s.error();
             sky[quick] = s.take();
         }
@@ -108,12 +134,10 @@ struct Renderer::Impl {
         glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, gridIndices);
         glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(indices.size() * sizeof(uint16_t)), indices.data(), GL_STATIC_DRAW);
         glBindBuffer(GL_ARRAY_BUFFER, instances);
-        glEnableVertexAttribArray(1);
-        glVertexAttribPointer(1, 4, GL_FLOAT, GL_FALSE, sizeof(PatchInstance), nullptr);
-        glVertexAttribDivisor(1, 1);
-        glEnableVertexAttribArray(2);
-        glVertexAttribIPointer(2, 4, GL_UNSIGNED_INT, sizeof(PatchInstance), reinterpret_cast<void*>(offsetof(PatchInstance, firstLayers)));
-        glVertexAttribDivisor(2, 1);
+        for (const GLuint perInstance : {1u, 2u}) {
+            glEnableVertexAttribArray(perInstance);
+            glVertexAttribDivisor(perInstance, 1);
+        }
         glBindVertexArray(0);
     }
 
@@ -136,25 +160,47 @@ struct Renderer::Impl {
 
     const Level& level() const { return textures().level(); }
 
+    // What a patch of these layers needs of the shader.
+    unsigned featuresOf(const Patch& p, uint32_t layers, const Look& look) const {
+        const Region r = p.region().clipped(level().bounds());
+        unsigned f = live | (p.nearest < look.liveMetres * 0.5f ? relief : 0);
+        const double across = Patch::kQuads * p.step * level().spacing;
+        const bool steep = textures().steepIn(r);
+        if (level().wash.presentTiles() > 0) f |= extra;
+        for (size_t i = 0; i < level().layers.size(); ++i) {
+            if (!(layers >> i & 1)) continue;
+            const Layer& l = level().layers[i];
+            if (l.sides && steep) f |= sides;
+            if (l.look.tiling == Tiling::broken) f |= pieces;
+            if (l.look.farTimes > 1 && p.nearest + 2 * across > l.look.farFrom) f |= second;
+            if (l.look.variation > 0 || textures().means(i).shine) f |= extra;
+            for (const BlendPair& pair : level().pairs) if (pair.one == l.id || pair.other == l.id) f |= extra;
+        }
+        return f;
+    }
+
     // Patches as instances; those that are drawn live get the list of their layers.
-    void packPatches(const Camera& camera, const Look& look) {
+    void packPatches(const Camera& camera, const Look& look, bool quick) {
         choosePatches(level(), pyramid(), camera, finestReach(level(), camera, look.quadPixels), patches);
         packed.clear();
         for (const Patch& p : patches) {
             PatchInstance i{static_cast<float>(p.column), static_cast<float>(p.row), static_cast<float>(p.step), p.morphEnd, 0, 0, 0, 0};
-            if (p.nearest < look.liveMetres) {
-                const Region r = p.region().clipped(level().bounds());
-                for (uint32_t bits = textures().layersIn(r), id = 0; bits; bits >>= 1, ++id)
-                    if (bits & 1) {
+            unsigned features = 0;
+            if (!quick && p.nearest < look.liveMetres) {
+                const uint32_t layers = textures().layersIn(p.region().clipped(level().bounds()));
+                for (uint32_t id = 0; id < kMaxLayers; ++id)
+                    if (layers >> id & 1) {
                         (i.count < 8 ? i.firstLayers : i.nextLayers) |= id << (4 * (i.count % 8));
                         ++i.count;
                     }
-                i.relief = p.nearest < look.liveMetres * 0.5f ? 1 : 0;
+                features = featuresOf(p, layers, look);
             }
-            packed.push_back(i);
+            packed.push_back({features, i});
         }
+        // Near to far within each kind, so that what is hidden is not shaded.
+        std::stable_sort(packed.begin(), packed.end(), [](const Packed& a, const Packed& b) { return a.features > b.features; });
         glBindBuffer(GL_ARRAY_BUFFER, instances);
-        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(packed.size() * sizeof(PatchInstance)), packed.data(), GL_STREAM_DRAW);
+        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(packed.size() * sizeof(Packed)), packed.data(), GL_STREAM_DRAW);
         triangles = static_cast<int>(packed.size()) * indexCount / 3;
     }
 
@@ -180,17 +226,23 @@ struct Renderer::Impl {
     void bindTextures() {
         const struct { GLenum target; const GlTexture* texture; } all[] = {
             {GL_TEXTURE_2D, &textures().heights()}, {GL_TEXTURE_2D, &textures().surface()}, {GL_TEXTURE_2D, &textures().litMap()},
-            {GL_TEXTURE_2D_ARRAY, &textures().weights()}, {GL_TEXTURE_2D_ARRAY, &textures().colours()}, {GL_TEXTURE_2D_ARRAY, &textures().reliefs()}};
-        for (int i = 0; i < 6; ++i) {
+            {GL_TEXTURE_2D_ARRAY, &textures().weights()}, {GL_TEXTURE_2D_ARRAY, &textures().colours()}, {GL_TEXTURE_2D_ARRAY, &textures().reliefs()},
+            {GL_TEXTURE_2D_ARRAY, &textures().shines()}, {GL_TEXTURE_2D, &textures().wash()}, {GL_TEXTURE_2D, &textures().wander()}};
+        for (int i = 0; i < 9; ++i) {
             glActiveTexture(static_cast<GLenum>(GL_TEXTURE0 + i));
             glBindTexture(all[i].target, *all[i].texture);
         }
         glActiveTexture(GL_TEXTURE0);
     }
 
-    void drawPatches() {
+    void drawPatches(size_t first, size_t count) {
+        const size_t at = first * sizeof(Packed) + offsetof(Packed, instance);
+        const auto place = [at](size_t offset) { return reinterpret_cast<void*>(at + offset); };
         glBindVertexArray(patchArray);
-        glDrawElementsInstanced(GL_TRIANGLES, indexCount, GL_UNSIGNED_SHORT, nullptr, static_cast<GLsizei>(packed.size()));
+        glBindBuffer(GL_ARRAY_BUFFER, instances);
+        glVertexAttribPointer(1, 4, GL_FLOAT, GL_FALSE, sizeof(Packed), place(0));
+        glVertexAttribIPointer(2, 4, GL_UNSIGNED_INT, sizeof(Packed), place(offsetof(PatchInstance, firstLayers)));
+        glDrawElementsInstanced(GL_TRIANGLES, indexCount, GL_UNSIGNED_SHORT, nullptr, static_cast<GLsizei>(count));
     }
 
     glm::mat4 viewProjection(const Camera& camera) const {
@@ -219,7 +271,48 @@ struct Renderer::Impl {
         glClear(GL_DEPTH_BUFFER_BIT);
     }
 
-    void drawGround(const GlProgram& p, const Camera& camera, const Look& look, const glm::mat4& vp, const LightLook& sun) {
+    void setLayers(const GlProgram& p) {
+        glm::vec4 look[kMaxLayers] = {}, place[kMaxLayers] = {}, mean[kMaxLayers] = {}, relief[kMaxLayers] = {}, tint[kMaxLayers] = {}, far[kMaxLayers] = {};
+        glm::uvec4 bits(0);
+        float pairs[kMaxLayers * kMaxLayers] = {};
+        const Level& l = level();
+        for (size_t i = 0; i < l.layers.size(); ++i) {
+            const Layer& layer = l.layers[i];
+            const LayerLook& k = layer.look;
+            const GroundTextures::Means& m = textures().means(i);
+            const float turn = glm::radians(k.turn);
+            look[i] = {static_cast<float>(1 / layer.tileSize), layer.blend, m.stored[3], layer.sides ? 1.f : 0.f};
+            place[i] = {std::cos(turn), std::sin(turn), k.offsetX, k.offsetZ};
+            mean[i] = {m.stored[0], m.stored[1], m.stored[2], m.stored[3]};
+            relief[i] = {m.relief[0], m.relief[1], m.relief[2], m.relief[3]};
+            const std::array<float, 3> t = tintOf(k);
+            tint[i] = {t[0], t[1], t[2], k.relief};
+            far[i] = {1 / k.farTimes, k.farFrom, k.variation, k.wash};
+            const uint32_t bit = 1u << i;
+            if (k.tiling == Tiling::broken) bits.x |= bit;
+            if (k.farTimes > 1) bits.y |= bit;
+            if (m.shine) bits.z |= bit;
+            for (const BlendPair& pair : l.pairs) if (pair.one == layer.id || pair.other == layer.id) bits.w |= bit;
+            for (size_t n = 0; n < l.layers.size(); ++n) pairs[i * kMaxLayers + n] = blendBetween(l, layer, l.layers[n]);
+        }
+        const struct { const char* name; const glm::vec4* values; } all[] = {
+            {"layerLook", look}, {"layerPlace", place}, {"layerMean", mean}, {"reliefMean", relief}, {"layerTint", tint}, {"layerFar", far}};
+        for (const auto& u : all) glUniform4fv(at(p, u.name), kMaxLayers, &u.values[0].x);
+        glUniform4uiv(at(p, "layerBits"), 1, &bits.x);
+        glUniform1fv(at(p, "pairBlend"), kMaxLayers * kMaxLayers, pairs);
+    }
+
+    // All patches, those with the same features at once; `common` ones are added to each.
+    void drawGround(unsigned common, const Camera& camera, const Look& look, const glm::mat4& vp, const LightLook& sun) {
+        for (size_t first = 0, end = 0; first < packed.size(); first = end) {
+            const unsigned features = packed[first].features;
+            while (end < packed.size() && packed[end].features == features) ++end;
+            useGround(groundWith(features | common), camera, look, vp, sun);
+            drawPatches(first, end - first);
+        }
+    }
+
+    void useGround(const GlProgram& p, const Camera& camera, const Look& look, const glm::mat4& vp, const LightLook& sun) {
         glUseProgram(p);
         setView(p, camera, vp);
         setLight(p, sun);
@@ -228,16 +321,12 @@ struct Renderer::Impl {
         glUniform1i(at(p, "weights"), 3);
         glUniform1i(at(p, "colours"), 4);
         glUniform1i(at(p, "reliefs"), 5);
+        glUniform1i(at(p, "shines"), 6);
+        glUniform1i(at(p, "wash"), 7);
+        glUniform1i(at(p, "wander"), 8);
         glUniform1f(at(p, "liveMetres"), look.liveMetres);
         glUniform1f(at(p, "contourStep"), look.contourStep);
-        float layerLook[16][4] = {};
-        for (size_t i = 0; i < level().layers.size(); ++i) {
-            layerLook[i][0] = static_cast<float>(1 / level().layers[i].tileSize);
-            layerLook[i][1] = level().layers[i].blend;
-            layerLook[i][2] = textures().meanHeight(i);
-            layerLook[i][3] = level().layers[i].sides ? 1.f : 0.f;
-        }
-        glUniform4fv(at(p, "layerLook"), 16, &layerLook[0][0]);
+        setLayers(p);
         const HeightSpan span = pyramid().whole();
         glUniform1i(at(p, "overlay"), static_cast<int>(look.overlay));
         glUniform1i(at(p, "soloLayer"), look.soloLayer);
@@ -245,7 +334,6 @@ struct Renderer::Impl {
         glUniform1f(at(p, "curvatureFull"), curvatureScale(level()));
         glUniform2f(at(p, "gridLook"), look.grid ? look.gridStep : 0, look.mesh ? 1 : 0);
         glUniform3fv(at(p, "bandColours"), kBands, &kBandColours[0].x);
-        drawPatches();
     }
 
     void drawWalls(const Camera& camera, const glm::mat4& vp, const LightLook& sun) {
@@ -295,7 +383,7 @@ Result<std::unique_ptr<Renderer>> Renderer::create() {
 
 bool Renderer::software() const { return impl_->software; }
 const std::string& Renderer::driver() const { return impl_->driver; }
-const std::optional<Error>& Renderer::trouble() const { return impl_->textures().trouble(); }
+const std::optional<Error>& Renderer::trouble() const { return impl_->trouble ? impl_->trouble : impl_->textures().trouble(); }
 int Renderer::triangles() const { return impl_->triangles; }
 
 Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Change* hint) {
@@ -311,10 +399,9 @@ void Renderer::draw(const Camera& camera, const Look& look, Finish finish, const
     r.begin(camera, only);
     const glm::mat4 vp = r.viewProjection(camera);
     const LightLook& sun = r.textures().light();
-    r.packPatches(camera, look);
+    r.packPatches(camera, look, finish == Finish::quick);
     r.bindTextures();
-    const int variant = (finish == Finish::quick ? 1 : 0) | (look.contours ? 2 : 0) | (look.overlay != Overlay::none || look.grid || look.mesh ? 4 : 0);
-    r.drawGround(r.ground[variant], camera, look, vp, sun);
+    r.drawGround((look.contours ? contours : 0) | (look.overlay != Overlay::none || look.grid || look.mesh ? overlay : 0), camera, look, vp, sun);
     r.drawWalls(camera, vp, sun);
     r.drawSky(camera, vp, sun, finish);
     glDisable(GL_SCISSOR_TEST);
@@ -325,11 +412,11 @@ void Renderer::drawFlat(const Camera& camera, const Look& look) {
     r.begin(camera, nullptr);
     glClearColor(0.8f, 0.8f, 0.8f, 1);
     glClear(GL_COLOR_BUFFER_BIT);
-    r.packPatches(camera, look);
+    r.packPatches(camera, look, true);
     r.bindTextures();
     glUseProgram(r.flat);
     r.setView(r.flat, camera, r.viewProjection(camera));
-    r.drawPatches();
+    r.drawPatches(0, r.packed.size());
 }
 
 void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {

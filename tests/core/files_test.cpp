@@ -293,7 +293,7 @@ TEST_CASE("a layer from one picture gets its other maps derived") {
     const Material m = makeMaterial(layer, 16).take();
     CHECK(m.colourHeight[0] == 255);
     CHECK(m.colourHeight[1] == 0);
-    CHECK(m.normalRough[0] == 128);
+    CHECK(m.reliefRough[0] == 128);
     CHECK(m.meanColour[0] == Approx(1));
     layer.colour = std::make_shared<PictureFile>(PictureFile{"broken.png", {1, 2, 3}});
     CHECK(makeMaterial(layer, 16).error().sentence().find("broken.png") != std::string::npos);

@@ -19,12 +19,15 @@ constexpr int kRestMs = 150;        // rest before refining
 constexpr double kDabMs = 45;       // most that the full picture of a dab may take
 constexpr int kStrokeTickMs = 25;   // how often a resting brush goes on
 
-// What of a level, besides its samples, decides how it looks.
-QString lookOf(const Level& level) {
-    QString s = QString("%1 %2").arg(level.sun.azimuth).arg(level.sun.elevation);
-    for (const Layer& l : level.layers)
-        s += QString("|%1 %2 %3 %4 %5 %6 %7").arg(l.sides).arg(l.id).arg(l.tileSize).arg(l.blend).arg(l.hidden).arg(quintptr(l.colour.get())).arg(quintptr(l.normal.get()));
-    return s;
+LevelLook lookOf(const Level& level) {
+    LevelLook look{level.sun, level.layers, level.pairs};
+    for (Layer& l : look.layers) {
+        l.coverage = l.base = l.held = {};
+        l.rules.clear();
+        l.alive = l.kept = false;
+        l.name.clear();
+    }
+    return look;
 }
 
 const QSet<int> kTravelKeys = {Qt::Key_W, Qt::Key_A, Qt::Key_S, Qt::Key_D, Qt::Key_Q, Qt::Key_E};

@@ -16,6 +16,15 @@
 
 namespace jam {
 
+// What of a level, besides its samples, decides how it looks.
+struct LevelLook {
+    Sun sun;
+    std::vector<Layer> layers;  // without their samples
+    std::vector<BlendPair> pairs;
+
+    bool operator==(const LevelLook&) const = default;
+};
+
 class GroundView : public QWidget {
     Q_OBJECT
 public:
@@ -115,7 +124,7 @@ private:
     // What has to be drawn.
     QTimer frame_, rest_, refine_;
     bool all_ = true, fresh_ = true, refresh_ = false;
-    QString drawnLook_;
+    LevelLook drawnLook_;
     News pending_;
     QSet<int> stale_;            // tiles that still show the quick picture
     double msPerMegapixel_ = 400;  // of the full picture, measured

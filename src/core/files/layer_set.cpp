@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cstdlib>
 
-#include "files/fields.h"
+#include "files/layer_json.h"
 #include "files/level_file.h"
 #include "files/png.h"
 
@@ -31,18 +31,14 @@ Result<Layer> readLayer(const fs::path& folder) {
     std::optional<Error> error;
     Fields f(json.value(), description.string(), error);
     Layer layer;
-    layer.name = f.text("name");
-    layer.tileSize = f.number("tileSize", 0.05, 1000);
-    layer.blend = static_cast<float>(f.number("blend", 0, 1, 0.6));
+    readLayerFields(f, layer);
     if (error) return *error;
-    const struct { const char* file; Picture Layer::* slot; bool required; } maps[] = {
-        {"colour.png", &Layer::colour, true}, {"normal.png", &Layer::normal, false},
-        {"roughness.png", &Layer::roughness, false}, {"height.png", &Layer::height, false}};
-    for (const auto& m : maps) {
-        if (!m.required && !fs::exists(folder / m.file)) continue;
-        Result<Picture> picture = readMap(folder / m.file);
+    for (const LayerSlot& slot : kLayerSlots) {
+        const fs::path file = folder / (std::string(slot.name) + ".png");
+        if (&slot != &kLayerSlots[0] && !fs::exists(file)) continue;  // the colour is required
+        Result<Picture> picture = readMap(file);
         if (!picture) return picture.error();
-        layer.*m.slot = picture.take();
+        layer.*slot.picture = picture.take();
     }
     return layer;
 }

@@ -9,6 +9,7 @@
 #include "files/disk.h"
 #include "files/fields.h"
 #include "files/float_tiff.h"
+#include "files/layer_json.h"
 #include "files/png.h"
 
 namespace jam {
@@ -21,14 +22,15 @@ constexpr uint64_t kMostPicture = 256u << 20;
 // --- names of the parts ---------------------------------------------------------------------------------------
 
 std::string heightsName(uint32_t id) { return "strata/" + std::to_string(id) + ".tif"; }
-std::string coverageName(uint32_t id) { return "coverage/" + std::to_string(id) + ".png"; }
+constexpr const char* kWashName = "wash.png";
 
-struct Slot {
-    const char* name;
-    Picture Layer::* picture;
+// The rasters of a layer that have the cover's samples, and the folders they lie in.
+struct CoverSlot {
+    const char* folder;
+    TiledGrid<uint16_t> Layer::* grid;
 };
-constexpr Slot kSlots[] = {
-    {"colour", &Layer::colour}, {"normal", &Layer::normal}, {"roughness", &Layer::roughness}, {"height", &Layer::height}};
+constexpr CoverSlot kCoverSlots[] = {{"coverage", &Layer::coverage}, {"base", &Layer::base}, {"held", &Layer::held}};
+std::string coverName(const CoverSlot& slot, uint32_t id) { return std::string(slot.folder) + "/" + std::to_string(id) + ".png"; }
 
 std::string pictureName(uint32_t id, const char* slot) {
     return "layers/" + std::to_string(id) + "/" + slot + ".png";
@@ -41,27 +43,35 @@ struct Part {
     Bytes bytes;
 };
 
+// A raster that was never painted has no part of its own; its default says it all.
+bool painted(const TiledGrid<uint16_t>& grid) { return grid.presentTiles() > 0; }
+
 Json describe(const Level& level) {
     Json strata = Json::array(), layers = Json::array();
     for (const Stratum& s : level.strata)
         strata.push_back({{"id", s.id}, {"name", s.name}, {"opacity", s.opacity}, {"visible", s.visible},
                           {"heights", heightsName(s.id)}});
     for (const Layer& l : level.layers) {
-        Json pictures = Json::object();
-        for (const Slot& slot : kSlots)
+        Json j = layerToJson(l);
+        j["id"] = l.id;
+        for (const LayerSlot& slot : kLayerSlots)
             if (const Picture& p = l.*slot.picture)
-                pictures[slot.name] = {{"part", pictureName(l.id, slot.name)}, {"cameAs", p->name}};
-        layers.push_back({{"id", l.id}, {"name", l.name}, {"tileSize", l.tileSize}, {"blend", l.blend},
-                          {"hidden", l.hidden}, {"kept", l.kept}, {"sides", l.sides}, {"pictures", pictures},
-                          {"coverageDefault", l.coverage.defaultValue()}, {"coverage", coverageName(l.id)}});
+                j["pictures"][slot.name] = {{"part", pictureName(l.id, slot.name)}, {"cameAs", p->name}};
+        j["coverageDefault"] = l.coverage.defaultValue();
+        for (const CoverSlot& slot : kCoverSlots)
+            if (painted(l.*slot.grid)) j[slot.folder] = coverName(slot, l.id);
+        layers.push_back(std::move(j));
     }
+    Json pairs = Json::array();
+    for (const BlendPair& p : level.pairs) pairs.push_back({{"one", p.one}, {"other", p.other}, {"blend", p.blend}});
     return {{"format", "jamhill-level"}, {"version", kLevelVersion}, {"name", level.name},
             {"columns", level.columns}, {"rows", level.rows}, {"spacing", level.spacing},
             {"origin", {{"x", level.originX}, {"z", level.originZ}}},
             {"lowest", level.lowest}, {"highest", level.highest}, {"startHeight", level.startHeight},
             {"coverFactor", level.coverFactor},
             {"sun", {{"azimuth", level.sun.azimuth}, {"elevation", level.sun.elevation}}},
-            {"activeStratum", level.activeStratum}, {"nextId", level.nextId}, {"strata", strata}, {"layers", layers}};
+            {"activeStratum", level.activeStratum}, {"nextId", level.nextId}, {"strata", strata}, {"layers", layers},
+            {"pairs", pairs}, {"wash", level.wash.presentTiles() > 0}};
 }
 
 Bytes encodeCoverage(const TiledGrid<uint16_t>& grid) {
@@ -71,15 +81,23 @@ Bytes encodeCoverage(const TiledGrid<uint16_t>& grid) {
     return encodePng(p, 1);
 }
 
-// A coverage that was never painted has no part of its own; its default says it all.
-bool painted(const TiledGrid<uint16_t>& grid) { return grid.presentTiles() > 0; }
+Bytes encodeWash(const TiledGrid<Wash>& grid) {
+    Pixels p{grid.columns(), grid.rows(), 4, 16, {}};
+    p.samples.reserve(static_cast<size_t>(p.width) * static_cast<size_t>(p.height) * 4);
+    Raster<Wash> row(p.width, 1);
+    for (int z = 0; z < p.height; ++z) {
+        grid.read({0, z, p.width, z + 1}, row.view());
+        for (int x = 0; x < p.width; ++x) {
+            const Wash& w = row.at(x, 0);
+            p.samples.insert(p.samples.end(), {w.red, w.green, w.blue, w.strength});
+        }
+    }
+    return encodePng(p, 1);
+}
 
 Result<std::vector<Part>> encodeParts(const Level& level, const Context& context) {
     std::vector<Part> parts;
-    Json json = describe(level);
-    for (size_t i = 0; i < level.layers.size(); ++i)
-        if (!painted(level.layers[i].coverage)) json["layers"][i].erase("coverage");
-    const std::string text = json.dump(2) + "\n";
+    const std::string text = describe(level).dump(2) + "\n";
     parts.push_back({"level.json", Bytes(text.begin(), text.end())});
     for (const Stratum& s : level.strata) {
         Result<Bytes> heights = encodeFloatTiff(s.heights);
@@ -88,17 +106,20 @@ Result<std::vector<Part>> encodeParts(const Level& level, const Context& context
     }
     context.report(0.4);
     const size_t covers = parts.size();
-    std::vector<const Layer*> layers;
-    for (const Layer& l : level.layers) if (painted(l.coverage)) layers.push_back(&l);
-    parts.resize(covers + layers.size());
-    parallelFor(static_cast<int>(layers.size()), 1, [&](int first, int end) {
+    std::vector<std::pair<std::string, const TiledGrid<uint16_t>*>> grids;
+    for (const Layer& l : level.layers)
+        for (const CoverSlot& slot : kCoverSlots)
+            if (painted(l.*slot.grid)) grids.emplace_back(coverName(slot, l.id), &(l.*slot.grid));
+    parts.resize(covers + grids.size());
+    parallelFor(static_cast<int>(grids.size()), 1, [&](int first, int end) {
         for (int i = first; i < end && !context.cancelled(); ++i) {
-            const Layer& l = *layers[static_cast<size_t>(i)];
-            parts[covers + static_cast<size_t>(i)] = {coverageName(l.id), encodeCoverage(l.coverage)};
+            const auto& [name, grid] = grids[static_cast<size_t>(i)];
+            parts[covers + static_cast<size_t>(i)] = {name, encodeCoverage(*grid)};
         }
     });
+    if (level.wash.presentTiles() > 0) parts.push_back({kWashName, encodeWash(level.wash)});
     for (const Layer& l : level.layers)
-        for (const Slot& slot : kSlots)
+        for (const LayerSlot& slot : kLayerSlots)
             if (const Picture& p = l.*slot.picture) parts.push_back({pictureName(l.id, slot.name), p->bytes});
     if (context.cancelled()) return cancelledError();
     context.report(0.8);
@@ -189,8 +210,7 @@ private:
 
 std::string partOf(const Archive& archive, const std::string& name) { return archive.file() + ": " + name; }
 
-Result<TiledGrid<uint16_t>> readCoverage(const Archive& archive, const Level& level, uint32_t id, uint16_t otherwise) {
-    const std::string name = coverageName(id);
+Result<TiledGrid<uint16_t>> readCoverage(const Archive& archive, const Level& level, const std::string& name, uint16_t otherwise) {
     const uint64_t most = static_cast<uint64_t>(level.coverBounds().area()) * 3 + 65536;
     Result<Bytes> bytes = archive.read(name, most);
     if (!bytes) return bytes.error();
@@ -205,6 +225,24 @@ Result<TiledGrid<uint16_t>> readCoverage(const Archive& archive, const Level& le
     return grid;
 }
 
+Result<TiledGrid<Wash>> readWash(const Archive& archive, const Level& level) {
+    Result<Bytes> bytes = archive.read(kWashName, static_cast<uint64_t>(level.bounds().area()) * 9 + 65536);
+    if (!bytes) return bytes.error();
+    Result<Pixels> picture = decodePng(bytes.value(), partOf(archive, kWashName), kMaxSamples);
+    if (!picture) return picture.error();
+    const Pixels& p = picture.value();
+    if (p.width != level.columns || p.height != level.rows || p.channels != 4 || p.bits != 16)
+        return Error{partOf(archive, kWashName), "size", "it is not four 16-bit channels of " + std::to_string(level.columns) + " x " + std::to_string(level.rows),
+                     "use the file that belongs to this level"};
+    TiledGrid<Wash> grid(p.width, p.height, {});
+    Raster<Wash> row(p.width, 1);
+    for (int z = 0; z < p.height; ++z) {
+        for (int x = 0; x < p.width; ++x) row.at(x, 0) = {p.at(x, z, 0), p.at(x, z, 1), p.at(x, z, 2), p.at(x, z, 3)};
+        grid.write({0, z, p.width, z + 1}, row.view());
+    }
+    return grid;
+}
+
 Result<Picture> readPicture(const Archive& archive, uint32_t id, const char* slot, const std::string& cameAs) {
     const std::string name = pictureName(id, slot);
     Result<Bytes> bytes = archive.read(name, kMostPicture);
@@ -215,14 +253,15 @@ Result<Picture> readPicture(const Archive& archive, uint32_t id, const char* slo
 
 struct LayerEntry {
     Layer layer;
-    bool hasCoverage;
+    bool has[std::size(kCoverSlots)];
     uint16_t coverageDefault;
-    std::string cameAs[std::size(kSlots)];  // empty when there is no such picture
+    std::string cameAs[std::size(kLayerSlots)];  // empty when there is no such picture
 };
 
 struct Header {
     Level level;
     std::vector<LayerEntry> layers;
+    bool wash = false;
 };
 
 Result<Header> readHeader(const Archive& archive) {
@@ -267,20 +306,15 @@ Result<Header> readHeader(const Archive& archive) {
     f.each("layers", kMaxLayers, [&](Fields l) {
         LayerEntry e;
         e.layer.id = static_cast<uint32_t>(l.whole("id", 1, std::max(most, 1)));
-        e.layer.name = l.text("name");
-        e.layer.tileSize = l.number("tileSize", 0.05, 1000);
-        e.layer.blend = static_cast<float>(l.number("blend", 0, 1));
-        e.layer.hidden = l.flag("hidden");
-        e.layer.kept = l.flag("kept", false);
-        e.layer.sides = l.flag("sides", true);
-        e.hasCoverage = l.has("coverage");
+        readLayerFields(l, e.layer);
+        for (size_t k = 0; k < std::size(kCoverSlots); ++k) e.has[k] = l.has(kCoverSlots[k].folder);
         e.coverageDefault = static_cast<uint16_t>(l.whole("coverageDefault", 0, kFullCover));
         Fields pictures = l.object("pictures");
-        for (size_t k = 0; k < std::size(kSlots); ++k) {
+        for (size_t k = 0; k < std::size(kLayerSlots); ++k) {
             const bool required = k == 0;
-            if (!required && !pictures.has(kSlots[k].name)) continue;
-            e.cameAs[k] = pictures.object(kSlots[k].name).text("cameAs");
-            if (e.cameAs[k].empty()) e.cameAs[k] = std::string(kSlots[k].name) + ".png";
+            if (!required && !pictures.has(kLayerSlots[k].name)) continue;
+            e.cameAs[k] = pictures.object(kLayerSlots[k].name).text("cameAs");
+            if (e.cameAs[k].empty()) e.cameAs[k] = std::string(kLayerSlots[k].name) + ".png";
         }
         h.layers.push_back(std::move(e));
     });
@@ -293,6 +327,14 @@ Result<Header> readHeader(const Archive& archive) {
     for (size_t i = 0; i < level.strata.size() && !error; ++i)
         for (size_t k = 0; k < i; ++k)
             if (level.strata[i].id == level.strata[k].id) f.fail("strata", "two have the same id", "give each its own");
+    if (f.has("pairs"))
+        f.each("pairs", kMaxLayers * kMaxLayers, [&](Fields p) {
+            const auto id = [&](const char* name) { return static_cast<uint32_t>(p.whole(name, 1, std::max(most, 1))); };
+            const uint32_t one = id("one"), other = id("other");
+            if (one == other) p.fail("other", "it is the same layer", "name two different ones");
+            else setBlendBetween(level, one, other, static_cast<float>(p.number("blend", 0, 1)));
+        });
+    h.wash = f.flag("wash", false);
     if (error) return *error;
     return h;
 }
@@ -326,20 +368,29 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
         s.heights = heights.take();
     }
     context.report(0.4);
+    level.wash = TiledGrid<Wash>(level.columns, level.rows, {});
+    if (header.value().wash) {
+        Result<TiledGrid<Wash>> wash = readWash(archive, level);
+        if (!wash) return wash.error();
+        level.wash = wash.take();
+    }
     for (LayerEntry& e : header.value().layers) {
         if (context.cancelled()) return cancelledError();
         Layer& l = e.layer;
         l.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), e.coverageDefault);
-        if (e.hasCoverage) {
-            Result<TiledGrid<uint16_t>> cover = readCoverage(archive, level, l.id, e.coverageDefault);
+        if (l.alive) l.base = l.held = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
+        for (size_t k = 0; k < std::size(kCoverSlots); ++k) {
+            TiledGrid<uint16_t>& grid = l.*kCoverSlots[k].grid;
+            if (!e.has[k] || grid.columns() == 0) continue;
+            Result<TiledGrid<uint16_t>> cover = readCoverage(archive, level, coverName(kCoverSlots[k], l.id), grid.defaultValue());
             if (!cover) return cover.error();
-            l.coverage = cover.take();
+            grid = cover.take();
         }
-        for (size_t k = 0; k < std::size(kSlots); ++k) {
+        for (size_t k = 0; k < std::size(kLayerSlots); ++k) {
             if (e.cameAs[k].empty()) continue;
-            Result<Picture> picture = readPicture(archive, l.id, kSlots[k].name, e.cameAs[k]);
+            Result<Picture> picture = readPicture(archive, l.id, kLayerSlots[k].name, e.cameAs[k]);
             if (!picture) return picture.error();
-            l.*kSlots[k].picture = picture.take();
+            l.*kLayerSlots[k].picture = picture.take();
         }
         level.layers.push_back(std::move(l));
     }

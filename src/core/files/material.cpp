@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <optional>
 
 #include "files/level_file.h"
 #include "files/png.h"
@@ -68,38 +69,38 @@ void normalsFromHeight(const std::vector<float>& h, int size, std::vector<float>
 }  // namespace
 
 Result<Material> makeMaterial(const Layer& layer, int size) {
-    const auto decode = [&](const Picture& p) { return decodePng(p->bytes, layer.name + ": " + p->name, kLargestTexture); };
-    Result<Pixels> colour = decode(layer.colour);
-    if (!colour) return colour.error();
-    std::vector<float> rgb[3], height, nx, ny, rough;
-    for (int c = 0; c < 3; ++c) rgb[c] = channel(colour.value(), c, size);
-    if (layer.height) {
-        Result<Pixels> p = decode(layer.height);
-        if (!p) return p.error();
-        height = channel(p.value(), 0, size);
-    } else {
-        height = heightFromColour(rgb);
-    }
-    if (layer.normal) {
-        Result<Pixels> p = decode(layer.normal);
-        if (!p) return p.error();
-        nx = channel(p.value(), 0, size);
-        ny = channel(p.value(), 1, size);
-    } else {
+    // Channel `c` of a picture, or `otherwise` where there is none.
+    std::optional<Error> error;
+    const auto decoded = [&](const Picture& p) {
+        Result<Pixels> pixels = p ? decodePng(p->bytes, layer.name + ": " + p->name, kLargestTexture) : Result<Pixels>(Pixels{});
+        if (!pixels && !error) error = pixels.error();
+        return pixels ? pixels.take() : Pixels{};
+    };
+    const auto level = [&](const Picture& p, float otherwise) {
+        const Pixels pixels = decoded(p);
+        return pixels.width ? channel(pixels, 0, size) : std::vector<float>(static_cast<size_t>(size) * static_cast<size_t>(size), otherwise);
+    };
+    const Pixels colour = decoded(layer.colour), normal = decoded(layer.normal);
+    if (error) return *error;
+    std::vector<float> rgb[3], nx, ny;
+    for (int c = 0; c < 3; ++c) rgb[c] = channel(colour, c, size);
+    const std::vector<float> height = layer.height ? level(layer.height, 0) : heightFromColour(rgb);
+    if (normal.width) {
+        nx = channel(normal, 0, size);
+        ny = channel(normal, 1, size);
+        if (layer.look.flipGreen) for (float& v : ny) v = 1 - v;
+    } else if (!error) {
         normalsFromHeight(height, size, nx, ny);
     }
-    if (layer.roughness) {
-        Result<Pixels> p = decode(layer.roughness);
-        if (!p) return p.error();
-        rough = channel(p.value(), 0, size);
-    } else {
-        rough.assign(height.size(), 0.9f);
-    }
+    const std::vector<float> rough = level(layer.roughness, 0.9f), occlusion = level(layer.occlusion, 1);
+    const bool shines = layer.specular || layer.metalness;
+    const std::vector<float> specular = shines ? level(layer.specular, 0.5f) : std::vector<float>(), metal = shines ? level(layer.metalness, 0) : std::vector<float>();
+    if (error) return *error;
     Material m;
     m.size = size;
     m.colourHeight.resize(height.size() * 4);
-    m.normalRough.resize(height.size() * 4);
-    double sums[3] = {}, heightSum = 0;
+    m.reliefRough.resize(height.size() * 4);
+    double sums[3] = {}, stored[4] = {}, relief[4] = {};
     for (size_t i = 0; i < height.size(); ++i) {
         for (size_t c = 0; c < 3; ++c) {
             const float linear = linearLight(rgb[c][i]);
@@ -107,14 +108,20 @@ Result<Material> makeMaterial(const Layer& layer, int size) {
             sums[c] += linear;
         }
         m.colourHeight[i * 4 + 3] = toByte(height[i]);
-        heightSum += height[i];
-        m.normalRough[i * 4] = toByte(nx[i]);
-        m.normalRough[i * 4 + 1] = toByte(ny[i]);
-        m.normalRough[i * 4 + 2] = toByte(rough[i]);
-        m.normalRough[i * 4 + 3] = 255;
+        for (size_t c = 0; c < 4; ++c) stored[c] += m.colourHeight[i * 4 + c];
+        m.reliefRough[i * 4] = toByte(nx[i]);
+        m.reliefRough[i * 4 + 1] = toByte(ny[i]);
+        m.reliefRough[i * 4 + 2] = toByte(rough[i]);
+        m.reliefRough[i * 4 + 3] = toByte(occlusion[i]);
+        for (size_t c = 0; c < 4; ++c) relief[c] += m.reliefRough[i * 4 + c];
+        if (shines) m.shine.insert(m.shine.end(), {toByte(specular[i]), toByte(metal[i])});
     }
-    for (size_t c = 0; c < 3; ++c) m.meanColour[c] = static_cast<float>(sums[c] / static_cast<double>(height.size()));
-    m.meanHeight = static_cast<float>(heightSum / static_cast<double>(height.size()));
+    const double per = 1 / static_cast<double>(height.size());
+    for (size_t c = 0; c < 3; ++c) m.meanColour[c] = static_cast<float>(sums[c] * per);
+    for (size_t c = 0; c < 4; ++c) {
+        m.meanStored[c] = static_cast<float>(stored[c] * per / 255);
+        m.meanRelief[c] = static_cast<float>(relief[c] * per / 255);
+    }
     return m;
 }
 

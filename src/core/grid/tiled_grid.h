@@ -136,7 +136,7 @@ public:
     }
 
     size_t presentTiles() const {
-        return static_cast<size_t>(std::count_if(tiles_->begin(), tiles_->end(), [](auto& t) { return bool(t); }));
+        return tiles_ ? static_cast<size_t>(std::count_if(tiles_->begin(), tiles_->end(), [](auto& t) { return bool(t); })) : 0;
     }
     size_t bytes() const { return presentTiles() * sizeof(Tile); }
     // Bytes of tiles that this grid does not share with `other`.

@@ -42,8 +42,9 @@ Region changedCover(const Level& now, const Level& before, const Region& within)
 Region touchedGround(const Level& level, const Change& change) {
     const int f = level.coverFactor;
     const Region& c = change.cover;
-    if (c.empty()) return change.ground;
-    return change.ground.joined(Region{c.x0 / f, c.z0 / f, (c.x1 - 1) / f + 2, (c.z1 - 1) / f + 2}.clipped(level.bounds()));
+    const Region own = change.ground.joined(change.wash);
+    if (c.empty()) return own;
+    return own.joined(Region{c.x0 / f, c.z0 / f, (c.x1 - 1) / f + 2, (c.z1 - 1) / f + 2}.clipped(level.bounds()));
 }
 
 bool sameRaster(const Level& a, const Level& b) {
@@ -53,7 +54,8 @@ bool sameRaster(const Level& a, const Level& b) {
 
 Change changesBetween(const Level& now, const Level& before, const Change* within) {
     return {changedGround(now, before, within ? within->ground : now.bounds()),
-            changedCover(now, before, within ? within->cover : now.coverBounds())};
+            changedCover(now, before, within ? within->cover : now.coverBounds()),
+            changedTiles(now.wash, before.wash, within ? within->wash : now.bounds())};
 }
 
 }  // namespace jam

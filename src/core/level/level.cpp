@@ -1,14 +1,14 @@
 #include "level/level.h"
 
+#include <algorithm>
 #include <cmath>
+#include <tuple>
 
 #include "base/text.h"
 
 namespace jam {
 
 namespace {
-
-bool samePicture(const Picture& a, const Picture& b) { return a == b || (a && b && *a == *b); }
 
 Status inRange(const char* field, double value, double lowest, double highest, const char* unit) {
     if (std::isfinite(value) && value >= lowest && value <= highest) return {};
@@ -20,8 +20,15 @@ Status inRange(const char* field, double value, double lowest, double highest, c
 
 bool Layer::operator==(const Layer& o) const {
     return id == o.id && name == o.name && tileSize == o.tileSize && blend == o.blend && hidden == o.hidden && kept == o.kept && sides == o.sides &&
-           samePicture(colour, o.colour) && samePicture(normal, o.normal) && samePicture(roughness, o.roughness) &&
-           samePicture(height, o.height) && coverage == o.coverage;
+           look == o.look && samePictures(*this, o) && coverage == o.coverage && rules == o.rules && alive == o.alive && base == o.base && held == o.held;
+}
+
+bool samePictures(const Layer& a, const Layer& b) {
+    for (const LayerSlot& s : kLayerSlots) {
+        const Picture &p = a.*s.picture, &q = b.*s.picture;
+        if (p != q && !(p && q && *p == *q)) return false;
+    }
+    return true;
 }
 
 Stratum* Level::stratum(uint32_t id) {
@@ -67,6 +74,7 @@ Result<Level> makeLevel(const NewLevel& wish) {
     if (std::max(level.coverColumns(), level.coverRows()) > kMaxSamples)
         return Error{"", "cover factor", "cover would be larger than " + std::to_string(kMaxSamples) + " samples",
                      "choose a smaller factor or a coarser spacing"};
+    level.wash = TiledGrid<Wash>(level.columns, level.rows, {});
     level.activeStratum = level.nextId++;
     level.strata.push_back({level.activeStratum, "Ground", 1, true, TiledGrid<float>(level.columns, level.rows, 0.f)});
     return level;
@@ -97,7 +105,36 @@ void moveLayer(Level& level, int from, int to) {
 
 void removeLayer(Level& level, int index) {
     assert(level.layers.size() > 1);
+    const uint32_t id = level.layers[static_cast<size_t>(index)].id;
     level.layers.erase(level.layers.begin() + index);
+    std::erase_if(level.pairs, [id](const BlendPair& p) { return p.one == id || p.other == id; });
+}
+
+uint32_t duplicateLayer(Level& level, int index) {
+    assert(level.layers.size() < kMaxLayers);
+    Layer copy = level.layers[static_cast<size_t>(index)];
+    copy.id = level.nextId++;
+    copy.kept = false;
+    copy.alive = false;
+    copy.base = copy.held = {};
+    copy.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
+    level.layers.insert(level.layers.begin() + index + 1, std::move(copy));
+    return level.layers[static_cast<size_t>(index) + 1].id;
+}
+
+float blendBetween(const Level& level, const Layer& one, const Layer& other) {
+    const auto [low, high] = std::minmax(one.id, other.id);
+    for (const BlendPair& p : level.pairs) if (p.one == low && p.other == high) return p.blend;
+    return one.blend;
+}
+
+void setBlendBetween(Level& level, uint32_t one, uint32_t other, std::optional<float> blend) {
+    assert(one != other);
+    const BlendPair pair{std::min(one, other), std::max(one, other), blend.value_or(0)};
+    std::erase_if(level.pairs, [&](const BlendPair& p) { return p.one == pair.one && p.other == pair.other; });
+    if (!blend) return;
+    const auto at = std::find_if(level.pairs.begin(), level.pairs.end(), [&](const BlendPair& p) { return std::tie(p.one, p.other) > std::tie(pair.one, pair.other); });
+    level.pairs.insert(at, pair);
 }
 
 size_t bytesBeside(const Level& level, const Level& beside) {
@@ -109,8 +146,10 @@ size_t bytesBeside(const Level& level, const Level& beside) {
     for (const Layer& l : level.layers) {
         const Layer* other = beside.layer(l.id);
         n += other ? l.coverage.bytesBeside(other->coverage) : l.coverage.bytes();
+        for (const auto grid : {&Layer::base, &Layer::held})
+            n += other ? (l.*grid).bytesBeside(other->*grid) : (l.*grid).bytes();
     }
-    return n;
+    return n + level.wash.bytesBeside(beside.wash);
 }
 
 }  // namespace jam

@@ -3,19 +3,17 @@
 #pragma once
 
 #include <cstdint>
-#include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
 #include "base/result.h"
-#include "grid/tiled_grid.h"
+#include "level/layer.h"
 
 namespace jam {
 
 constexpr int kMinSamples = 2;     // a level has at least 2 x 2 samples
 constexpr int kMaxSamples = 8193;  // and at most this many along a side
-constexpr int kMaxLayers = 16;
-constexpr uint16_t kFullCover = 65535;
 
 // A named part of the ground: an additive change of height, in metres.
 struct Stratum {
@@ -28,29 +26,19 @@ struct Stratum {
     bool operator==(const Stratum&) const = default;
 };
 
-// An encoded picture exactly as it came; it never changes once made.
-struct PictureFile {
-    std::string name;            // file name without folders, "colour.png"
-    std::vector<uint8_t> bytes;  // PNG
+// Colour painted over the ground, sRGB, and how strongly; all of 65535.
+struct Wash {
+    uint16_t red = 0, green = 0, blue = 0, strength = 0;
 
-    bool operator==(const PictureFile&) const = default;
+    bool operator==(const Wash&) const = default;
 };
-using Picture = std::shared_ptr<const PictureFile>;
 
-// A ground texture and where it lies.
-struct Layer {
-    uint32_t id = 0;
-    std::string name;
-    double tileSize = 4;    // metres that one repeat of the pictures spans, [0.05, 1000]
-    float blend = 0.6f;     // 0: edges fade like mist, 1: the layers' own heights decide, [0, 1]
-    bool hidden = false;
-    bool sides = true;      // steep ground takes its pictures from three sides, so that they do not stretch
-    bool kept = false;      // protected: no brush changes its coverage
-    Picture colour;                     // always there
-    Picture normal, roughness, height;  // may be null; then derived from the colour
-    TiledGrid<uint16_t> coverage;       // 0..65535 (kFullCover); the first layer covers everything
+// How two layers meet, where that is not left to the layers' own blend.
+struct BlendPair {
+    uint32_t one = 0, other = 0;  // ids, one < other
+    float blend = 0.6f;           // as Layer::blend
 
-    bool operator==(const Layer&) const;
+    bool operator==(const BlendPair&) const = default;
 };
 
 struct Sun {
@@ -64,11 +52,12 @@ struct Sun {
 // Axes follow glTF: X east, Y up, Z south, metres.
 //
 // Invariants (verified by checkLevel, survey/check.h):
-// 1. Every stratum has columns x rows samples; every layer coverColumns() x coverRows().
+// 1. Every stratum and the wash have columns x rows samples; every layer coverColumns() x coverRows().
 // 2. There is at least one stratum and at least one layer. The first layer shown covers everything, whatever
 //    its own coverage says; the coverage is kept, so that reordering and back changes nothing.
 // 3. Heights are finite; the composed ground lies in [lowest, highest].
-// 4. Ids are unique within strata and within layers and below nextId.
+// 4. A layer has a base and a share held by hand exactly while its rules are alive.
+// 5. Ids are unique within strata and within layers and below nextId.
 struct Level {
     std::string name;
     int columns = 0, rows = 0;          // [kMinSamples, kMaxSamples]
@@ -80,6 +69,8 @@ struct Level {
     Sun sun;
     std::vector<Stratum> strata;        // bottom to top
     std::vector<Layer> layers;          // bottom to top
+    std::vector<BlendPair> pairs;       // ordered by ids, each pair once
+    TiledGrid<Wash> wash;               // one for every ground sample
     uint32_t activeStratum = 0;         // id of the stratum that brushes write to
     uint32_t nextId = 1;
 
@@ -128,6 +119,13 @@ uint32_t addLayer(Level& level, Layer layer);
 void moveLayer(Level& level, int from, int to);
 // Removes a layer; what lay below shows. Precondition: more than one layer.
 void removeLayer(Level& level, int index);
+// A copy of a layer over it, covering nothing; returns its id. Precondition: fewer than kMaxLayers.
+uint32_t duplicateLayer(Level& level, int index);
+
+// How sharply the layer `one` stands out where it meets `other`: what the pair says, or its own blend.
+float blendBetween(const Level& level, const Layer& one, const Layer& other);
+// Sets it for the pair; without a value the layers' own blends count again.
+void setBlendBetween(Level& level, uint32_t one, uint32_t other, std::optional<float> blend);
 
 // Bytes of `level` that it does not share with `beside`.
 size_t bytesBeside(const Level& level, const Level& beside);

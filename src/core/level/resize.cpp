@@ -1,6 +1,7 @@
 #include "level/resize.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "grid/resample.h"
 #include "level/ground.h"
@@ -23,6 +24,34 @@ bool resample(const TiledGrid<T>& from, TiledGrid<T>& to, double ratio, Store st
     return true;
 }
 
+// The rasters of a layer that have the cover's samples; base and held may be empty.
+constexpr TiledGrid<uint16_t> Layer::* kCoverGrids[] = {&Layer::coverage, &Layer::base, &Layer::held};
+
+// The wash between four samples, each colour counting as much as it is strong.
+Wash washBetween(const TiledGrid<Wash>& grid, double column, double row) {
+    const double c = std::clamp(column, 0.0, grid.columns() - 1.0), r = std::clamp(row, 0.0, grid.rows() - 1.0);
+    const int x = std::min(static_cast<int>(c), grid.columns() - 2), z = std::min(static_cast<int>(r), grid.rows() - 2);
+    double sums[3] = {}, strength = 0;
+    for (int k = 0; k < 4; ++k) {
+        const Wash w = grid.at(x + k % 2, z + k / 2);
+        const double share = (k % 2 ? c - x : 1 - (c - x)) * (k / 2 ? r - z : 1 - (r - z)) * w.strength;
+        sums[0] += share * w.red, sums[1] += share * w.green, sums[2] += share * w.blue;
+        strength += share;
+    }
+    if (strength < 0.5) return {};
+    const auto stored = [](double v) { return static_cast<uint16_t>(std::lround(v)); };
+    return {stored(sums[0] / strength), stored(sums[1] / strength), stored(sums[2] / strength), stored(strength)};
+}
+
+void resampleWash(const TiledGrid<Wash>& from, TiledGrid<Wash>& to, double ratio) {
+    if (from.presentTiles() == 0) return;
+    Raster<Wash> row(to.columns(), 1);
+    for (int z = 0; z < to.rows(); ++z) {
+        for (int x = 0; x < to.columns(); ++x) row.at(x, 0) = washBetween(from, x * ratio, z * ratio);
+        to.write({0, z, to.columns(), z + 1}, row.view());
+    }
+}
+
 // An empty level of another size with the same strata and layers.
 Result<Level> frameFor(const Level& level, int columns, int rows, double spacing) {
     NewLevel wish{level.name, columns, rows, spacing, level.lowest, level.highest, level.startHeight, level.coverFactor};
@@ -33,7 +62,10 @@ Result<Level> frameFor(const Level& level, int columns, int rows, double spacing
     out.rows = rows;
     out.spacing = spacing;
     for (Stratum& s : out.strata) s.heights = TiledGrid<float>(columns, rows, 0);
-    for (Layer& l : out.layers) l.coverage = TiledGrid<uint16_t>(out.coverColumns(), out.coverRows(), l.coverage.defaultValue());
+    for (Layer& l : out.layers)
+        for (const auto grid : kCoverGrids)
+            if ((l.*grid).columns() > 0) l.*grid = TiledGrid<uint16_t>(out.coverColumns(), out.coverRows(), (l.*grid).defaultValue());
+    out.wash = TiledGrid<Wash>(columns, rows, {});
     return out;
 }
 
@@ -54,8 +86,10 @@ Result<Level> resampleLevel(const Level& level, int columns, int rows, double sp
     }
     for (size_t i = 0; i < level.layers.size(); ++i) {
         const auto store = [](float v) { return static_cast<uint16_t>(std::clamp(v + 0.5f, 0.f, 65535.f)); };
-        if (!resample(level.layers[i].coverage, out.layers[i].coverage, ratio, store, part(context, level.strata.size() + i))) return cancelledError();
+        for (const auto grid : kCoverGrids)
+            if (!resample(level.layers[i].*grid, out.layers[i].*grid, ratio, store, part(context, level.strata.size() + i))) return cancelledError();
     }
+    resampleWash(level.wash, out.wash, ratio);
     // A cubic overshoots at cliffs; the ground stays within the level's range.
     constexpr int kBand = 64;
     for (int z0 = 0; z0 < rows; z0 += kBand) {
@@ -93,8 +127,10 @@ Result<Level> cropLevel(const Level& level, const Region& piece, const Context& 
     }
     for (size_t i = 0; i < level.layers.size(); ++i) {
         if (context.cancelled()) return cancelledError();
-        copy(level.layers[i].coverage, out.layers[i].coverage, level.coverFactor);
+        for (const auto grid : kCoverGrids)
+            if ((level.layers[i].*grid).columns() > 0) copy(level.layers[i].*grid, out.layers[i].*grid, level.coverFactor);
     }
+    copy(level.wash, out.wash, 1);
     return out;
 }
 

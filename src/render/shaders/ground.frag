@@ -1,5 +1,6 @@
-// The ground. Near patches blend their layers live; beyond `liveMetres`, and with QUICK everywhere, the lit map
-// stands in: the mean colours of the layers with light and shade already in it.
+// The ground. Near patches (LIVE) blend their layers; beyond `liveMetres` the lit map stands in: the mean colours of the
+// layers with light and shade already in it. RELIEF adds normal maps, SIDES three-sided projection, EXTRA what few layers
+// have: shine, blends of their own between pairs, wandering brightness, and painted colour.
 in vec3 world;
 in vec2 onGround;
 in float haze;
@@ -7,79 +8,127 @@ flat in uvec4 layers;
 out vec4 shown;
 
 uniform sampler2D litMap;      // what is shown, before haze
-#ifndef QUICK
+#ifdef LIVE
 uniform sampler2D surface;     // xy east and south of the unit normal, z sun visibility, w openness to the sky
 #ifndef OVERLAY
 uniform sampler2DArray weights;
 #endif
-uniform sampler2DArray colours;  // rgb square root of linear colour, a height of the layer
-uniform sampler2DArray reliefs;  // xy normal, z roughness
-uniform vec4 layerLook[16];      // 1 / tile size, blend, mean height, 1 when steep ground is seen from three sides
+uniform sampler2D wash;          // painted colour: square root of the linear colour times its strength; strength
+uniform float pairBlend[256];    // how sharply layer i stands out against layer k, at 16 i + k
 uniform float liveMetres;
 #endif
 #ifdef CONTOURS
 uniform float contourStep;     // metres
 #endif
 
+#ifdef LIVE
+uint layerAt(uint i) { return ((i < 8u ? layers.x : layers.y) >> (4u * (i & 7u))) & 15u; }
+
+float weightOf(uint id) { return texture(weights, vec3(onGround, float(id >> 2u)))[id & 3u]; }
+
+#ifdef EXTRA
+// How sharply a layer stands out: what is set for the pairs it meets here, by their weights.
+float sharpnessOf(uint id) {
+    float met = 0.0, total = 1e-4;
+    for (uint j = 0u; j < layers.z; ++j) {
+        uint other = layerAt(j);
+        float there = other == id ? 0.0 : weightOf(other);
+        met += there * pairBlend[16u * id + other];
+        total += there;
+    }
+    return mix(layerLook[id].y, met / total, min(total * 100.0, 1.0));
+}
+#endif
+
+vec3 blended(vec3 behind) {
+    float away = distance(world, camera);
+    vec4 ground = texture(surface, onGround);
+    vec2 slope = ground.xy * 2.0 - 1.0;
+    vec3 normal = vec3(slope.x, sqrt(max(1.0 - dot(slope, slope), 0.0)), slope.y);
+    vec3 acrossX = dFdx(world), acrossY = dFdy(world);
+#ifdef SIDES
+    // How much is seen from the east, from above and from the south.
+    vec3 faces = normal * normal;
+    faces *= faces;
+    faces /= faces.x + faces.y + faces.z;
+    vec2 east = vec2(world.z, -world.y), eastX = vec2(acrossX.z, -acrossX.y), eastY = vec2(acrossY.z, -acrossY.y);
+    vec2 south = vec2(world.x, -world.y), southX = vec2(acrossX.x, -acrossX.y), southY = vec2(acrossY.x, -acrossY.y);
+#endif
+#ifdef EXTRA
+    float wandered = wanderAt(world.xz), metal = 0.0;
+    vec4 washed = texture(wash, onGround);
+    vec3 washColour = washed.rgb / max(washed.a, 1e-4), mirrored = vec3(0.0);
+    washColour *= washColour;
+#endif
+    vec3 albedo = vec3(0.0), tilt = vec3(0.0);
+    float rough = 0.0, open = 0.0, sum = 1e-5;
+    for (uint i = 0u; i < layers.z; ++i) {
+        uint id = layerAt(i);
+        float weight = weightOf(id), sharp = layerLook[id].y;
+        vec4 t = laidColour(world.xz, acrossX.xz, acrossY.xz, id, away);
+#ifdef SIDES
+        vec3 look = mix(vec3(0.0, 1.0, 0.0), faces, layerLook[id].w);
+        t = look.y * t + look.x * laidColour(east, eastX, eastY, id, away) + look.z * laidColour(south, southX, southY, id, away);
+#endif
+        vec3 shows = t.rgb * t.rgb * layerTint[id].rgb;
+#ifdef EXTRA
+        sharp = sharpnessOf(id);
+        shows *= 1.0 + layerFar[id].z * wandered;
+        // Painted colour takes over the hue and leaves the grain.
+        vec3 mean = layerMean[id].rgb * layerMean[id].rgb * layerTint[id].rgb, luminance = vec3(0.2126, 0.7152, 0.0722);
+        float grain = min(dot(shows, luminance) / max(dot(mean, luminance), 1e-3), 2.0);
+        shows = mix(shows, washColour * grain, washed.a * layerFar[id].w);
+#endif
+        // Odds of showing: by coverage, and by how high this layer stands here.
+        weight *= exp2(10.0 * sharp * (t.a - layerLook[id].z));
+        albedo += weight * shows;
+        sum += weight;
+#ifdef RELIEF
+        vec4 r = laidRelief(world.xz, acrossX.xz, acrossY.xz, id, away);
+        vec3 lean = vec3(r.x, 0.0, r.y);
+#ifdef SIDES
+        vec4 e = laidRelief(east, eastX, eastY, id, away), s = laidRelief(south, southX, southY, id, away);
+        lean = look.y * lean + look.x * vec3(0.0, -e.y, e.x) + look.z * vec3(s.x, -s.y, 0.0);
+        r.zw = look.y * r.zw + look.x * e.zw + look.z * s.zw;
+#endif
+        tilt += weight * lean;
+        rough += weight * r.z;
+        open += weight * r.w;
+#ifdef EXTRA
+        // Few layers shine; the others mirror 4 % of the light and are no metal.
+        vec2 shine = mix(vec2(0.5, 0.0), seen(shines, sightOf(world.xz, acrossX.xz, acrossY.xz, id, 1.0), id, vec4(0.5, 0.0, 0.0, 1.0)).xy, float(layerBits.z >> id & 1u));
+        metal += weight * shine.y;
+        mirrored += weight * mix(vec3(0.5 * shine.x), shows, shine.y);
+#endif
+#endif
+    }
+    albedo /= sum;
+    float close = 0.0, dull = 0.92, unshaded = 1.0;
+    vec3 mirrors = vec3(0.25), mirroredSky = vec3(0.0);
+#ifdef RELIEF
+    close = 1.0 - smoothstep(0.3, 0.5, away / liveMetres);
+    normal = normalize(normal + tilt * (close / sum));
+    dull = mix(dull, rough / sum, close);
+    unshaded = mix(1.0, open / sum, close);
+#ifdef EXTRA
+    mirrors = mix(mirrors, mirrored / sum, close);
+    metal *= close / sum;
+    mirroredSky = mirrors * skyColour * (metal * ground.w * unshaded);  // metal mirrors the sky, however rough
+    albedo *= 1.0 - metal;
+#endif
+#endif
+    vec3 light = lit(albedo, normal, ground.z, ground.w * unshaded) + mirroredSky;
+    vec3 between = normalize(towardsSun + normalize(camera - world));
+    float gloss = 2.0 / (pow(dull, 4.0) + 0.02);
+    light += sunColour * mirrors * (ground.z * (1.0 - dull) * pow(max(dot(normal, between), 0.0), gloss) * max(dot(normal, towardsSun), 0.0));
+    return mix(finish(light), behind, smoothstep(0.6, 1.0, away / liveMetres));
+}
+#endif
+
 void main() {
     vec3 c = texture(litMap, onGround).rgb;
-#ifndef QUICK
-    uint count = layers.z;
-    vec3 albedo = vec3(0.0), tilt = vec3(0.0);
-    float rough = 0.0, sum = 1e-5, reliefSum = 1e-5;
-    vec3 acrossX = dFdx(world), acrossY = dFdy(world);
-    // A loop over none costs nothing, where a branch would be run by every pixel on a processor.
-    for (uint once = 0u; once < min(count, 1u); ++once) {
-        float away = distance(world, camera);
-        vec4 ground = texture(surface, onGround);
-        vec2 slope = ground.xy * 2.0 - 1.0;
-        vec3 normal = vec3(slope.x, sqrt(max(1.0 - dot(slope, slope), 0.0)), slope.y);
-        // How much is seen from the east, from above and from the south.
-        vec3 faces = normal * normal;
-        faces *= faces;
-        faces /= faces.x + faces.y + faces.z;
-        for (uint i = 0u; i < count; ++i) {
-            uint id = ((i < 8u ? layers.x : layers.y) >> (4u * (i & 7u))) & 15u;
-            float weight = texture(weights, vec3(onGround, float(id >> 2u)))[id & 3u];
-            float scale = layerLook[id].x, page = float(id);
-            vec3 look = mix(vec3(0.0, 1.0, 0.0), faces, layerLook[id].w);
-            // Ground that is seen from above alone costs one picture; steep ground three.
-            uint sides = look.y < 0.985 ? 1u : 0u;
-            vec2 top = world.xz * scale, east = vec2(world.z, -world.y) * scale, south = vec2(world.x, -world.y) * scale;
-            vec4 t = texture(colours, vec3(top, page));
-            for (uint k = 0u; k < sides; ++k)
-                t = look.y * t + look.x * textureGrad(colours, vec3(east, page), vec2(acrossX.z, -acrossX.y) * scale, vec2(acrossY.z, -acrossY.y) * scale)
-                               + look.z * textureGrad(colours, vec3(south, page), vec2(acrossX.x, -acrossX.y) * scale, vec2(acrossY.x, -acrossY.y) * scale);
-            // Odds of showing: by coverage, and by how high this layer stands here.
-            weight *= exp2(10.0 * layerLook[id].y * (t.a - layerLook[id].z));
-            albedo += weight * t.rgb * t.rgb;
-            sum += weight;
-            for (uint k = 0u; k < layers.w; ++k) {
-                vec3 r = texture(reliefs, vec3(top, page)).xyz;
-                vec2 b = r.xy * 2.0 - 1.0;
-                vec3 lean = vec3(b.x, 0.0, -b.y);
-                for (uint j = 0u; j < sides; ++j) {
-                    vec3 re = textureGrad(reliefs, vec3(east, page), vec2(acrossX.z, -acrossX.y) * scale, vec2(acrossY.z, -acrossY.y) * scale).xyz;
-                    vec3 rs = textureGrad(reliefs, vec3(south, page), vec2(acrossX.x, -acrossX.y) * scale, vec2(acrossY.x, -acrossY.y) * scale).xyz;
-                    vec2 be = re.xy * 2.0 - 1.0, bs = rs.xy * 2.0 - 1.0;
-                    lean = look.y * lean + look.x * vec3(0.0, be.y, be.x) + look.z * vec3(bs.x, bs.y, 0.0);
-                    r.z = look.y * r.z + look.x * re.z + look.z * rs.z;
-                }
-                tilt += weight * lean;
-                rough += weight * r.z;
-                reliefSum += weight;
-            }
-        }
-        float close = (1.0 - smoothstep(0.3, 0.5, away / liveMetres)) * float(layers.w);
-        tilt *= close / reliefSum;
-        rough = mix(0.92, rough / reliefSum, close);
-        normal = normalize(normal + tilt);
-        vec3 light = lit(albedo / sum, normal, ground.z, ground.w);
-        vec3 between = normalize(towardsSun + normalize(camera - world));
-        float gloss = 2.0 / (pow(rough, 4.0) + 0.02);
-        light += sunColour * (ground.z * (1.0 - rough) * 0.25 * pow(max(dot(normal, between), 0.0), gloss) * max(dot(normal, towardsSun), 0.0));
-        c = mix(finish(light), c, smoothstep(0.6, 1.0, away / liveMetres));
-    }
+#ifdef LIVE
+    c = blended(c);
 #endif
 #ifdef OVERLAY
     c = overlaid(c, world, onGround);

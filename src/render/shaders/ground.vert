@@ -2,7 +2,7 @@
 // "Continuous Distance-Dependent Level of Detail", 2010), so that levels of detail meet without gaps.
 layout(location = 0) in vec2 grid;         // 0..16
 layout(location = 1) in vec4 patchPlace;   // first column, first row, samples per quad, metres where morphing ends
-layout(location = 2) in uvec4 patchLayers; // layer indices, four bits each: first eight, next eight; their number; 1 when relief is drawn
+layout(location = 2) in uvec4 patchLayers; // layer indices, four bits each: first eight, next eight; their number
 
 uniform mat4 viewProjection;  // of positions relative to the camera
 uniform vec3 place;           // origin x, origin z, spacing

@@ -1,0 +1,39 @@
+// A rule that says where a layer lies. Plain data; cover/rules.h works it out.
+#pragma once
+
+#include <cstdint>
+
+namespace jam {
+
+// What a rule looks at, and the unit of its range.
+enum class RuleKind {
+    slope,      // degrees
+    altitude,   // metres
+    curvature,  // hollow -1 .. crest 1: how far the ground lies above its surroundings, over `reach` metres
+    facing,     // degrees clockwise from north that the ground falls towards; `from` may be larger than `to`, over north
+    layer,      // metres to where another layer shows
+    low,        // metres to ground that lies lower than `level`: shores, wet hollows
+    noise,      // 0 .. 1, evenly spread: 0 to 0.3 covers about a third
+};
+constexpr int kRuleKinds = 7;
+
+// Where the rule holds, the layer is added, kept, or taken away.
+enum class RuleWay { add, only, never };
+
+struct Rule {
+    RuleKind kind = RuleKind::slope;
+    RuleWay way = RuleWay::add;
+    float from = 30, to = 90;  // holds between these, see RuleKind
+    float fade = 6;            // how softly it ends beyond them, in the same unit, [0, ...]
+    float strength = 1;        // [0, 1]
+    float reach = 4;           // slope, curvature: metres over which the ground is looked at, [0, 100]
+    uint32_t layer = 0;        // layer: whose
+    float level = 0;           // low: metres
+    float scale = 20;          // noise: metres that its largest patches span, [0.1, 5000]
+    uint32_t seed = 1;         // noise
+
+    bool operator==(const Rule&) const = default;
+};
+constexpr int kMaxRules = 12;  // of one layer
+
+}  // namespace jam
