@@ -12,7 +12,8 @@ namespace jam {
 namespace {
 
 constexpr std::array<std::string_view, kTools> kToolNames = {"raise", "lower", "smooth", "even-out", "flatten", "terrace", "slope",
-                                                             "noise", "crumble", "rain-wash", "restore", "paint", "erase", "soften", "carry", "break-up"};
+                                                             "noise", "crumble", "rain-wash", "restore", "paint", "erase", "soften", "carry", "break-up",
+                                                             "replace", "by-rule", "wash", "rinse"};
 constexpr std::array<std::string_view, 3> kWayNames = {"both", "fill", "cut"};
 constexpr std::array<std::string_view, 3> kNoiseNames = {"both", "up", "down"};
 constexpr std::array<std::string_view, 2> kRestoreNames = {"start", "reference"};
@@ -47,6 +48,7 @@ void eachNumber(Settings& s, F f) {
     f("scale", s.scale, kMinGrain, kMaxGrain, " m");
     f("relief", s.relief, kMinRate, kMaxRate, " m");
     f("target", s.target, kMinShare, 1.f, "");
+    for (auto& channel : s.colour) f("colour", channel, 0.f, 1.f, "");
     if (s.where.slopeFrom) f("slopeFrom", *s.where.slopeFrom, 0.f, 90.f, " degrees");
     if (s.where.slopeTo) f("slopeTo", *s.where.slopeTo, 0.f, 90.f, " degrees");
     if (s.where.altitudeFrom) f("altitudeFrom", *s.where.altitudeFrom, -kFarHeight, kFarHeight, " m");
@@ -70,6 +72,8 @@ Tool inverse(Tool tool) {
         case Tool::lower: return Tool::raise;
         case Tool::paint: return Tool::erase;
         case Tool::erase: return Tool::paint;
+        case Tool::wash: return Tool::rinse;
+        case Tool::rinse: return Tool::wash;
         default: return tool;
     }
 }

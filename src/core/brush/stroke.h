@@ -2,6 +2,7 @@
 // in tests and in benchmarks.
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <string>
 #include <vector>
@@ -13,14 +14,16 @@
 
 namespace jam {
 
-enum class Tool { raise, lower, smooth, evenOut, flatten, terrace, slope, noise, crumble, rainWash, restore, paint, erase, soften, carry, breakUp };
-constexpr int kTools = 16;
+enum class Tool { raise, lower, smooth, evenOut, flatten, terrace, slope, noise, crumble, rainWash, restore, paint, erase, soften, carry, breakUp,
+                  replace, byRule, wash, rinse };
+constexpr int kTools = 20;
 
 std::string_view toolName(Tool tool);  // "raise", "even-out", ... as in stroke files
 std::optional<Tool> toolFromName(std::string_view name);
 constexpr bool shapesGround(Tool tool) { return tool < Tool::paint; }
+constexpr bool washesGround(Tool tool) { return tool == Tool::wash || tool == Tool::rinse; }
 // True when it works on one layer that has to be named.
-constexpr bool usesLayer(Tool tool) { return tool == Tool::paint || tool == Tool::erase || tool == Tool::breakUp; }
+constexpr bool usesLayer(Tool tool) { return tool == Tool::paint || tool == Tool::erase || tool == Tool::breakUp || tool == Tool::replace || tool == Tool::byRule; }
 // True when the strength is in metres (a second, or a stamp) and not a share.
 constexpr bool hasRate(Tool tool) { return tool == Tool::raise || tool == Tool::lower; }
 // The tool that Shift turns this one into; most stay.
@@ -102,7 +105,9 @@ struct StrokeSettings {
     NoiseWay noise = NoiseWay::both;
     uint32_t seed = 1;             // noise, rain wash, random turn, scatter
     RestoreTo restore = RestoreTo::start;
-    uint32_t layer = 0;            // paint, erase, break up: id of the layer
+    uint32_t layer = 0;            // paint, erase, break up, replace, by rule: id of the layer
+    uint32_t from = 0;             // replace: id of the layer that makes room
+    std::array<float, 3> colour{0.45f, 0.58f, 0.24f};  // wash: sRGB, [0, 1]
     float target = 1;              // paint: coverage that it works towards, [kMinShare, 1]
     PaintWhere where;              // paint and the like: where it may fall
 

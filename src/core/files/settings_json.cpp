@@ -6,7 +6,7 @@ namespace jam {
 
 namespace {
 
-constexpr const char* kToolWords = "raise, lower, smooth, even-out, flatten, terrace, slope, noise, crumble, rain-wash, restore, paint, erase, soften, carry or break-up";
+constexpr const char* kToolWords = "raise, lower, smooth, even-out, flatten, terrace, slope, noise, crumble, rain-wash, restore, paint, erase, soften, carry, break-up, replace, by-rule, wash or rinse";
 
 // A word from a fixed list, with a message that offers the list.
 template <class E>
@@ -96,6 +96,7 @@ Json settingsToJson(const StrokeSettings& s, bool carryPictures) {
         case Tool::crumble: j["angle"] = s.angle; break;
         case Tool::restore: j["restore"] = restoreToName(s.restore); break;
         case Tool::paint: j["target"] = s.target; break;
+        case Tool::wash: j["colour"] = s.colour; break;
         default: break;
     }
     if (s.where.slopeFrom) j["slopeFrom"] = *s.where.slopeFrom;
@@ -163,6 +164,11 @@ StrokeSettings readSettings(Fields& f, const std::vector<TipPtr>& tips) {
     s.restore = choice<RestoreTo>(f, "restore", "start", restoreToFromName, "start or reference");
     s.seed = static_cast<uint32_t>(f.whole("seed", 0, 2000000000, static_cast<int>(usual.seed)));
     s.target = single(f.number("target", kMinShare, 1, 1));
+    if (f.has("colour")) {
+        const Json* c = f.array("colour", 3);
+        if (c && (c->size() != 3 || !std::all_of(c->begin(), c->end(), [](const Json& v) { return v.is_number(); }))) f.fail("colour", "it is not three numbers", "write [red, green, blue], each 0 to 1");
+        else if (c) s.colour = c->get<std::array<float, 3>>();
+    }
     if (!f.failed())
         if (const Status checked = checkSettings(s); !checked) f.fail(checked.error().field, checked.error().problem, checked.error().remedy);
     return s;

@@ -38,6 +38,7 @@ Stroke readStroke(Fields f, const Level& level, const std::vector<TipPtr>& tips)
         return 0;
     };
     if (usesLayer(s.tool)) s.layer = layer("layer");
+    if (s.tool == Tool::replace) s.from = layer("from");
     if (f.has("onLayer")) s.where.onLayer = layer("onLayer");
     if (f.has("offLayer")) s.where.offLayer = layer("offLayer");
     const Json* points = f.array("points", kMostPoints);
@@ -80,6 +81,7 @@ std::string writeStrokes(const std::vector<Stroke>& strokes, const Level& level)
             if (const Layer* l = level.layer(id)) j[field] = l->name;
         };
         if (usesLayer(s.tool)) layer("layer", s.layer);
+        if (s.tool == Tool::replace) layer("from", s.from);
         layer("onLayer", s.where.onLayer);
         layer("offLayer", s.where.offLayer);
         Json points = Json::array();

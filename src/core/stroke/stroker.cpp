@@ -4,7 +4,10 @@
 
 #include "base/noise.h"
 #include "cover/blend.h"
+#include "cover/mix.h"
 #include "cover/paint.h"
+#include "cover/rules.h"
+#include "cover/wash.h"
 #include "level/ground.h"
 #include "shape/crumble.h"
 #include "shape/even_out.h"
@@ -57,7 +60,7 @@ Region shapeOnce(const Site& site, const StrokeSettings& s, const Dab& dab, cons
         case Tool::crumble: return crumbleGround(site, dab, fall.share, s.angle);
         case Tool::rainWash: return rainWashGround(site, dab, fall.share, hashPoint(fall.index, 17, s.seed));
         case Tool::restore: return restoreGround(site, dab, fall.share, s.restore == RestoreTo::reference ? reference : nullptr);
-        case Tool::paint: case Tool::erase: case Tool::soften: case Tool::carry: case Tool::breakUp: break;
+        default: break;
     }
     return {};
 }
@@ -69,7 +72,28 @@ Region paintOnce(Level& level, const Level& origin, const StrokeSettings& s, con
         case Tool::soften: return softenCover(level, dab, fall.share, s.grain * dab.radius);
         case Tool::carry: return carryCover(level, dab, fall.share, mix);
         case Tool::breakUp: return breakUpCover(level, origin, dab, fall.share, s.layer, s.scale, s.seed);
+        case Tool::replace: return replaceUnder(level, dab, fall.share, s.from, s.layer);
+        case Tool::byRule: return ruleCover(level, origin, dab, fall.share, s.layer);
+        case Tool::wash: return washGround(level, dab, fall.share, s.colour);
+        case Tool::rinse: return rinseGround(level, dab, fall.share);
         default: return {};
+    }
+}
+
+// What the hand works on stays its own where rules are alive; by rule is the way to give it back.
+void noteHand(Level& level, const StrokeSettings& s, const Dab& dab, const Fall& fall) {
+    const int own = level.layerIndex(s.layer), from = level.layerIndex(s.from);
+    for (int i = 1; i < static_cast<int>(level.layers.size()); ++i) {
+        Layer& l = level.layers[static_cast<size_t>(i)];
+        bool works = false;
+        switch (s.tool) {
+            case Tool::paint: works = i >= own; break;
+            case Tool::erase: case Tool::breakUp: works = i == own; break;
+            case Tool::soften: case Tool::carry: works = true; break;
+            case Tool::replace: works = i >= std::min(own, from) && i <= std::max(own, from); break;
+            default: break;
+        }
+        if (works && l.alive && !l.kept && (!l.hidden || i == own)) holdByHand(l, dab, fall.share);
     }
 }
 
@@ -96,14 +120,31 @@ Change shapeImages(const Site& plain, const StrokeSettings& s, const std::vector
     return {all, {}};
 }
 
+// The wash lies on ground samples; limits are known for cover samples.
+void limitWash(const Level& level, const Region& region, const PaintWhere& where, View<float> shares) {
+    const int f = level.coverFactor;
+    const Region cover{region.x0 * f, region.z0 * f, (region.x1 - 1) * f + 1, (region.z1 - 1) * f + 1};
+    Raster<float> allowed(cover.width(), cover.depth(), 1.f);
+    limitPaint(level, cover, where, allowed.view());
+    for (int z = 0; z < region.depth(); ++z)
+        for (int x = 0; x < region.width(); ++x) shares.at(x, z) *= allowed.at(x * f, z * f);
+}
+
+Change painted(const StrokeSettings& s, const Region& region) {
+    return washesGround(s.tool) ? Change{{}, {}, region} : Change{{}, region};
+}
+
 Change paintImages(Level& level, const Level& origin, const StrokeSettings& s, const std::vector<Dab>& dabs, const Fall& fall, const CoverMix& mix) {
     Region all;
     for (const Dab& d : dabs) all = all.joined(d.region);
     if (all.empty()) return {};
     const bool limited = !s.where.anywhere();
     if (!limited && !anyOverlap(dabs)) {
-        for (const Dab& d : dabs) paintOnce(level, origin, s, d, fall, mix);
-        return {{}, all};
+        for (const Dab& d : dabs) {
+            paintOnce(level, origin, s, d, fall, mix);
+            noteHand(level, s, d, fall);
+        }
+        return painted(s, all);
     }
     // Where images overlap the stronger one counts, and limits hold back what they do not allow.
     Raster<float> shares(all.width(), all.depth(), 0.f);
@@ -118,19 +159,21 @@ Change paintImages(Level& level, const Level& origin, const StrokeSettings& s, c
                 most = std::max(most, row[static_cast<size_t>(i)]);
             }
         }
-    if (limited) limitPaint(origin, all, s.where, shares.view());
+    if (limited && washesGround(s.tool)) limitWash(origin, all, s.where, shares.view());
+    else if (limited) limitPaint(origin, all, s.where, shares.view());
     Dab merged = dabs.front();
     merged.region = all;
     merged.shares = &shares;
     paintOnce(level, origin, s, merged, fall, mix);
-    return {{}, all};
+    noteHand(level, s, merged, fall);
+    return painted(s, all);
 }
 
 Change stampOnce(Level& level, const Level& origin, const StrokeSettings& s, const Stamp& stamp, const Level* reference, const CoverMix& mix) {
     const Fall fall = fallOf(s, stamp);
     if (fall.share <= 0) return {};
     const bool shapes = shapesGround(s.tool);
-    const int factor = shapes ? 1 : level.coverFactor;
+    const int factor = shapes || washesGround(s.tool) ? 1 : level.coverFactor;
     std::vector<Dab> dabs;
     for (const Reflection& r : reflections(level, s.mirror, factor)) {
         double x = fall.x, z = fall.z;
@@ -157,6 +200,7 @@ Change Stroker::run(Level& level) {
     Change change;
     for (const Stamp& stamp : stamps_) change = change.joined(stampOnce(level, origin_, settings_, stamp, reference_.get(), mix_));
     stamps_.clear();
+    touched_ = touched_.joined(change);
     return change;
 }
 
@@ -170,7 +214,9 @@ Change Stroker::add(Level& level, const StrokePoint& point) {
 
 Change Stroker::finish(Level& level) {
     placer_.finish(stamps_);
-    return run(level);
+    const Change last = run(level);
+    // Layers whose rules are alive follow what the stroke did.
+    return last.joined(refreshRules(level, std::exchange(touched_, {})));
 }
 
 Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference) {
@@ -179,6 +225,8 @@ Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<con
     if (usesLayer(settings.tool) && !level.layer(settings.layer))
         return Error{"", "layer", "the level has no layer " + std::to_string(settings.layer),
                      "name a layer of this level"};
+    if (settings.tool == Tool::replace && (!level.layer(settings.from) || settings.from == settings.layer))
+        return Error{"", "from", "it does not name another layer of the level", "name the layer that makes room"};
     if (settings.tool == Tool::restore && settings.restore == RestoreTo::reference && (!reference || !sameRaster(level, *reference)))
         return Error{"", "restore", reference ? "the reference has another size" : "there is no reference to restore",
                      "give a level of the same size and spacing, or restore to the start height"};

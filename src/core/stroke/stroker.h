@@ -17,7 +17,7 @@ public:
 
     // Takes the next point and stamps what lies between. The level must be the one that earlier points changed.
     Change add(Level& level, const StrokePoint& point);
-    // The hand is lifted.
+    // The hand is lifted. Layers whose rules are alive are brought up to date.
     Change finish(Level& level);
 
     const StrokeSettings& settings() const { return settings_; }
@@ -34,6 +34,7 @@ private:
     StampPlacer placer_;
     std::vector<Stamp> stamps_;
     CoverMix mix_;  // carry: what lay under the first touch
+    Change touched_;
 };
 
 // Runs a whole stroke. Errors: checkStroke()'s, or the layer is not in the level, or a reference is wanted and missing or

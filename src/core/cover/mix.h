@@ -1,0 +1,32 @@
+// Coverage and weights the other way round: layers are filled, replaced and merged so that the mix comes out as wanted.
+#pragma once
+
+#include "base/context.h"
+#include "brush/dab.h"
+
+namespace jam {
+
+// Sets coverages so that readWeights() gives exactly these: planes[i] holds the weights of level.layers[i], 0 to 255, that
+// sum to 255 at every sample. Hidden layers are shown. Precondition: no layer's rules are alive; region lies inside
+// level.coverBounds(); planes has one view per layer of at least its size.
+void writeWeights(Level& level, const Region& region, const std::vector<View<const uint8_t>>& planes);
+
+// Gives what `from` shows to `to`, by share * falloff of it. The mix of all others stays as it is; hidden layers, but for
+// these two, keep their coverage. The finest share still has an effect. Returns the samples that may have changed.
+// Precondition: two different layers of the level.
+Region replaceUnder(Level& level, const Dab& dab, float share, uint32_t from, uint32_t to);
+// The same everywhere and altogether; rules of these two no longer look after them.
+void replaceLayer(Level& level, uint32_t from, uint32_t to);
+// Gives what the layer shows to the one below it and removes it; that one's pictures stay. Precondition: index > 0.
+void mergeDown(Level& level, int index);
+
+// Paints a layer everywhere that `where` allows, towards `target`. The level stays as it was when cancelled.
+bool fillLayer(Level& level, uint32_t layer, float target, const PaintWhere& where, const Context& context = {});
+
+// Other cover resolution: finer samples lie on straight lines between the old ones; coarser ones keep every second or
+// fourth, so that finer and back is an identity. Errors: the factor is not 1, 2 or 4, or cover would be too large.
+Status changeCoverFactor(Level& level, int factor);
+// The largest difference in weight, of 255, that one sample would show if cover went to this coarser factor and back.
+int lossAtFactor(const Level& level, int factor);
+
+}  // namespace jam

@@ -1,0 +1,51 @@
+#include "cover/wash.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace jam {
+
+namespace {
+
+// f(wash, mask) for every sample that the dab reaches.
+template <class F>
+Region eachWash(Level& level, const Dab& dab, float share, F f) {
+    if (dab.region.empty()) return {};
+    Raster<Wash> wash(dab.region.width(), dab.region.depth());
+    level.wash.read(dab.region, wash.view());
+    std::vector<float> mask(static_cast<size_t>(dab.region.width()));
+    for (int z = dab.region.z0; z < dab.region.z1; ++z) {
+        const Region span = dabSpan(dab, dab.region, z);
+        if (span.empty()) continue;
+        dabMask(dab, span.x0, z, span.width(), share, mask.data());
+        for (int i = 0; i < span.width(); ++i)
+            if (mask[static_cast<size_t>(i)] > 0) f(wash.at(span.x0 + i - dab.region.x0, z - dab.region.z0), mask[static_cast<size_t>(i)]);
+    }
+    level.wash.write(dab.region, wash.view());
+    return dab.region;
+}
+
+uint16_t stored(float v) { return static_cast<uint16_t>(std::lround(std::clamp(v, 0.f, 1.f) * 65535)); }
+
+}  // namespace
+
+Region washGround(Level& level, const Dab& dab, float share, const WashColour& colour) {
+    return eachWash(level, dab, share, [&](Wash& w, float m) {
+        const float before = w.strength / 65535.0f, kept = before * (1 - m), now = kept + m;
+        const auto mixed = [&](uint16_t own, float laid) { return stored((own / 65535.0f * kept + laid * m) / now); };
+        w.red = mixed(w.red, colour[0]);
+        w.green = mixed(w.green, colour[1]);
+        w.blue = mixed(w.blue, colour[2]);
+        w.strength = std::max(stored(now), static_cast<uint16_t>(std::min(w.strength + 1, 65535)));
+    });
+}
+
+Region rinseGround(Level& level, const Dab& dab, float share) {
+    return eachWash(level, dab, share, [&](Wash& w, float m) {
+        if (w.strength == 0) return;
+        w.strength = std::min(stored(w.strength / 65535.0f * (1 - m)), static_cast<uint16_t>(w.strength - 1));
+        if (w.strength == 0) w = {};
+    });
+}
+
+}  // namespace jam
