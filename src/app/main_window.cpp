@@ -1,13 +1,11 @@
 #include "main_window.h"
 
 #include <QApplication>
-#include <QBuffer>
 #include <QCloseEvent>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QKeyEvent>
-#include <QImageReader>
 #include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
@@ -16,11 +14,12 @@
 #include <QVBoxLayout>
 
 #include "files/heightmap.h"
-#include "files/layer_set.h"
-#include "files/level_file.h"
+#include "layer_pictures.h"
 #include "panels/brush_shelf.h"
 #include "panels/keys_dialog.h"
+#include "panels/layer_panel.h"
 #include "panels/layer_strip.h"
+#include "panels/rules_panel.h"
 #include "panels/sheet.h"
 #include "panels/trail.h"
 #include "panels/whole_panel.h"
@@ -30,8 +29,6 @@
 namespace jam {
 
 namespace {
-
-const char* const kPictureFilter = QT_TRANSLATE_NOOP("MainWindow", "Pictures (*.png *.jpg *.jpeg *.bmp *.webp *.tga)");
 
 std::filesystem::path toPath(const QString& s) { return std::filesystem::path(s.toStdString()); }
 
@@ -79,10 +76,11 @@ MainWindow::MainWindow(Session& session, std::vector<Layer> layers, std::unique_
     connect(sheet_, &Sheet::newLevelWanted, this, &MainWindow::newLevel);
     connect(sheet_, &Sheet::importWanted, this, &MainWindow::importHeightmap);
     connect(sheet_, &Sheet::layerMenuWanted, this, [this] { layerMenu(QCursor::pos()); });
-    connect(sheet_, &Sheet::handOverWanted, this, [this](const QString& folder, bool heights, bool fit, bool sets, bool singles) {
-        handOverTo(folder, {heights, fit, sets, singles});
-    });
-    connect(bench_->layers(), &LayerStrip::addWanted, this, &MainWindow::addLayerFromFile);
+    connect(sheet_, &Sheet::handOverWanted, this, &MainWindow::handOverTo);
+    connect(sheet_, &Sheet::layerPicturesWanted, this, &MainWindow::swapPictures);
+    connect(sheet_, &Sheet::coverFactorWanted, this, &MainWindow::changeCover);
+    connect(sheet_->rules(), &RulesPanel::said, this, &MainWindow::say);
+    connect(bench_->layers(), &LayerStrip::addWanted, this, &MainWindow::addLayerMenu);
     connect(bench_->layers(), &LayerStrip::menuWanted, this, [this](uint32_t, const QPoint& at) { layerMenu(at); });
     connect(sheet_, &Sheet::wholeShown, this, [this](bool on) { (*actions_)["whole"]->setChecked(on); });
     connect(sheet_->whole(), &WholePanel::said, this, &MainWindow::say);
@@ -130,6 +128,10 @@ QList<ActionRow> MainWindow::actionTable() {
         {"soften", tr("Soften"), "I", "soften", true, tool(Tool::soften)},
         {"carry", tr("Carry"), "U", "carry", true, tool(Tool::carry)},
         {"break-up", tr("Break up"), "Y", "break-up", true, tool(Tool::breakUp)},
+        {"replace", tr("Replace"), "X", "replace", true, tool(Tool::replace)},
+        {"by-rule", tr("By rule"), "Z", "by-rule", true, tool(Tool::byRule)},
+        {"wash", tr("Wash"), "J", "wash", true, tool(Tool::wash)},
+        {"rinse", tr("Rinse"), "Shift+J", "rinse", true, tool(Tool::rinse)},
         {"wayFree", tr("Strokes by hand"), "", "free", true, [this] { session_.setWay(Way::free); }},
         {"wayStraight", tr("Straight strokes; Ctrl keeps to directions"), "", "line", true, [this] { session_.setWay(Way::straight); }},
         {"wayCorners", tr("Strokes along clicks: double click or Enter ends, Backspace takes one back, Ctrl keeps to directions"), "", "corners", true, [this] { session_.setWay(Way::corners); }},
@@ -241,69 +243,6 @@ void MainWindow::refuse(const Error& error) {
     box.exec();
 }
 
-// --- layers and the window -----------------------------------------------------------------------------------
-
-void MainWindow::addLayerFromFile() {
-    QMenu menu(this);
-    for (const Layer& l : shippedLayers_)
-        menu.addAction(QIcon(layerThumbnail(l, 20, 1)), QString::fromStdString(l.name), this, [this, &l] {
-            if (session_.level().layers.size() >= kMaxLayers) return say(tr("A level has at most 16 layers; delete one first."));
-            uint32_t id = 0;
-            session_.edit(tr("Add layer"), [&](Level& level) { id = addLayer(level, l); });
-            session_.setLayer(id);
-        });
-    menu.addSeparator();
-    QAction* file = menu.addAction(tr("From a picture…"));
-    if (menu.exec(QCursor::pos()) != file) return;
-    const QString path = QFileDialog::getOpenFileName(this, tr("Choose a picture for the layer"), {}, tr(kPictureFilter));
-    if (!path.isEmpty()) addLayerPicture(path);
-}
-
-void MainWindow::addLayerPicture(const QString& path) {
-    if (session_.level().layers.size() >= kMaxLayers) return say(tr("A level has at most 16 layers; delete one first."));
-    Result<Layer> layer = layerFromPicture(toPath(path));
-    if (!layer && !path.endsWith(".png", Qt::CaseInsensitive)) {
-        // Other kinds of picture are read by Qt and kept as PNG.
-        QImageReader reader(path);
-        const QSize size = reader.size();
-        if (size.width() > kLargestTexture || size.height() > kLargestTexture)
-            return refuse({path.toStdString(), "size", "it is larger than 8192 along a side", "choose a smaller picture"});
-        const QImage image = reader.read();
-        if (image.isNull()) return refuse({path.toStdString(), "", "it is not a picture that can be read", "choose a PNG or JPEG file"});
-        QByteArray png;
-        QBuffer buffer(&png);
-        buffer.open(QIODevice::WriteOnly);
-        image.convertToFormat(QImage::Format_RGB888).save(&buffer, "PNG");
-        layer = layerFromPicture(std::vector<uint8_t>(png.begin(), png.end()), QFileInfo(path).completeBaseName().toStdString() + ".png");
-    }
-    if (!layer) return refuse(layer.error());
-    uint32_t id = 0;
-    session_.edit(tr("Add layer"), [&](Level& level) { id = addLayer(level, layer.take()); });
-    session_.setLayer(id);
-    say(tr("Added “%1”. Its relief is derived from the picture.").arg(QFileInfo(path).completeBaseName()));
-}
-
-void MainWindow::layerMenu(const QPoint& globalPlace) {
-    const Level& level = session_.level();
-    const int at = level.layerIndex(session_.layer()), last = static_cast<int>(level.layers.size()) - 1;
-    if (at < 0) return;
-    QMenu menu(this);
-    const bool hidden = level.layers[static_cast<size_t>(at)].hidden;
-    menu.addAction(icon(hidden ? "eye" : "eye-off"), hidden ? tr("Show") : tr("Hide"), this, [this, hidden, id = session_.layer()] {
-        session_.edit(hidden ? tr("Show layer") : tr("Hide layer"), [=](Level& l) { l.layer(id)->hidden = !hidden; });
-    });
-    const auto move = [&](const QString& text, const char* iconName, int to, bool possible) {
-        QAction* a = menu.addAction(icon(iconName), text, this, [this, at, to] { session_.edit(tr("Reorder layers"), [=](Level& l) { moveLayer(l, at, to); }); });
-        a->setEnabled(possible);
-    };
-    move(tr("Move up, over the next"), "up", at + 1, at < last);
-    move(tr("Move down, under the one before"), "down", at - 1, at > 0);
-    menu.addSeparator();
-    QAction* gone = menu.addAction(icon("remove"), tr("Delete; what lies below shows"), this, [this, at] { session_.edit(tr("Delete layer"), [=](Level& l) { removeLayer(l, at); }); });
-    gone->setEnabled(last > 0);
-    menu.exec(globalPlace);
-}
-
 // --- the rest ------------------------------------------------------------------------------------------------------
 
 void MainWindow::scaleRadius(float by) {
@@ -339,15 +278,17 @@ void MainWindow::closeEvent(QCloseEvent* e) {
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
     const auto urls = e->mimeData()->urls();
-    if (urls.size() == 1 && urls.front().isLocalFile()) e->acceptProposedAction();
+    if (!urls.empty() && std::all_of(urls.begin(), urls.end(), [](const QUrl& u) { return u.isLocalFile(); })) e->acceptProposedAction();
 }
 
 void MainWindow::dropEvent(QDropEvent* e) {
-    const QString path = e->mimeData()->urls().front().toLocalFile();
+    QStringList paths;
+    for (const QUrl& u : e->mimeData()->urls()) paths << u.toLocalFile();
+    const QString path = paths.front();
     if (path.endsWith(".jamhill", Qt::CaseInsensitive)) {
         if (mayLeave()) openFile(path);
-    } else if (session_.station() == Station::cover) {
-        addLayerPicture(path);
+    } else if (session_.station() == Station::cover && (QFileInfo(path).isDir() || namesPicture(path))) {
+        addLayerFrom(QFileInfo(path).isDir() ? picturesIn(path) : paths);
     } else if (isHeightmap(path)) {
         if (mayLeave()) importPicture(path);
     } else if (path.endsWith(".json", Qt::CaseInsensitive)) {

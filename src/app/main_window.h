@@ -6,6 +6,7 @@
 #include "actions.h"
 #include "files/handover.h"
 #include "jobs.h"
+#include "layer_pictures.h"
 #include "panels/bench.h"
 #include "session.h"
 #include "shelf.h"
@@ -36,6 +37,9 @@ public:
 
     // Opens a level file off the interface thread; the present level stays when it fails.
     void openFile(const QString& path);
+    // Makes a layer of picture files, after asking how.
+    void addLayerFrom(const QStringList& files);
+    static QStringList picturesIn(const QString& folder);
     // Saves to a path off the interface thread.
     void saveTo(const QString& path);
     void handOverTo(const QString& folder, const HandoverWish& wish);
@@ -76,9 +80,16 @@ private:
     void openWithDialog();
     void save();
     void saveAs();
-    void addLayerFromFile();
-    void addLayerPicture(const QString& path);
+    void addLayerMenu();
     void layerMenu(const QPoint& globalPlace);
+    void swapPictures();
+    void importWeights();
+    void changeCover(int factor);
+    // Asks about the pictures and works them into a layer; `swapped` is the layer that gets them, or none for a new one.
+    void askLayer(std::vector<LayerWish> wishes, uint32_t swapped);
+    bool roomForLayer();
+    // Changes the level off the interface thread, as one undo step.
+    void workOn(const QString& what, std::function<bool(Level&, const Context&)> job);
     void scaleRadius(float by);
     void scaleStrength(float by);
     void fullView(bool on);

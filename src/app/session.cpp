@@ -3,6 +3,7 @@
 #include <QDateTime>
 
 #include "level/ground.h"
+#include "cover/rules.h"
 #include "cover/weights.h"
 
 namespace jam {
@@ -16,7 +17,7 @@ QString toolTitle(Tool tool) {
     QString name = QString::fromUtf8(toolName(tool).data(), static_cast<qsizetype>(toolName(tool).size()));
     name.replace('-', ' ');
     name[0] = name[0].toUpper();
-    return tool == Tool::slope ? Session::tr("Pull to slope") : name;
+    return tool == Tool::slope ? Session::tr("Pull to slope") : tool == Tool::byRule ? Session::tr("Lay by rule") : name;
 }
 
 Session::Session(Level level, const QString& what, QObject* parent)
@@ -36,6 +37,11 @@ Session::Session(Level level, const QString& what, QObject* parent)
     settings_[static_cast<size_t>(Tool::rainWash)].strength = 0.5f;
     settings_[static_cast<size_t>(Tool::soften)].grain = 0.2f;
     settings_[static_cast<size_t>(Tool::breakUp)].scale = 3;
+    for (const Tool wide : {Tool::wash, Tool::rinse}) {
+        settings_[static_cast<size_t>(wide)].radius = 30;
+        settings_[static_cast<size_t>(wide)].strength = 0.12f;
+        settings_[static_cast<size_t>(wide)].falloff.softness = 1;
+    }
     saved_ = std::make_shared<const Level>(level_);
     keepLayer();
 }
@@ -100,6 +106,7 @@ void Session::edit(const QString& what, const std::function<void(Level&)>& chang
     if (preview_) return emit said(tr("Keep or drop the preview first."));
     Level next = history_.now();
     change(next);
+    followGround(next);
     const qint64 now = QDateTime::currentMSecsSinceEpoch();
     const bool goesOn = !gesture.isEmpty() && gesture == gesture_ && now - gestureTime_ < kGestureMs && history_.canUndo() &&
                         !history_.canRedo();
@@ -108,6 +115,12 @@ void Session::edit(const QString& what, const std::function<void(Level&)>& chang
     gesture_ = gesture;
     gestureTime_ = now;
     show(next);
+}
+
+// Layers whose rules are alive follow the ground, whatever changed it.
+void Session::followGround(Level& next) const {
+    if (!sameRaster(next, history_.now()) || std::none_of(next.layers.begin(), next.layers.end(), [](const Layer& l) { return l.alive; })) return;
+    refreshRules(next, changesBetween(next, history_.now()));
 }
 
 void Session::undo() { if (history_.canUndo()) stepTo(history_.place() - 1); }
@@ -135,7 +148,9 @@ void Session::showPreview(Level level) {
 
 void Session::keepPreview(const QString& what) {
     if (!preview_) return;
-    history_.push(*preview_, what.toStdString());
+    Level kept = *preview_;
+    followGround(kept);
+    history_.push(kept, what.toStdString());
     gesture_.clear();
     preview_.reset();
     peeking_ = false;
@@ -199,6 +214,9 @@ bool Session::mayStroke(const StrokeSettings& s) {
         if (chosen && chosen->kept) return no(tr("The layer “%1” is protected; let it go in the sheet to change it.").arg(QString::fromStdString(chosen->name)));
         if (level_.layerIndex(s.layer) == 0 && s.tool == Tool::breakUp) return no(tr("The first layer covers everything; it has no edges to break up."));
         if (level_.layerIndex(s.layer) == 0 && s.tool == Tool::erase) return no(tr("The first layer covers everything; there is nothing below it to uncover."));
+        if (s.tool == Tool::byRule && level_.layerIndex(s.layer) == 0) return no(tr("The first layer covers everything; rules are for the layers over it."));
+        if (s.tool == Tool::byRule && chosen && chosen->rules.empty()) return no(tr("“%1” has no rules yet; add some in the sheet.").arg(QString::fromStdString(chosen->name)));
+        if (s.tool == Tool::replace && (!level_.layer(s.from) || s.from == s.layer)) return no(tr("Choose in the sheet which layer makes room for this one."));
         if (chosen && chosen->hidden) return no(tr("The layer “%1” is hidden; show it to paint it.").arg(QString::fromStdString(chosen->name)));
     }
     if (s.tool == Tool::restore && s.restore == RestoreTo::reference) {

@@ -142,6 +142,7 @@ private:
     void show(const Level& level);
     void tell(const Change& change);
     void keepLayer();
+    void followGround(Level& next) const;
     bool mayStroke(const StrokeSettings& settings);
     std::shared_ptr<const Level> restoreReference() const;
     const Level* stepLevel(uint64_t serial) const;

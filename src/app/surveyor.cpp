@@ -2,10 +2,14 @@
 
 #include <QPainter>
 #include <cmath>
+#include <glm/common.hpp>
 
 #include "files/material.h"
 #include "level/ground.h"
+#include "cover/lay.h"
+#include "cover/wash.h"
 #include "cover/weights.h"
+#include "survey/stretch.h"
 #include "render/light.h"
 #include "session.h"
 #include "survey/contours.h"
@@ -38,7 +42,10 @@ QImage drawPlan(const Level& level, const Raster<uint8_t>& sun, float interval, 
     const int w = (level.columns - 1) / step + 1, d = (level.rows - 1) / step + 1;
     QImage image(w, d, QImage::Format_RGB32);
     std::vector<glm::vec3> means;
-    for (const Layer& l : level.layers) means.push_back(meanColour(l));
+    for (const Layer& l : level.layers) {
+        const std::array<float, 3> tint = tintOf(l.look);
+        means.push_back(meanColour(l) * glm::vec3(tint[0], tint[1], tint[2]));
+    }
     const LightLook light = lightLook(level.sun, false);
     Raster<float> rows(level.columns, 2);
     for (int z = 0; z < d && !context.cancelled(); ++z) {
@@ -50,7 +57,10 @@ QImage drawPlan(const Level& level, const Raster<uint8_t>& sun, float interval, 
             const int c = x * step, beside = std::min(c + step, level.columns - 1);
             const auto weights = weightsAt(level, c * level.coverFactor, r * level.coverFactor);
             glm::vec3 albedo(0);
-            for (size_t i = 0; i < means.size(); ++i) albedo += means[i] * (static_cast<float>(weights[i]) / 255.f);
+            const Wash wash = level.wash.at(c, r);
+            const std::array<float, 3> painted = washLight(wash);
+            for (size_t i = 0; i < means.size(); ++i)
+                albedo += glm::mix(means[i], glm::vec3(painted[0], painted[1], painted[2]), level.layers[i].look.wash * static_cast<float>(wash.strength) / 65535) * (static_cast<float>(weights[i]) / 255.f);
             const float run = static_cast<float>(step * level.spacing);
             const float east = (rows.at(beside, 0) - rows.at(c, 0)) / run, south = (rows.at(c, 1) - rows.at(c, 0)) / run;
             const float up = 1 / std::sqrt(1 + east * east + south * south);
@@ -106,6 +116,7 @@ void Surveyor::start() {
         auto f = std::make_shared<Findings>();
         f->relief = surveyRelief(level, context);
         if (!cancel_) f->shares = layerShares(level);
+        if (!cancel_) f->stretched = stretchedShare(level, 0.5, context);
         auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows), open = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
         if (!cancel_) readSunlight(level, sun->view());
         if (!cancel_) readOpenness(level, open->view());

@@ -20,6 +20,7 @@ class Session;
 struct Findings {
     Relief relief;
     std::array<double, kMaxLayers> shares{};
+    double stretched = 0;    // share of the ground whose textures are drawn out by more than half
     std::shared_ptr<const Raster<uint8_t>> sun, open;
     QImage plan;             // the level from above, shaded, with contours
     float planInterval = 5;  // metres between its contours

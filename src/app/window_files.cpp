@@ -197,8 +197,6 @@ void MainWindow::handOverTo(const QString& folder, const HandoverWish& wish) {
     if (!began) say(tr("Wait until “%1” is done.").arg(jobs_.what()));
 }
 
-// --- layers -------------------------------------------------------------------------------------------------------
-
 // --- brushes ------------------------------------------------------------------------------------------------------
 
 void MainWindow::keepBrush() {

@@ -7,6 +7,7 @@
 
 #include "base/parallel.h"
 #include "cover/lay.h"
+#include "cover/wash.h"
 #include "cover/weights.h"
 #include "level/ground.h"
 
@@ -30,11 +31,8 @@ bool sameLitLook(const LayerLook& a, const LayerLook& b) {
 }
 
 glm::vec3 linearColour(const Wash& w) {
-    const auto linear = [](uint16_t v) {
-        const float s = static_cast<float>(v) / 65535;
-        return s <= 0.04045f ? s / 12.92f : std::pow((s + 0.055f) / 1.055f, 2.4f);
-    };
-    return {linear(w.red), linear(w.green), linear(w.blue)};
+    const std::array<float, 3> c = washLight(w);
+    return {c[0], c[1], c[2]};
 }
 
 void nearestEdges(GLenum target, GLint magnify, GLint minify, GLint wrap) {

@@ -53,9 +53,13 @@ struct Renderer::Impl {
     GlBuffer gridVertices, gridIndices, instances;
     GlArray patchArray, emptyArray;
     int indexCount = 0;
-    GlFrame frame;
-    GlTexture colour, depth;
-    int width = 0, height = 0;
+    // What is drawn into; the second one for pictures aside.
+    struct Target {
+        GlFrame frame;
+        GlTexture colour, depth;
+        int width = 0, height = 0;
+    };
+    Target now, aside;
     std::unique_ptr<GroundTextures> textures_;
     GroundTextures& textures() const { return *textures_; }
     const HeightPyramid* pyramid_ = nullptr;  // the caller's, valid until the next sync()
@@ -142,20 +146,20 @@ struct Renderer::Impl {
     }
 
     void resize(int w, int h) {
-        if (w == width && h == height) return;
-        width = w;
-        height = h;
-        colour = makeTexture();
-        glBindTexture(GL_TEXTURE_2D, colour);
+        if (w == now.width && h == now.height) return;
+        now.width = w;
+        now.height = h;
+        now.colour = makeTexture();
+        glBindTexture(GL_TEXTURE_2D, now.colour);
         glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, w, h, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
         glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_NEAREST);
-        depth = makeTexture();
-        glBindTexture(GL_TEXTURE_2D, depth);
+        now.depth = makeTexture();
+        glBindTexture(GL_TEXTURE_2D, now.depth);
         glTexImage2D(GL_TEXTURE_2D, 0, GL_DEPTH_COMPONENT24, w, h, 0, GL_DEPTH_COMPONENT, GL_UNSIGNED_INT, nullptr);
-        frame = makeFrame();
-        glBindFramebuffer(GL_FRAMEBUFFER, frame);
-        glFramebufferTexture2D(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_2D, colour, 0);
-        glFramebufferTexture2D(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_TEXTURE_2D, depth, 0);
+        now.frame = makeFrame();
+        glBindFramebuffer(GL_FRAMEBUFFER, now.frame);
+        glFramebufferTexture2D(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_2D, now.colour, 0);
+        glFramebufferTexture2D(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_TEXTURE_2D, now.depth, 0);
     }
 
     const Level& level() const { return textures().level(); }
@@ -254,8 +258,8 @@ struct Renderer::Impl {
 
     void begin(const Camera& camera, const PixelRect* only) {
         resize(camera.width, camera.height);
-        glBindFramebuffer(GL_FRAMEBUFFER, frame);
-        glViewport(0, 0, width, height);
+        glBindFramebuffer(GL_FRAMEBUFFER, now.frame);
+        glViewport(0, 0, now.width, now.height);
         glDisable(GL_BLEND);
         glDisable(GL_CULL_FACE);
         glEnable(GL_DEPTH_TEST);
@@ -264,7 +268,7 @@ struct Renderer::Impl {
         glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
         if (only) {
             glEnable(GL_SCISSOR_TEST);
-            glScissor(only->x, height - only->y - only->height, only->width, only->height);
+            glScissor(only->x, now.height - only->y - only->height, only->width, only->height);
         } else {
             glDisable(GL_SCISSOR_TEST);
         }
@@ -330,6 +334,9 @@ struct Renderer::Impl {
         const HeightSpan span = pyramid().whole();
         glUniform1i(at(p, "overlay"), static_cast<int>(look.overlay));
         glUniform1i(at(p, "soloLayer"), look.soloLayer);
+        uint32_t flat = 0;
+        for (size_t i = 0; i < level().layers.size(); ++i) if (!level().layers[i].sides) flat |= 1u << i;
+        glUniform2ui(at(p, "laidFlat"), flat, static_cast<GLuint>(level().layers.size()));
         glUniform4f(at(p, "overlayScale"), look.walkable, look.bandStep, span.low, std::max(span.high, span.low + 0.01f));
         glUniform1f(at(p, "curvatureFull"), curvatureScale(level()));
         glUniform2f(at(p, "gridLook"), look.grid ? look.gridStep : 0, look.mesh ? 1 : 0);
@@ -420,19 +427,26 @@ void Renderer::drawFlat(const Camera& camera, const Look& look) {
 }
 
 void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
-    glBindFramebuffer(GL_READ_FRAMEBUFFER, impl_->frame);
+    glBindFramebuffer(GL_READ_FRAMEBUFFER, impl_->now.frame);
     glPixelStorei(GL_PACK_ALIGNMENT, 4);
     std::vector<uint8_t> rows(static_cast<size_t>(part.width) * static_cast<size_t>(part.height) * 4);
-    glReadPixels(part.x, impl_->height - part.y - part.height, part.width, part.height, GL_BGRA, GL_UNSIGNED_INT_8_8_8_8_REV, rows.data());
+    glReadPixels(part.x, impl_->now.height - part.y - part.height, part.width, part.height, GL_BGRA, GL_UNSIGNED_INT_8_8_8_8_REV, rows.data());
     const size_t n = static_cast<size_t>(part.width) * 4;
     for (int y = 0; y < part.height; ++y)
         std::memcpy(bgra + static_cast<ptrdiff_t>(y) * bytesPerRow, rows.data() + static_cast<size_t>(part.height - 1 - y) * n, n);
 }
 
+void Renderer::drawAside(const Camera& camera, const Look& look, uint8_t* bgra) {
+    std::swap(impl_->now, impl_->aside);
+    draw(camera, look, Finish::full);
+    read({0, 0, camera.width, camera.height}, bgra, camera.width * 4);
+    std::swap(impl_->now, impl_->aside);
+}
+
 void Renderer::show(unsigned framebuffer) {
-    glBindFramebuffer(GL_READ_FRAMEBUFFER, impl_->frame);
+    glBindFramebuffer(GL_READ_FRAMEBUFFER, impl_->now.frame);
     glBindFramebuffer(GL_DRAW_FRAMEBUFFER, framebuffer);
-    glBlitFramebuffer(0, 0, impl_->width, impl_->height, 0, 0, impl_->width, impl_->height, GL_COLOR_BUFFER_BIT, GL_NEAREST);
+    glBlitFramebuffer(0, 0, impl_->now.width, impl_->now.height, 0, 0, impl_->now.width, impl_->now.height, GL_COLOR_BUFFER_BIT, GL_NEAREST);
     glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
 }
 
@@ -456,6 +470,10 @@ glm::vec3 overlayColour(Overlay overlay, float share, float walkable) {
         case Overlay::coverage: {
             const float t = 3 * std::clamp(share, 0.f, 1.f);
             return t < 1 ? glm::mix(kBare, kSome, t) : t < 2 ? glm::mix(kSome, kMuch, t - 1) : glm::mix(kMuch, kAll, t - 2);
+        }
+        case Overlay::stretch: {
+            const float t = kStretchShown * std::clamp(share, 0.f, 1.f);
+            return t < 0.5f ? glm::mix(kPasses, kNearly, 2 * t) : t < 1 ? glm::mix(kNearly, kSteep, 2 * t - 1) : glm::mix(kSteep, kSheer, t - 1);
         }
         case Overlay::curvature: {
             const float c = std::clamp(2 * share - 1, -1.f, 1.f);

@@ -24,7 +24,7 @@ struct PixelRect {
 PixelRect pixelsOf(const Level& level, const Change& change, HeightSpan span, const Camera& camera);
 
 // Something computed about the ground and shown on it.
-enum class Overlay { none, steepness, altitude, curvature, coverage };
+enum class Overlay { none, steepness, altitude, curvature, coverage, stretch };
 
 struct Look {
     bool contours = false;
@@ -43,8 +43,9 @@ struct Look {
 
 // The colours of an overlay, sRGB 0..1, for its legend; `share` runs along its scale: steepness from 0 to 90 degrees,
 // altitude from the lowest to the highest ground, curvature from hollow to crest,
-// coverage from nothing to all.
+// coverage from nothing to all, stretch from none to kStretchShown.
 glm::vec3 overlayColour(Overlay overlay, float share, float walkable);
+constexpr float kStretchShown = 2;  // pictures three times as long as they should be
 // Rise per metre of the slope's change at which the curvature's colours are full, for this ground.
 float curvatureScale(const Level& level);
 
@@ -77,6 +78,8 @@ public:
     void drawFlat(const Camera& camera, const Look& look);
     // Copies part of the kept picture out, as BGRA rows from the top.
     void read(const PixelRect& part, uint8_t* bgra, int bytesPerRow);
+    // Another look at the level, beside the kept picture, which stays: BGRA rows from the top, camera.width * 4 bytes each.
+    void drawAside(const Camera& camera, const Look& look, uint8_t* bgra);
     // Copies the kept picture to the framebuffer bound for drawing.
     void show(unsigned framebuffer);
 

@@ -5,10 +5,13 @@
 #include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QLineEdit>
 #include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QScrollBar>
+#include <QSettings>
+#include <QSlider>
 #include <QStackedWidget>
 #include <QToolButton>
 #include <QWheelEvent>
@@ -168,7 +171,7 @@ Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, Shelf
     coverRow->setContentsMargins(0, 0, 0, 0);
     auto* side = new QVBoxLayout;
     side->setSpacing(3);
-    side->addWidget(toolButtons(tools.mid(shaping), 3, {69, 46}, cover));
+    side->addWidget(toolButtons(tools.mid(shaping), 5, {61, 46}, cover));
     side->addWidget(tipLine(cover));
     side->addStretch();
     coverRow->addLayout(side, 4);
@@ -176,8 +179,32 @@ Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, Shelf
     layers_ = new LayerStrip(session, surveyor, scroll);
     scroll->setWidget(layers_);
     scroll->setWidgetResizable(true);
-    scroll->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    coverRow->addWidget(scroll, 5);
+    auto* beside = new QVBoxLayout;
+    beside->setSpacing(2);
+    auto* find = new QLineEdit(cover);
+    find->setObjectName("findLayer");
+    find->setPlaceholderText(tr("Find a layer"));
+    find->setClearButtonEnabled(true);
+    find->addAction(icon("search"), QLineEdit::LeadingPosition);
+    auto* large = new QSlider(Qt::Horizontal, cover);
+    large->setObjectName("thumbnailSize");
+    large->setRange(LayerStrip::kSmallest, LayerStrip::kLargest);
+    large->setFixedWidth(70);
+    large->setToolTip(tr("Size of the pictures"));
+    large->setValue(QSettings().value("thumbnail", layers_->thumbnail()).toInt());
+    layers_->setThumbnail(large->value());
+    connect(find, &QLineEdit::textChanged, layers_, &LayerStrip::search);
+    connect(large, &QSlider::valueChanged, layers_, [this](int v) {
+        layers_->setThumbnail(v);
+        QSettings().setValue("thumbnail", v);
+    });
+    connect(layers_, &LayerStrip::resized, large, [this, large] { large->setValue(layers_->thumbnail()); });
+    auto* top = new QHBoxLayout;
+    top->addWidget(find, 1);
+    top->addWidget(large);
+    beside->addLayout(top);
+    beside->addWidget(scroll, 1);
+    coverRow->addLayout(beside, 5);
 
     const auto plain = [&](const QString& text, QWidget* more = nullptr) {
         auto* page = new QWidget(stack);

@@ -1,10 +1,12 @@
 #include "panels/brush_fields.h"
 
 #include <QCheckBox>
+#include <QColorDialog>
 #include <QComboBox>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
+#include <QToolButton>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
@@ -100,8 +102,50 @@ void BrushFields::makeOwn(QVBoxLayout* column) {
         else session_.setRestoreSource(RestoreSource::step, restore_->itemData(i).toULongLong());
     });
     column->addWidget(restore_);
+    from_ = new QComboBox(this);
+    from_->setObjectName("replaceFrom");
+    from_->setToolTip(tr("The layer that makes room for the chosen one."));
+    connect(from_, &QComboBox::activated, this, [this](int i) {
+        const uint32_t id = from_->itemData(i).toUInt();
+        session_.changeSettings([id](StrokeSettings& s) { s.from = id; });
+    });
+    column->addWidget(from_);
+    makeColours(column);
     target_ = field(column, tr("Coverage"), tr(" %"), 1, 100, 0, false, [](StrokeSettings& s, float v) { s.target = v / 100; });
     target_->setToolTip(tr("How much of the ground the layer comes to show where the brush is strongest."));
+}
+
+// The colour of the wash: some worth having at hand, and any other.
+void BrushFields::makeColours(QVBoxLayout* column) {
+    colours_ = new QWidget(this);
+    auto* row = new QHBoxLayout(colours_);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(4);
+    const struct { QString name; QColor colour; } usual[] = {
+        {tr("Lush"), {92, 128, 48}}, {tr("Dry"), {186, 160, 92}}, {tr("Scorched"), {92, 66, 44}}, {tr("Moss"), {104, 122, 58}}, {tr("Rust"), {158, 88, 48}}, {tr("Frost"), {226, 232, 238}}};
+    const auto choose = [this](const QColor& c) { session_.changeSettings([c](StrokeSettings& s) { s.colour = {static_cast<float>(c.redF()), static_cast<float>(c.greenF()), static_cast<float>(c.blueF())}; }); };
+    const auto swatch = [&](const QColor& c, const QString& name) {
+        auto* b = new QToolButton(colours_);
+        b->setFixedSize(28, 28);
+        b->setIconSize({20, 20});
+        b->setToolTip(name);
+        b->setAccessibleName(name);
+        row->addWidget(b);
+        QPixmap p(20, 20);
+        p.fill(c);
+        b->setIcon(p);
+        return b;
+    };
+    for (const auto& u : usual) connect(swatch(u.colour, u.name), &QToolButton::clicked, this, [choose, c = u.colour] { choose(c); });
+    row->addStretch();
+    colour_ = swatch(Qt::gray, tr("The colour that is washed on; click for another"));
+    colour_->setObjectName("washColour");
+    connect(colour_, &QToolButton::clicked, this, [this, choose] {
+        const auto& now = session_.settings().colour;
+        const QColor c = QColorDialog::getColor(QColor::fromRgbF(now[0], now[1], now[2]), this, tr("Colour of the wash"), QColorDialog::DontUseNativeDialog);
+        if (c.isValid()) choose(c);
+    });
+    column->addWidget(colours_);
 }
 
 void BrushFields::makeTip(QVBoxLayout* column) {
@@ -173,7 +217,7 @@ void BrushFields::makeWhere(QVBoxLayout* column) {
     };
     onLayer_ = layers(tr("Only on this layer"), &PaintWhere::onLayer);
     offLayer_ = layers(tr("Not on this layer"), &PaintWhere::offLayer);
-    connect(&session_, &Session::edited, this, &BrushFields::fillLayers);
+    for (const auto signal : {&Session::edited, &Session::layerChosen}) connect(&session_, signal, this, &BrushFields::fillLayers);
     fillLayers();
 }
 
@@ -185,6 +229,11 @@ void BrushFields::fillLayers() {
         for (const Layer& l : session_.level().layers) box->addItem((box == onLayer_ ? tr("Only on %1") : tr("Not on %1")).arg(QString::fromStdString(l.name)), l.id);
         box->setCurrentIndex(std::max(box->findData(chosen), 0));
     }
+    from_->clear();
+    from_->addItem(tr("Choose what makes room"), 0u);
+    for (const Layer& l : session_.level().layers)
+        if (l.id != session_.layer()) from_->addItem(tr("In place of %1").arg(QString::fromStdString(l.name)), l.id);
+    from_->setCurrentIndex(std::max(from_->findData(session_.settings().from), 0));
 }
 
 void BrushFields::makeMirror(QVBoxLayout* column) {
@@ -296,6 +345,12 @@ void BrushFields::show() {
     if (s.height) height_->setValue(*s.height);
     restore_->setVisible(t == Tool::restore);
     own(target_, t == Tool::paint, s.target * 100);
+    from_->setVisible(t == Tool::replace);
+    from_->setCurrentIndex(std::max(from_->findData(s.from), 0));
+    colours_->setVisible(t == Tool::wash);
+    QPixmap swatch(20, 20);
+    swatch.fill(QColor::fromRgbF(s.colour[0], s.colour[1], s.colour[2]));
+    colour_->setIcon(swatch);
 
     turn_->setValue(s.tip.turn);
     randomTurn_->setChecked(s.tip.randomTurn);

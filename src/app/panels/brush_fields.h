@@ -7,6 +7,7 @@
 
 class QCheckBox;
 class QComboBox;
+class QToolButton;
 class QLabel;
 class QPushButton;
 class QVBoxLayout;
@@ -26,6 +27,7 @@ private:
     NumberField* field(QVBoxLayout* column, const QString& name, const QString& suffix, double low, double high, int decimals, bool logarithmic,
                        const std::function<void(StrokeSettings&, float)>& set);
     void makeOwn(QVBoxLayout* column);
+    void makeColours(QVBoxLayout* column);
     void makeTip(QVBoxLayout* column);
     void makeLimits(QVBoxLayout* column);
     void makeWhere(QVBoxLayout* column);
@@ -41,7 +43,9 @@ private:
     NumberField *radius_, *strength_, *share_, *softness_;
     // Of single tools.
     NumberField *grain_, *keep_, *height_, *step_, *riser_, *angle_, *scale_, *relief_, *octaves_, *seed_, *target_;
-    QComboBox *way_, *noise_, *restore_;
+    QComboBox *way_, *noise_, *restore_, *from_;
+    QWidget* colours_;
+    QToolButton* colour_;
     QCheckBox *fixed_, *shared_;
     // Of all.
     Fold *tipFold_, *limitsFold_, *whereFold_, *mirrorFold_, *penFold_;

@@ -6,6 +6,7 @@
 #include <QPainter>
 #include <QPainterPath>
 #include <QToolTip>
+#include <QWheelEvent>
 
 #include "surveyor.h"
 #include "theme.h"
@@ -13,7 +14,7 @@
 namespace jam {
 
 namespace {
-constexpr int kTile = 78, kGap = 8, kTop = 4;
+constexpr int kGap = 8, kTop = 2;
 }
 
 QPixmap layerThumbnail(const Layer& layer, int size, qreal ratio) {
@@ -33,18 +34,47 @@ QPixmap layerThumbnail(const Layer& layer, int size, qreal ratio) {
 LayerStrip::LayerStrip(Session& session, const Surveyor& surveyor, QWidget* parent) : QWidget(parent), session_(session), surveyor_(surveyor) {
     for (const auto signal : {&Session::edited, &Session::layerChosen, &Session::opened}) connect(&session, signal, this, &LayerStrip::again);
     connect(&surveyor, &Surveyor::found, this, &LayerStrip::again);
-    setMinimumHeight(kTile + 46);
     again();
 }
 
 void LayerStrip::again() {
-    setMinimumWidth((count() + 1) * (kTile + kGap));
+    setMinimumSize(sizeHint());
+    updateGeometry();
     update();
 }
 
-QSize LayerStrip::sizeHint() const { return {(count() + 1) * (kTile + kGap), kTile + 46}; }
+QSize LayerStrip::sizeHint() const {
+    int shown = 1;
+    for (int i = 0; i < count(); ++i) shown += !tile(i).isEmpty();
+    return {shown * across(), size_ + 40};
+}
 
-QRect LayerStrip::tile(int index) const { return {index * (kTile + kGap) + 2, kTop, kTile, kTile + 34}; }
+QRect LayerStrip::tile(int index) const {
+    const auto shows = [this](int i) { return QString::fromStdString(session_.level().layers[static_cast<size_t>(i)].name).contains(search_, Qt::CaseInsensitive); };
+    if (index < count() && !shows(index)) return {};
+    int place = 0;
+    for (int i = 0; i < index && i < count(); ++i) place += shows(i);
+    return {place * across() + 2, kTop, size_, size_ + 34};
+}
+
+void LayerStrip::setThumbnail(int size) {
+    size = std::clamp(size, kSmallest, kLargest);
+    if (size == size_) return;
+    size_ = size;
+    again();
+    emit resized();
+}
+
+void LayerStrip::search(const QString& text) {
+    search_ = text.trimmed();
+    again();
+}
+
+void LayerStrip::wheelEvent(QWheelEvent* e) {
+    if (!(e->modifiers() & Qt::ControlModifier)) return QWidget::wheelEvent(e);
+    setThumbnail(size_ + (e->angleDelta().y() > 0 ? 8 : -8));
+    e->accept();
+}
 
 int LayerStrip::indexAt(const QPoint& pixel) const {
     for (int i = 0; i <= count(); ++i) if (tile(i).contains(pixel)) return i;
@@ -59,15 +89,16 @@ void LayerStrip::paintEvent(QPaintEvent*) {
     small.setPixelSize(11);
     const Level& level = session_.level();
     for (int i = 0; i < count(); ++i) {
+        if (tile(i).isEmpty()) continue;
         const Layer& l = level.layers[static_cast<size_t>(i)];
-        const QRect r = tile(i), square(r.x(), r.y(), kTile, kTile);
+        const QRect r = tile(i), square(r.x(), r.y(), size_, size_);
         const bool active = l.id == session_.layer();
         QPainterPath round;
         round.addRoundedRect(square, 7, 7);
         p.save();
         p.setClipPath(round);
         p.setOpacity(l.hidden ? 0.3 : 1);
-        p.drawPixmap(square, layerThumbnail(l, kTile, devicePixelRatioF()));
+        p.drawPixmap(square, layerThumbnail(l, size_, devicePixelRatioF()));
         p.restore();
         if (l.hidden) p.drawPixmap(square.center() - QPoint(12, 12), iconPixmap("eye-off", 24, t.text, devicePixelRatioF()));
         if (l.kept) p.drawPixmap(square.topRight() - QPoint(20, -4), iconPixmap("lock", 16, t.text, devicePixelRatioF()));
@@ -78,7 +109,7 @@ void LayerStrip::paintEvent(QPaintEvent*) {
         name.setBold(active);
         p.setFont(name);
         p.setPen(t.text);
-        p.drawText(QRect(r.x() - 3, r.y() + kTile + 2, kTile + 6, 15), Qt::AlignHCenter, QFontMetrics(name).elidedText(QString::fromStdString(l.name), Qt::ElideRight, kTile + 6));
+        p.drawText(QRect(r.x() - 3, r.y() + size_ + 2, size_ + 6, 15), Qt::AlignHCenter, QFontMetrics(name).elidedText(QString::fromStdString(l.name), Qt::ElideRight, size_ + 6));
         QString share = i == 0 ? tr("covers all") : QString();
         if (const auto& f = surveyor_.findings()) {
             const double s = f->shares[static_cast<size_t>(i)];
@@ -86,18 +117,18 @@ void LayerStrip::paintEvent(QPaintEvent*) {
         }
         p.setFont(small);
         p.setPen(t.quiet);
-        p.drawText(QRect(r.x(), r.y() + kTile + 17, kTile, 15), Qt::AlignHCenter, share);
+        p.drawText(QRect(r.x(), r.y() + size_ + 17, size_, 15), Qt::AlignHCenter, share);
     }
-    const QRect add = tile(count()), square(add.x(), add.y(), kTile, kTile);
+    const QRect add = tile(count()), square(add.x(), add.y(), size_, size_);
     p.setPen(QPen(t.line, 1.4, count() < kMaxLayers ? Qt::DashLine : Qt::DotLine));
     p.drawRoundedRect(square, 7, 7);
     p.drawPixmap(square.center() - QPoint(11, 11), iconPixmap("add", 22, t.quiet, devicePixelRatioF()));
     p.setFont(small);
     p.setPen(t.quiet);
-    p.drawText(QRect(add.x(), add.y() + kTile + 2, kTile, 15), Qt::AlignHCenter, tr("Add layer"));
+    p.drawText(QRect(add.x(), add.y() + size_ + 2, size_, 15), Qt::AlignHCenter, tr("Add layer"));
     if (dropAt_ >= 0) {
         const int x = tile(dropAt_).x() - kGap / 2 - 1;
-        p.fillRect(QRect(x, kTop, 3, kTile), t.active.lighter(130));
+        p.fillRect(QRect(x, kTop, 3, size_), t.active.lighter(130));
     }
 }
 
@@ -127,8 +158,8 @@ void LayerStrip::mousePressEvent(QMouseEvent* e) {
 }
 
 void LayerStrip::mouseMoveEvent(QMouseEvent* e) {
-    if (dragged_ < 0 || (e->pos() - pressed_).manhattanLength() < 12) return;
-    dropAt_ = std::clamp((e->pos().x() + kTile / 2) / (kTile + kGap), 0, count());
+    if (dragged_ < 0 || !search_.isEmpty() || (e->pos() - pressed_).manhattanLength() < 12) return;
+    dropAt_ = std::clamp((e->pos().x() + size_ / 2) / across(), 0, count());
     update();
 }
 

@@ -2,17 +2,33 @@
 
 #include <QPainter>
 #include <algorithm>
+#include <cmath>
 #include <numeric>
 
 #include "level/ground.h"
+#include "cover/lay.h"
 #include "cover/weights.h"
+#include "panels/material_view.h"
 #include "survey/slope.h"
 #include "theme.h"
 
 namespace jam {
 
+namespace {
+
+// The mean of a layer's picture, as it is shown.
+QColor layerColour(const Layer& layer) {
+    const auto m = materialOf(layer);
+    if (!m) return Qt::gray;
+    const auto c = tintOf(layer.look);
+    const auto shown = [&](size_t i) { return std::min(std::sqrt(m->meanColour[i] * c[i]) * 1.15f, 1.f); };
+    return QColor::fromRgbF(shown(0), shown(1), shown(2));
+}
+
+}  // namespace
+
 Readout::Readout(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
-    setFixedHeight(36);
+    setFixedHeight(42);
     connect(&session, &Session::cursorMoved, this, &Readout::read);
     connect(&session, &Session::changed, this, &Readout::read);
     connect(&session, &Session::edited, this, &Readout::read);
@@ -24,6 +40,7 @@ void Readout::read() {
     const auto& at = session_.cursor();
     numbers_ = tr("The cursor is not over the ground.");
     layers_.clear();
+    bar_.clear();
     if (at && level.holds(at->x, at->z)) {
         numbers_ = tr("x %1   z %2   altitude %3 m   slope %4°").arg(at->x, 0, 'f', 1).arg(at->z, 0, 'f', 1)
                        .arg(altitudeAt(level, at->x, at->z), 0, 'f', 2).arg(slopeAt(level, at->x, at->z), 0, 'f', 1);
@@ -31,6 +48,15 @@ void Readout::read() {
         std::array<size_t, kMaxLayers> order;
         std::iota(order.begin(), order.end(), 0);
         std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return mix[a] > mix[b]; });
+        const double across = width() - 8;
+        double x = 0;
+        bar_.clear();
+        for (size_t k = 0; k < level.layers.size(); ++k) {
+            const double wide = mix[order[k]] * across;
+            if (wide < 0.5) continue;
+            bar_.push_back({x, wide, layerColour(level.layers[order[k]])});
+            x += wide;
+        }
         QStringList parts;
         for (size_t k = 0; k < 3 && k < level.layers.size() && mix[order[k]] >= 0.005f; ++k)
             parts << tr("%1 %2 %").arg(QString::fromStdString(level.layers[order[k]].name)).arg(std::lround(mix[order[k]] * 100));
@@ -47,8 +73,9 @@ void Readout::paintEvent(QPaintEvent*) {
     p.setFont(f);
     p.setPen(theme().text);
     p.drawText(QRect(4, 0, width() - 4, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(numbers_, Qt::ElideRight, width() - 4));
+    for (const Part& part : bar_) p.fillRect(QRectF(4 + part.x, 34, part.width, 6), part.colour);
     p.setPen(theme().quiet);
-    p.drawText(QRect(4, 18, width() - 4, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(layers_, Qt::ElideRight, width() - 4));
+    p.drawText(QRect(4, 16, width() - 4, 17), Qt::AlignVCenter, p.fontMetrics().elidedText(layers_, Qt::ElideRight, width() - 4));
 }
 
 }  // namespace jam

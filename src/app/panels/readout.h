@@ -1,7 +1,9 @@
 // The numbers under the cursor: place, altitude, slope, the strongest layers, the stratum.
 #pragma once
 
+#include <QColor>
 #include <QWidget>
+#include <vector>
 
 #include "session.h"
 
@@ -22,6 +24,8 @@ private:
 
     Session& session_;
     QString numbers_, layers_;
+    struct Part { double x, width; QColor colour; };
+    std::vector<Part> bar_;   // the mix below the cursor, strongest first
 };
 
 }  // namespace jam

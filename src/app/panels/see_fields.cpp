@@ -44,7 +44,7 @@ SeeFields::SeeFields(Session& session, GroundView& view, const Surveyor& surveyo
     };
     overlay_ = new QComboBox(this);
     overlay_->setObjectName("overlay");
-    overlay_->addItems({tr("The ground as it is"), tr("Steepness"), tr("Altitude bands"), tr("Curvature"), tr("One layer's coverage")});
+    overlay_->addItems({tr("The ground as it is"), tr("Steepness"), tr("Altitude bands"), tr("Curvature"), tr("One layer's coverage"), tr("Stretch of the textures")});
     c->addWidget(overlay_);
     legend_ = new Legend(view, this);
     c->addWidget(legend_);
@@ -142,6 +142,10 @@ void SeeFields::tell() {
             numbers_->setText(f ? tr("%1 covers %2 % of the level.").arg(name).arg(100 * f->shares[layer], 0, 'f', 1) : name);
             return;
         }
+        case Overlay::stretch:
+            from_->setText(tr("0 %")), to_->setText(tr("%1 %").arg(100 * kStretchShown, 0, 'f', 0));
+            if (f) numbers_->setText(tr("%1 % of the ground is drawn out by more than half.").arg(100 * f->stretched, 0, 'f', 1));
+            return;
         case Overlay::curvature:
             from_->setText(tr("hollow")), to_->setText(tr("crest"));
             numbers_->setText(tr("Full colour where the slope changes by %1 for every metre.").arg(curvatureScale(session_.level()), 0, 'g', 2));

@@ -1,6 +1,8 @@
 #include "panels/sheet.h"
 
+#include <QButtonGroup>
 #include <QCheckBox>
+#include <QComboBox>
 #include <QDir>
 #include <QFileDialog>
 #include <QFormLayout>
@@ -17,7 +19,9 @@
 
 #include "panels/brush_fields.h"
 #include "panels/fold.h"
+#include "panels/layer_panel.h"
 #include "panels/number_field.h"
+#include "panels/rules_panel.h"
 #include "panels/see_fields.h"
 #include "panels/sun_dial.h"
 #include "panels/whole_panel.h"
@@ -65,11 +69,16 @@ Sheet::Sheet(Session& session, GroundView& view, const Surveyor& surveyor, Jobs&
         scroll->setWidget(page);
         stack->addWidget(scroll);
     }
+    // Long entries must not make the sheet wider.
+    for (QComboBox* box : stack->findChildren<QComboBox*>()) {
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        box->setMinimumContentsLength(6);
+    }
     all->addWidget(stack, 1);
     all->addWidget(heading(tr("What was done"), this));
     history_ = new QListWidget(this);
     history_->setObjectName("history");
-    history_->setFixedHeight(100);
+    history_->setFixedHeight(76);
     history_->setFocusPolicy(Qt::NoFocus);
     history_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     all->addWidget(history_);
@@ -104,18 +113,25 @@ QWidget* Sheet::layOutPage() {
     c->addWidget(facts);
     auto* make = new QPushButton(tr("New level…"), page);
     auto* take = new QPushButton(tr("Start from a heightmap…"), page);
+    auto* factor = new QComboBox(page);
+    factor->setObjectName("coverFactor");
+    for (const int f : {1, 2, 4}) factor->addItem(f == 1 ? tr("Cover as fine as the ground") : tr("Cover %1 × finer").arg(f), f);
+    factor->setToolTip(tr("How fine layers can be painted. It can be changed at any time; what is painted stays."));
+    c->addWidget(factor);
     c->addWidget(make);
     c->addWidget(take);
     c->addStretch();
     connect(make, &QPushButton::clicked, this, &Sheet::newLevelWanted);
     connect(take, &QPushButton::clicked, this, &Sheet::importWanted);
+    connect(factor, &QComboBox::activated, this, [this, factor](int i) { emit coverFactorWanted(factor->itemData(i).toInt()); });
     connect(name, &QLineEdit::editingFinished, this, [this, name] {
         const std::string text = name->text().trimmed().toStdString();
         if (text.empty() || text == session_.level().name) return;
         session_.edit(tr("Rename the level"), [&](Level& l) { l.name = text; });
     });
-    const auto show = [this, name, facts] {
+    const auto show = [this, name, facts, factor] {
         const Level& l = session_.level();
+        factor->setCurrentIndex(factor->findData(l.coverFactor));
         if (!name->hasFocus()) name->setText(QString::fromStdString(l.name));
         facts->setText(tr("%1 × %2 samples, %3 m apart\n%4 × %5 m\nGround may lie from %6 to %7 m\nIt began flat at %8 m\nCover has %9 × as many samples")
                            .arg(l.columns).arg(l.rows).arg(l.spacing).arg(l.width()).arg(l.depth()).arg(l.lowest).arg(l.highest).arg(l.startHeight).arg(l.coverFactor * l.coverFactor));
@@ -159,90 +175,33 @@ void Sheet::showWhole(bool on) {
 QWidget* Sheet::coverPage() {
     auto* page = new QWidget(this);
     auto* c = column(page);
-    c->addWidget(new BrushFields(session_, page));
+    // Brush, layer and its rules, one at a time.
+    auto* brush = new BrushFields(session_, page);
+    rules_ = new RulesPanel(session_, jobs_, page);
+    layer_ = new LayerPanel(session_, view_, *rules_, page);
     auto* row = new QHBoxLayout;
-    row->addWidget(heading(tr("Layer"), page));
-    row->addStretch();
-    auto* hide = new QToolButton(page);
-    hide->setObjectName("hideLayer");
-    hide->setCheckable(true);
-    hide->setIcon(icon("eye-off"));
-    hide->setToolTip(tr("Hide the layer"));
-    auto* keep = new QToolButton(page);
-    keep->setObjectName("keepLayer");
-    keep->setCheckable(true);
-    keep->setIcon(icon("lock"));
-    keep->setToolTip(tr("Protect the layer: no brush changes it"));
-    auto* solo = new QToolButton(page);
-    solo->setObjectName("soloLayer");
-    solo->setCheckable(true);
-    solo->setIcon(icon("heat"));
-    solo->setToolTip(tr("Show only where this layer lies, as a heat picture"));
-    auto* more = new QToolButton(page);
-    more->setIcon(icon("menu"));
-    more->setToolTip(tr("Move, replace or delete the layer"));
-    row->addWidget(solo);
-    row->addWidget(keep);
-    row->addWidget(hide);
-    row->addWidget(more);
+    row->setSpacing(3);
+    auto* group = new QButtonGroup(page);
+    const struct { const char* id; QString name; QWidget* shows; } parts[] = {{"partBrush", tr("Brush"), brush}, {"partLayer", tr("Layer"), layer_}, {"partRules", tr("Rules"), rules_}};
+    for (const auto& part : parts) {
+        auto* b = new QToolButton(page);
+        b->setObjectName(part.id);
+        b->setText(part.name);
+        b->setCheckable(true);
+        b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+        group->addButton(b);
+        row->addWidget(b);
+        connect(b, &QToolButton::toggled, part.shows, &QWidget::setVisible);
+        part.shows->hide();
+    }
     c->addLayout(row);
-    auto* name = new QLineEdit(page);
-    name->setObjectName("layerName");
-    c->addWidget(name);
-    auto* tile = new NumberField(tr("Tile size"), tr(" m"), {0.05, 1000, 2, true}, page);
-    auto* blend = new NumberField(tr("Blend"), tr(" %"), {0, 100, 0}, page);
-    blend->setToolTip(tr("0 %: edges fade like mist. 100 %: what stands tall in the layer comes through first."));
-    auto* sides = new QCheckBox(tr("From three sides where steep"), page);
-    sides->setObjectName("threeSides");
-    sides->setToolTip(tr("Steep ground takes the pictures from the side as well, so that they do not stretch."));
-    c->addWidget(tile);
-    c->addWidget(blend);
-    c->addWidget(sides);
+    for (const auto& part : parts) c->addWidget(part.shows);
     c->addStretch();
-    const auto change = [this](const QString& what, auto set, const QString& gesture = {}) {
-        session_.edit(what, [&](Level& l) { set(*l.layer(session_.layer())); }, gesture);
-    };
-    connect(name, &QLineEdit::editingFinished, this, [=, this] {
-        const std::string text = name->text().trimmed().toStdString();
-        const Layer* l = session_.level().layer(session_.layer());
-        if (l && !text.empty() && text != l->name) change(tr("Rename layer"), [&](Layer& x) { x.name = text; });
-    });
-    connect(tile, &NumberField::changed, this, [=](double v) { change(tr("Tile size"), [v](Layer& x) { x.tileSize = v; }, "tile"); });
-    connect(blend, &NumberField::changed, this, [=](double v) { change(tr("Blend"), [v](Layer& x) { x.blend = static_cast<float>(v / 100); }, "blend"); });
-    connect(hide, &QToolButton::clicked, this, [=](bool on) { change(on ? tr("Hide layer") : tr("Show layer"), [on](Layer& x) { x.hidden = on; }); });
-    connect(sides, &QCheckBox::clicked, this, [=](bool on) { change(on ? tr("From three sides") : tr("From above"), [on](Layer& x) { x.sides = on; }); });
-    connect(keep, &QToolButton::clicked, this, [=](bool on) { change(on ? tr("Protect layer") : tr("Let layer go"), [on](Layer& x) { x.kept = on; }); });
-    const auto showSolo = [this, solo] {
-        Look look = view_.look();
-        look.overlay = solo->isChecked() ? Overlay::coverage : look.overlay == Overlay::coverage ? Overlay::none : look.overlay;
-        look.soloLayer = std::max(session_.level().layerIndex(session_.layer()), 0);
-        view_.setLook(look);
-    };
-    connect(solo, &QToolButton::clicked, this, showSolo);
-    for (const auto signal : {&Session::layerChosen, &Session::edited}) connect(&session_, signal, page, [=] { if (solo->isChecked()) showSolo(); });
-    // Elsewhere the ground is seen as it is.
-    connect(&session_, &Session::stationChanged, page, [=, this] {
-        if (session_.station() == Station::cover || !solo->isChecked()) return;
-        solo->setChecked(false);
-        showSolo();
-    });
-    connect(more, &QToolButton::clicked, this, &Sheet::layerMenuWanted);
-    const auto show = [=, this] {
-        const Layer* l = session_.level().layer(session_.layer());
-        if (!l) return;
-        if (!name->hasFocus()) name->setText(QString::fromStdString(l->name));
-        tile->setValue(l->tileSize);
-        blend->setValue(l->blend * 100);
-        hide->setChecked(l->hidden);
-        keep->setChecked(l->kept);
-        sides->setChecked(l->sides);
-    };
-    connect(&session_, &Session::edited, page, show);
-    connect(&session_, &Session::layerChosen, page, [=, this] {
-        if (const Layer* l = session_.level().layer(session_.layer())) name->setText(QString::fromStdString(l->name));
-        show();
-    });
-    show();
+    group->buttons().front()->setChecked(true);
+    auto* rulesButton = group->buttons().back();
+    connect(rules_, &RulesPanel::hinted, rulesButton, [rulesButton](const QString& hint) { rulesButton->setText(hint.isEmpty() ? tr("Rules") : tr("Rules: %1").arg(hint)); });
+    connect(layer_, &LayerPanel::menuWanted, this, &Sheet::layerMenuWanted);
+    connect(layer_, &LayerPanel::picturesWanted, this, &Sheet::layerPicturesWanted);
     return page;
 }
 
@@ -280,10 +239,20 @@ QWidget* Sheet::handOverPage() {
     fit->setToolTip(tr("Black is the lowest and white the highest ground. Otherwise they are the level's range."));
     auto* sets = new QCheckBox(tr("Weights, four layers a picture"), page);
     auto* singles = new QCheckBox(tr("Weights, one picture a layer"), page);
-    for (QCheckBox* b : {heights, fit, sets, singles}) {
+    auto* pictures = new QCheckBox(tr("The layers' pictures"), page);
+    for (QCheckBox* b : {heights, fit, sets, singles, pictures}) {
         b->setChecked(true);
         c->addWidget(b);
     }
+    auto* deep = new QCheckBox(tr("Weights in 16 bits"), page);
+    deep->setObjectName("deepWeights");
+    c->addWidget(deep);
+    auto* order = new QComboBox(page);
+    order->setObjectName("channelOrder");
+    for (const char* o : {"RGBA", "BGRA", "ARGB", "ABGR", "GRBA"}) order->addItem(tr("Channels in the order %1").arg(o), QString(o));
+    order->setToolTip(tr("In which channel of a set the first, second, third and fourth layer goes."));
+    c->addWidget(order);
+    connect(sets, &QCheckBox::toggled, order, &QWidget::setEnabled);
     auto* indent = new QHBoxLayout;
     indent->addSpacing(20);
     c->removeWidget(fit);
@@ -311,7 +280,11 @@ QWidget* Sheet::handOverPage() {
     });
     connect(go, &QPushButton::clicked, this, [=, this] {
         QSettings().setValue("handOverFolder", folder->text());
-        emit handOverWanted(folder->text(), heights->isChecked(), fit->isChecked(), sets->isChecked(), singles->isChecked());
+        HandoverWish wish{heights->isChecked(), fit->isChecked(), sets->isChecked(), singles->isChecked()};
+        wish.weightBits = deep->isChecked() ? 16 : 8;
+        wish.channels = order->currentData().toString().toStdString();
+        wish.pictures = pictures->isChecked();
+        emit handOverWanted(folder->text(), wish);
     });
     return page;
 }

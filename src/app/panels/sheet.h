@@ -3,6 +3,7 @@
 
 #include <QWidget>
 
+#include "files/handover.h"
 #include "session.h"
 
 class QListWidget;
@@ -12,6 +13,8 @@ namespace jam {
 
 class GroundView;
 class Jobs;
+class LayerPanel;
+class RulesPanel;
 class Surveyor;
 class WholePanel;
 
@@ -21,6 +24,8 @@ public:
     Sheet(Session& session, GroundView& view, const Surveyor& surveyor, Jobs& jobs, QWidget* parent = nullptr);
     QListWidget* historyList() const { return history_; }
     WholePanel* whole() const { return whole_; }
+    LayerPanel* layer() const { return layer_; }
+    RulesPanel* rules() const { return rules_; }
     // Work on the whole ground takes the place of the brush.
     void showWhole(bool on);
 
@@ -28,8 +33,10 @@ signals:
     void wholeShown(bool on);
     void newLevelWanted();
     void importWanted();
-    void handOverWanted(const QString& folder, bool heightmap, bool fitRange, bool sets, bool singles);
+    void handOverWanted(const QString& folder, const HandoverWish& wish);
     void layerMenuWanted();
+    void layerPicturesWanted();
+    void coverFactorWanted(int factor);
 
 private:
     QWidget* layOutPage();
@@ -45,6 +52,8 @@ private:
     Jobs& jobs_;
     QWidget* brush_;
     WholePanel* whole_;
+    LayerPanel* layer_;
+    RulesPanel* rules_;
     QListWidget* history_;
 };
 

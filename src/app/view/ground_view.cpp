@@ -141,6 +141,15 @@ QImage GroundView::refinedPicture() {
     return surface_->grab();
 }
 
+QImage GroundView::pictureFrom(const Camera& camera) {
+    QImage image(camera.width, camera.height, QImage::Format_RGB32);
+    surface_->makeCurrent();
+    Look plain;
+    plain.liveMetres = look_.liveMetres;
+    if (Renderer* r = surface_->renderer()) r->drawAside(camera, plain, image.bits());
+    return image;
+}
+
 void GroundView::notice(const News& news) {
     pending_.heights = pending_.change.empty() ? news.heights : pending_.heights.joined(news.heights);
     pending_.change = pending_.change.joined(news.change);

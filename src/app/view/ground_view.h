@@ -59,6 +59,8 @@ public:
     bool settled() const;
     // The picture without marks, fully refined: waits for it.
     QImage refinedPicture();
+    // What another camera sees of the ground as it is shown, fully refined; the view itself stays.
+    QImage pictureFrom(const Camera& camera);
 
 signals:
     void cameraMoved();

@@ -29,6 +29,14 @@ uint16_t stored(float v) { return static_cast<uint16_t>(std::lround(std::clamp(v
 
 }  // namespace
 
+std::array<float, 3> washLight(const Wash& w) {
+    const auto linear = [](uint16_t v) {
+        const float s = static_cast<float>(v) / 65535;
+        return s <= 0.04045f ? s / 12.92f : std::pow((s + 0.055f) / 1.055f, 2.4f);
+    };
+    return {linear(w.red), linear(w.green), linear(w.blue)};
+}
+
 Region washGround(Level& level, const Dab& dab, float share, const WashColour& colour) {
     return eachWash(level, dab, share, [&](Wash& w, float m) {
         const float before = w.strength / 65535.0f, kept = before * (1 - m), now = kept + m;

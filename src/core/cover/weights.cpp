@@ -55,6 +55,29 @@ void readWeights(const Level& level, const Region& region, const std::vector<Vie
     });
 }
 
+void readWeights16(const Level& level, const Region& region, const std::vector<View<uint16_t>>& planes) {
+    const size_t floor = lowestShown(level);
+    const int n = region.width();
+    std::vector<uint16_t> open(static_cast<size_t>(n)), before(open.size());
+    std::vector<uint8_t> below(open.size()), unused(open.size());
+    Raster<uint16_t> cover(n, 1);
+    for (int z = region.z0; z < region.z1; ++z) {
+        std::fill(open.begin(), open.end(), kFullCover);
+        for (size_t i = level.layers.size(); i-- > 0;) {
+            uint16_t* out = planes[i].row(z - region.z0);
+            if (i <= floor || level.layers[i].hidden) {
+                std::fill_n(out, n, uint16_t{0});
+                if (i == floor) std::copy(open.begin(), open.end(), out);
+                continue;
+            }
+            level.layers[i].coverage.read({region.x0, z, region.x1, z + 1}, cover.view());
+            before = open;
+            rowKernels().weigh(cover.view().row(0), n, open.data(), below.data(), unused.data());
+            std::transform(before.begin(), before.end(), open.begin(), out, [](uint16_t a, uint16_t b) { return static_cast<uint16_t>(a - b); });
+        }
+    }
+}
+
 std::array<uint8_t, kMaxLayers> weightsAt(const Level& level, int column, int row) {
     std::array<uint8_t, kMaxLayers> w{};
     std::vector<View<uint8_t>> planes;

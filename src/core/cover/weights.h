@@ -16,6 +16,9 @@ namespace jam {
 // Precondition: region lies inside level.coverBounds(); planes has one view per layer of at least its size.
 void readWeights(const Level& level, const Region& region, const std::vector<View<uint8_t>>& planes);
 
+// The same in 16 bits: sums to exactly 65535, and agrees with readWeights() to within its rounding.
+void readWeights16(const Level& level, const Region& region, const std::vector<View<uint16_t>>& planes);
+
 // The weights at one cover sample, by layer index.
 std::array<uint8_t, kMaxLayers> weightsAt(const Level& level, int column, int row);
 

@@ -1,10 +1,12 @@
 #include "files/handover.h"
 
+#include <algorithm>
 #include <cmath>
 
 #include "files/disk.h"
-#include "files/fields.h"
+#include "files/layer_json.h"
 #include "files/png.h"
+#include "files/weights_file.h"
 #include "level/ground.h"
 #include "cover/weights.h"
 #include "survey/slope.h"
@@ -19,22 +21,13 @@ const Error kCancelled{"", "", "it was cancelled", "start again when you like"};
 
 std::string setName(size_t set) { return "weights-" + std::to_string(set + 1) + ".png"; }
 
-// "Dry-stone wall" -> "dry-stone-wall"; safe in every file system.
-std::string plainName(const std::string& name) {
-    std::string out;
-    for (const char c : name) {
-        const auto u = static_cast<unsigned char>(c);
-        if (std::isalnum(u)) out += static_cast<char>(std::tolower(u));
-        else if (!out.empty() && out.back() != '-') out += '-';
-    }
-    while (!out.empty() && out.back() == '-') out.pop_back();
-    return out.empty() ? "layer" : out;
-}
-
-std::string layerFile(const Level& level, size_t i) {
+// "03-dry-stone-wall"
+std::string numbered(const Level& level, size_t i) {
     const std::string n = std::to_string(i + 1);
-    return "weight-" + std::string(n.size() < 2 ? "0" : "") + n + "-" + plainName(level.layers[i].name) + ".png";
+    return std::string(n.size() < 2 ? "0" : "") + n + "-" + plainName(level.layers[i].name);
 }
+std::string layerFile(const Level& level, size_t i) { return "weight-" + numbered(level, i) + ".png"; }
+std::string mapFile(const Level& level, size_t i, const LayerSlot& slot) { return "layers/" + numbered(level, i) + "/" + slot.name + ".png"; }
 
 struct Range { float black, white; };
 
@@ -60,23 +53,49 @@ Pixels heightPicture(const Level& level, Range range) {
     return p;
 }
 
-std::vector<std::vector<uint8_t>> allWeights(const Level& level) {
-    std::vector<std::vector<uint8_t>> planes(level.layers.size(),
-                                             std::vector<uint8_t>(static_cast<size_t>(level.coverBounds().area())));
+using Planes = std::vector<std::vector<uint16_t>>;
+
+Planes allWeights(const Level& level, int bits) {
+    const auto n = static_cast<size_t>(level.coverBounds().area());
+    Planes planes(level.layers.size(), std::vector<uint16_t>(n));
+    const int w = level.coverColumns(), d = level.coverRows();
+    if (bits == 16) {
+        std::vector<View<uint16_t>> views;
+        for (auto& p : planes) views.push_back({p.data(), w, d, w});
+        readWeights16(level, level.coverBounds(), views);
+        return planes;
+    }
+    std::vector<std::vector<uint8_t>> bytes(planes.size(), std::vector<uint8_t>(n));
     std::vector<View<uint8_t>> views;
-    for (auto& p : planes) views.push_back({p.data(), level.coverColumns(), level.coverRows(), level.coverColumns()});
+    for (auto& p : bytes) views.push_back({p.data(), w, d, w});
     readWeights(level, level.coverBounds(), views);
+    for (size_t i = 0; i < planes.size(); ++i) std::copy(bytes[i].begin(), bytes[i].end(), planes[i].begin());
     return planes;
 }
 
-// Interleaves up to four planes, from `first` on; missing ones are 0.
-Pixels weightPicture(const Level& level, const std::vector<std::vector<uint8_t>>& planes, size_t first, int channels) {
-    Pixels p{level.coverColumns(), level.coverRows(), channels, 8, {}};
-    const size_t n = planes.front().size(), step = static_cast<size_t>(channels);
+size_t channelAt(const std::string& order, size_t layer) { return std::string("RGBA").find(order[layer % 4]); }
+
+// One plane, or up to four from `first` on, each in its channel; missing ones are 0.
+Pixels weightPicture(const Level& level, const Planes& planes, size_t first, const HandoverWish& wish, bool set) {
+    const size_t step = set ? 4 : 1;
+    Pixels p{level.coverColumns(), level.coverRows(), static_cast<int>(step), wish.weightBits, {}};
+    const size_t n = planes.front().size();
     p.samples.assign(n * step, 0);
-    for (size_t c = 0; c < step && first + c < planes.size(); ++c)
-        for (size_t i = 0; i < n; ++i) p.samples[i * step + c] = planes[first + c][i];
+    for (size_t c = 0; c < step && first + c < planes.size(); ++c) {
+        const size_t to = set ? channelAt(wish.channels, first + c) : 0;
+        for (size_t i = 0; i < n; ++i) p.samples[i * step + to] = planes[first + c][i];
+    }
     return p;
+}
+
+Status checkWish(const HandoverWish& wish) {
+    if (!wish.heightmap && !wish.weightSets && !wish.weightPerLayer && !wish.pictures)
+        return Error{"", "", "nothing is chosen to hand over", "choose the heightmap or the weights"};
+    if (wish.weightBits != 8 && wish.weightBits != 16) return Error{"", "weight bits", "they are " + std::to_string(wish.weightBits), "use 8 or 16"};
+    std::string order = wish.channels;
+    std::sort(order.begin(), order.end());
+    if (order != "ABGR") return Error{"", "channels", "\"" + wish.channels + "\" is not an order of R, G, B and A", "write each letter once, such as RGBA or BGRA"};
+    return {};
 }
 
 }  // namespace
@@ -93,20 +112,23 @@ std::string manifestText(const Level& level, const HandoverWish& wish, float bla
     Json layers = Json::array();
     for (size_t i = 0; i < level.layers.size(); ++i) {
         const Layer& l = level.layers[i];
-        Json entry = {{"name", l.name}, {"tileSize", l.tileSize}, {"blend", l.blend}, {"hidden", l.hidden}};
-        if (wish.weightSets) entry["set"] = {{"file", setName(i / 4)}, {"channel", std::string(1, "RGBA"[i % 4])}};
+        Json entry = layerToJson(l);
+        entry["hidden"] = l.hidden;
+        if (wish.weightSets) entry["set"] = {{"file", setName(i / 4)}, {"channel", std::string(1, wish.channels[i % 4])}};
+        if (wish.pictures)
+            for (const LayerSlot& slot : kLayerSlots)
+                if (l.*slot.picture) entry["pictures"][slot.name] = mapFile(level, i, slot);
         if (wish.weightPerLayer) entry["weight"] = layerFile(level, i);
         layers.push_back(std::move(entry));
     }
     j["weights"] = {{"columns", level.coverColumns()}, {"rows", level.coverRows()}, {"spacing", level.coverSpacing()},
-                    {"bits", 8}, {"sum", 255}, {"layers", std::move(layers)}};
+                    {"bits", wish.weightBits}, {"sum", wish.weightBits == 8 ? 255 : 65535}, {"layers", std::move(layers)}};
     return j.dump(2) + "\n";
 }
 
 Result<std::vector<std::string>> handOver(const Level& level, const fs::path& folder, const HandoverWish& wish,
                                           const Context& context) {
-    if (!wish.heightmap && !wish.weightSets && !wish.weightPerLayer)
-        return Error{folder.string(), "", "nothing is chosen to hand over", "choose the heightmap or the weights"};
+    if (Status s = checkWish(wish); !s) return Error{folder.string(), s.error().field, s.error().problem, s.error().remedy};
     std::error_code trouble;
     fs::create_directories(folder, trouble);
     if (trouble) return diskError(folder, trouble.value());
@@ -116,7 +138,7 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
     const auto put = [&](const std::string& name, const Bytes& bytes) -> Status {
         files.emplace_back(folder / name);
         names.push_back(name);
-        context.report(static_cast<double>(names.size()) / (3.0 + 1.25 * static_cast<double>(level.layers.size())));
+        context.report(static_cast<double>(names.size()) / (3.0 + 6 * static_cast<double>(level.layers.size())));
         if (context.cancelled()) return kCancelled;
         return files.back().write(bytes);
     };
@@ -126,12 +148,19 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
         if (Status s = put("heightmap.png", encodePng(heightPicture(level, range))); !s) return s.error();
     }
     if (wish.weightSets || wish.weightPerLayer) {
-        const auto planes = allWeights(level);
+        const Planes planes = allWeights(level, wish.weightBits);
         for (size_t i = 0; wish.weightSets && i < planes.size(); i += 4)
-            if (Status s = put(setName(i / 4), encodePng(weightPicture(level, planes, i, 4))); !s) return s.error();
+            if (Status s = put(setName(i / 4), encodePng(weightPicture(level, planes, i, wish, true))); !s) return s.error();
         for (size_t i = 0; wish.weightPerLayer && i < planes.size(); ++i)
-            if (Status s = put(layerFile(level, i), encodePng(weightPicture(level, planes, i, 1))); !s) return s.error();
+            if (Status s = put(layerFile(level, i), encodePng(weightPicture(level, planes, i, wish, false))); !s) return s.error();
     }
+    for (size_t i = 0; wish.pictures && i < level.layers.size(); ++i)
+        for (const LayerSlot& slot : kLayerSlots)
+            if (const Picture& p = level.layers[i].*slot.picture) {
+                fs::create_directories((folder / mapFile(level, i, slot)).parent_path(), trouble);
+                if (trouble) return diskError(folder, trouble.value());
+                if (Status s = put(mapFile(level, i, slot), p->bytes); !s) return s.error();
+            }
     const std::string manifest = manifestText(level, wish, range.black, range.white);
     if (Status s = put("manifest.json", Bytes(manifest.begin(), manifest.end())); !s) return s.error();
     if (context.cancelled()) return kCancelled;

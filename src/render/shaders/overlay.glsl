@@ -2,12 +2,13 @@
 uniform sampler2D heights;
 uniform ivec2 samples;
 uniform vec3 place;          // origin x, origin z, spacing
-uniform int overlay;         // 0 none, 1 steepness, 2 altitude, 3 curvature, 4 coverage of one layer
+uniform int overlay;         // 0 none, 1 steepness, 2 altitude, 3 curvature, 4 coverage of one layer, 5 stretch
 uniform vec4 overlayScale;   // walkable degrees, metres of a band, lowest and highest ground
 uniform float curvatureFull; // change of slope per metre at full colour
 uniform vec2 gridLook;       // metres between grid lines or 0, 1 when the mesh shows
 uniform vec3 bandColours[6];
 uniform int soloLayer;       // whose coverage shows
+uniform uvec2 laidFlat;      // layers that are laid from above alone, as bits; number of layers
 uniform sampler2DArray weights;
 
 float groundAt(ivec2 p) { return texelFetch(heights, clamp(p, ivec2(0), samples - 1), 0).r; }
@@ -46,6 +47,18 @@ vec3 overlaid(vec3 c, vec3 world, vec2 onGround) {
         float bend = (4.0 * here - west - east - north - south) / (place.z * place.z) / curvatureFull;
         vec3 colour = mix(vec3(0.78, 0.78, 0.76), bend < 0.0 ? vec3(0.25, 0.33, 0.50) : vec3(0.95, 0.68, 0.38), min(abs(bend), 1.0));
         c = mix(c, light * colour, 0.75);
+    }
+    if (overlay == 5) {
+        // survey/stretch.h says what is measured.
+        vec2 rise = vec2(east - west, south - north) / (2.0 * place.z);
+        float up = inversesqrt(1.0 + dot(rise, rise)), flatShare = 0.0;
+        vec3 n = vec3(abs(rise.x) * up, up, abs(rise.y) * up);
+        for (uint i = 0u; i < laidFlat.y; ++i) flatShare += float(laidFlat.x >> i & 1u) * texture(weights, vec3(onGround, float(i >> 2u)))[i & 3u];
+        float t = mix(dot(n * n, n) / dot(n * n, n * n), 1.0 / up, flatShare) - 1.0;
+        vec3 colour = t < 0.5 ? mix(vec3(0.45, 0.66, 0.30), vec3(0.95, 0.68, 0.38), 2.0 * t)
+                    : t < 1.0 ? mix(vec3(0.95, 0.68, 0.38), vec3(0.60, 0.25, 0.47), 2.0 * t - 1.0)
+                    : mix(vec3(0.60, 0.25, 0.47), vec3(0.22, 0.07, 0.17), min(t - 1.0, 1.0));
+        c = mix(c, light * colour, 0.78);
     }
     if (overlay == 4) {
         float t = 3.0 * texture(weights, vec3(onGround, float(soloLayer >> 2)))[soloLayer & 3];
