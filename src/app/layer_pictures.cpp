@@ -1,5 +1,6 @@
 #include "layer_pictures.h"
 
+#include <QBuffer>
 #include <QCoreApplication>
 #include <QFileInfo>
 #include <QImageReader>
@@ -50,8 +51,15 @@ Result<Pixels> readPicture(const QString& path, bool light) {
         if (!bytes) return bytes.error();
         return ending == "png" ? decodePng(bytes.value(), plainPath(path), kLargestTexture) : decodeExrPicture(bytes.value(), plainPath(path), kLargestTexture, light);
     }
-    if (Status s = checkReadable(plainPath(path)); !s) return s.error();
-    QImageReader reader(path);
+    Result<Bytes> bytes = readFile(plainPath(path), kMostPicture);
+    if (!bytes) return bytes.error();
+    QByteArray data(reinterpret_cast<const char*>(bytes.value().data()), static_cast<qsizetype>(bytes.value().size()));
+    // Qt reads TGA of the second version alone, which differs from the first by what stands at the end.
+    if (ending == "tga" && !data.contains("TRUEVISION-XFILE.")) data.append(QByteArray(8, '\0')).append("TRUEVISION-XFILE.", 18);
+    QBuffer buffer(&data);
+    buffer.open(QIODevice::ReadOnly);
+    QImageReader reader(&buffer, ending.toLatin1());
+    reader.setDecideFormatFromContent(ending != "tga");
     reader.setAutoTransform(true);
     const QSize size = reader.size();
     if (size.width() > kLargestTexture || size.height() > kLargestTexture)

@@ -70,7 +70,11 @@ void MainWindow::addLayerMenu() {
 
 void MainWindow::addLayerFrom(const QStringList& files) {
     if (files.isEmpty() || !roomForLayer()) return;
-    askLayer(wishesFor(files), 0);
+    std::vector<LayerWish> wishes = wishesFor(files);
+    // Files that cannot be read are refused before anything is asked.
+    if (const LayerWish& first = wishes.front(); first.maps[0].any())
+        if (const Result<Layer> tried = buildLayer(first, 64); !tried) return refuse(tried.error());
+    askLayer(std::move(wishes), 0);
 }
 
 void MainWindow::swapPictures() {

@@ -4,6 +4,8 @@
 #include <functional>
 
 #include "base/noise.h"
+#include "cover/rules.h"
+#include "cover/wash.h"
 #include "stroke/stroker.h"
 #include "level/ground.h"
 #include "survey/slope.h"
@@ -77,8 +79,30 @@ public:
         s.strength = strength;
         s.falloff = falloff;
         s.target = target;
-        for (const Layer& l : level_.layers) if (l.name == layer) s.layer = l.id;
+        s.layer = this->layer(layer);
         run(along(s, path));
+    }
+
+    uint32_t layer(const std::string& name) const {
+        for (const Layer& l : level_.layers) if (l.name == name) return l.id;
+        return 0;
+    }
+    // Lays a layer by rules, which may stay alive.
+    void lay(const std::string& name, std::vector<Rule> rules, bool alive) {
+        level_.layer(layer(name))->rules = std::move(rules);
+        if (alive) wakeRules(level_, layer(name), false);
+        else bakeRules(level_, layer(name));
+    }
+    // Colour over the ground wherever `wanted` says how much.
+    template <class F>
+    void wash(const WashColour& colour, F wanted) {
+        Raster<float> shares(level_.columns, level_.rows);
+        for (int r = 0; r < level_.rows; ++r)
+            for (int c = 0; c < level_.columns; ++c) shares.at(c, r) = std::clamp(wanted(Place{level_.originX + c * level_.spacing, level_.originZ + r * level_.spacing}), 0.f, 1.f);
+        Dab all;
+        all.region = level_.bounds();
+        all.shares = &shares;
+        washGround(level_, all, 1, colour);
     }
 
 private:
@@ -358,6 +382,56 @@ void cover(Hand& hand) {
     hand.paint("Orchard soil", curve({{-44, -84}, {-90, -130}, {-150, -220}, {-230, -262}}), 2.6f, 0.25f, 0.8f);
 }
 
+Rule rule(RuleKind kind, float from, float to, float fade, RuleWay way = RuleWay::add) {
+    Rule r;
+    r.kind = kind;
+    r.way = way;
+    r.from = from, r.to = to, r.fade = fade;
+    return r;
+}
+
+Rule patches(float share, float size, uint32_t seed, RuleWay way = RuleWay::only) {
+    Rule r = rule(RuleKind::noise, 0, share, 0.12f, way);
+    r.scale = size;
+    r.seed = seed;
+    return r;
+}
+
+Rule near(uint32_t layer, float metres, float fade, RuleWay way = RuleWay::add) {
+    Rule r = rule(RuleKind::layer, 0, metres, fade, way);
+    r.layer = layer;
+    return r;
+}
+
+// What rules lay better than a hand: moss on the shady side of rock, rubble below it, clover in the meadows, leaves by the water.
+void layByRule(Hand& hand) {
+    const uint32_t rock = hand.layer("Limestone");
+    hand.lay("Clover", {patches(0.3f, 34, 21, RuleWay::add), rule(RuleKind::slope, 0, 13, 6, RuleWay::only), patches(0.55f, 6, 22)}, false);
+    hand.lay("Leaf litter", {near(hand.layer("Pond silt"), 9, 14), rule(RuleKind::slope, 0, 26, 8, RuleWay::only), patches(0.5f, 16, 23)}, false);
+    hand.lay("Scree", {near(rock, 3, 5), rule(RuleKind::slope, 20, 33, 5, RuleWay::only), patches(0.55f, 9, 24)}, true);
+    hand.lay("Moss", {near(rock, 0, 1.5f), rule(RuleKind::facing, 290, 70, 35, RuleWay::only), rule(RuleKind::slope, 16, 62, 8, RuleWay::only), patches(0.6f, 7, 25)}, true);
+}
+
+// Straw between the berry rows, cobbles where the carts are put away, and the year's colours over all.
+void finishByHand(Hand& hand) {
+    for (int row = 0; row < 15; ++row) {
+        const double x = 330 + 6.5 * (row + 0.5) * 0.55, z = 190 + 6.5 * (row + 0.5);
+        hand.paint("Straw mulch", curve({{x - 58, z + 24}, {x - 20, z + 4}, {x + 24, z - 8}, {x + 66, z - 12}}), 2.2f, 0.3f, 0.9f, {Curve::smooth, 0.7f});
+    }
+    hand.paint("Cobbles", {{kYard.x + 30, kYard.z - 8}, {kYard.x + 48, kYard.z + 16}}, 17, 0.4f, 1, {Curve::smooth, 0.25f});
+    hand.paint("Cobbles", {kKnoll, {kKnoll.x - 9, kKnoll.z - 4}}, 12, 0.4f, 1, {Curve::smooth, 0.25f});
+    const Level ground = hand.level();
+    // Sun-baked slopes to the south and west; lush ground in the hollows that hold water.
+    hand.wash({0.71f, 0.60f, 0.33f}, [&](Place p) {
+        const Gradient g = gradientAt(ground, p.x, p.z);
+        return static_cast<float>(0.27 * std::clamp(1.6 * (-g.south - 0.7 * g.east) - 0.16, 0.0, 1.0));
+    });
+    hand.wash({0.30f, 0.44f, 0.17f}, [&](Place p) {
+        const double h = altitudeAt(ground, p.x, p.z), around = (altitudeAt(ground, p.x + 26, p.z) + altitudeAt(ground, p.x - 26, p.z) + altitudeAt(ground, p.x, p.z + 26) + altitudeAt(ground, p.x, p.z - 26)) / 4;
+        return static_cast<float>(0.38 * std::clamp((around - h - 1.2) / 5, 0.0, 1.0));
+    });
+}
+
 }  // namespace
 
 Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
@@ -372,6 +446,9 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
     Level level = made.take();
     level.sun = {248, 24};
     for (const Layer& l : layers) addLayer(level, l);
+    // Clover and leaves lie under paths and rock; moss and cobbles over all.
+    for (const char* under : {"Leaf litter", "Clover"})
+        for (size_t i = 0; i < level.layers.size(); ++i) if (level.layers[i].name == under) moveLayer(level, static_cast<int>(i), 1);
     Hand hand(std::move(level));
     raiseTheDown(hand);
     roughen(hand);
@@ -382,6 +459,8 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
     carveCourse(hand);
     levelYards(hand);
     cover(hand);
+    layByRule(hand);
+    finishByHand(hand);
     if (hand.trouble()) return *hand.trouble();
     return std::move(hand.level());
 }

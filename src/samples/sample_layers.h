@@ -7,7 +7,7 @@
 
 namespace jam::samples {
 
-// Writes one folder per layer below `folder`, numbered in the order of the list in the program.
+// Writes one folder per layer below `folder`, numbered in the order of the list in the program; what lay there goes.
 Status makeSampleLayers(const std::filesystem::path& folder);
 
 }  // namespace jam::samples

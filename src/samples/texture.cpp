@@ -2,9 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <nlohmann/json.hpp>
 
 #include "base/noise.h"
+#include "files/layer_json.h"
 #include "files/png.h"
 
 namespace jam::samples {
@@ -122,11 +122,12 @@ void Texture::evenLight(float strength, int reach) {
     for (size_t i = 0; i < light.size(); ++i) colour_[i] = scaled(colour_[i], 1 + strength * (whole / mean[i] - 1));
 }
 
-Status Texture::save(const std::filesystem::path& folder, const char* name, double tileSize, double blend, float relief) const {
+Status Texture::save(const std::filesystem::path& folder, const Layer& layer, float relief) const {
     std::filesystem::create_directories(folder);
     const auto [low, high] = std::minmax_element(height_.begin(), height_.end());
     const float per = *high > *low ? 1 / (*high - *low) : 1;
-    Pixels colour{kSize, kSize, 3, 8, {}}, normal{kSize, kSize, 3, 8, {}}, rough{kSize, kSize, 1, 8, {}}, height{kSize, kSize, 1, 8, {}};
+    Pixels colour{kSize, kSize, 3, 8, {}}, normal{kSize, kSize, 3, 8, {}}, rough{kSize, kSize, 1, 8, {}}, height{kSize, kSize, 1, 8, {}}, open{kSize, kSize, 1, 8, {}};
+    const std::vector<float> around = blurred(blurred(height_, 6), 6);
     const auto byte = [](float v) { return static_cast<uint16_t>(std::clamp(v, 0.f, 1.f) * 255 + 0.5f); };
     const float steep = relief * kSize * per / 2;
     for (int y = 0; y < kSize; ++y)
@@ -139,11 +140,12 @@ Status Texture::save(const std::filesystem::path& folder, const char* name, doub
             for (const float c : {dx / length, dy / length, 1 / length}) normal.samples.push_back(byte(0.5f + 0.5f * c));
             rough.samples.push_back(byte(rough_[i]));
             height.samples.push_back(byte((height_[i] - *low) * per));
+            open.samples.push_back(byte(1 - 2.2f * std::max(around[i] - height_[i], 0.f) * per));
         }
-    const std::string text = nlohmann::json({{"name", name}, {"tileSize", tileSize}, {"blend", blend}}).dump(2) + "\n";
+    const std::string text = layerToJson(layer).dump(2) + "\n";
     const std::pair<const char*, Bytes> files[] = {
         {"colour.png", encodePng(colour, 6)}, {"normal.png", encodePng(normal, 6)}, {"roughness.png", encodePng(rough, 6)},
-        {"height.png", encodePng(height, 6)}, {"layer.json", Bytes(text.begin(), text.end())}};
+        {"height.png", encodePng(height, 6)}, {"occlusion.png", encodePng(open, 6)}, {"layer.json", Bytes(text.begin(), text.end())}};
     for (const auto& [file, bytes] : files) {
         AtomicFile out(folder / file);
         if (Status s = out.write(bytes); !s) return s;

@@ -6,6 +6,7 @@
 #include <filesystem>
 #include <vector>
 
+#include "level/layer.h"
 #include "base/result.h"
 
 namespace jam::samples {
@@ -69,9 +70,9 @@ public:
     // Divides slow changes of brightness out, so that no patch stands out where the tile repeats.
     void evenLight(float strength, int reach);
 
-    // Writes colour.png, normal.png, roughness.png, height.png and layer.json. `relief` is the depth of the
-    // heights in shares of a tile.
-    Status save(const std::filesystem::path& folder, const char* name, double tileSize, double blend, float relief) const;
+    // Writes colour.png, normal.png, roughness.png, height.png, occlusion.png and layer.json, which says what `layer` does.
+    // `relief` is the depth of the heights in shares of a tile.
+    Status save(const std::filesystem::path& folder, const Layer& layer, float relief) const;
 
 private:
     static size_t index(int x, int y) {

@@ -1,9 +1,11 @@
 #include "stage.h"
 
+#include <QApplication>
 #include <QDragEnterEvent>
 #include <QGuiApplication>
 #include <QMimeData>
 #include <QScreen>
+#include <QTimer>
 #include <cstdlib>
 
 #include "level/ground.h"
@@ -81,9 +83,23 @@ void Stage::drag(const QPoint& from, const QPoint& to, Qt::KeyboardModifiers mod
     release(to, button);
 }
 
-void Stage::drop(const QString& path) {
+void Stage::answer(std::function<void(QWidget*)> with) {
+    auto* timer = new QTimer(&window);
+    QObject::connect(timer, &QTimer::timeout, &window, [timer, with] {
+        QWidget* open = QApplication::activePopupWidget() ? QApplication::activePopupWidget() : QApplication::activeModalWidget();
+        if (!open) return;
+        timer->stop();
+        timer->deleteLater();
+        with(open);
+    });
+    timer->start(20);
+}
+
+void Stage::drop(const QStringList& paths) {
     QMimeData data;
-    data.setUrls({QUrl::fromLocalFile(path)});
+    QList<QUrl> urls;
+    for (const QString& p : paths) urls << QUrl::fromLocalFile(p);
+    data.setUrls(urls);
     QDragEnterEvent enter({50, 50}, Qt::CopyAction, &data, Qt::LeftButton, {});
     QCoreApplication::sendEvent(&window, &enter);
     if (!enter.isAccepted()) return;

@@ -3,6 +3,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QDialog>
 #include <QDoubleSpinBox>
 #include <QLabel>
 #include <QLineEdit>
@@ -533,15 +534,16 @@ TEST_CASE("a picture dropped at Cover becomes a layer, one that is none is refus
     const QTemporaryDir folder;
     Stage stage(paintable());
     stage.session.setStation(Station::cover);
-    const auto dropOn = [&](const QString& path) {
-        stage.drop(path);
-    };
+    const auto dropOn = [&](const QString& path) { stage.drop(path); };
+    const auto accept = [](QWidget* dialog) { static_cast<QDialog*>(dialog)->accept(); };
     QImage image(64, 32, QImage::Format_RGB32);
     image.fill(QColor(30, 140, 200));
     for (const char* name : {"tarn.png", "tarn.jpg", "tarn.bmp"}) {
         const size_t before = stage.session.level().layers.size();
         REQUIRE(image.save(folder.filePath(name)));
+        stage.answer(accept);
         dropOn(folder.filePath(name));
+        stage.settle();
         REQUIRE(stage.session.level().layers.size() == before + 1);
         CHECK(stage.session.level().layers.back().name == "tarn");
         CHECK(stage.session.layer() == stage.session.level().layers.back().id);

@@ -180,6 +180,8 @@ TEST_CASE("strokes survive writing and reading") {
         if (s.settings.tool == Tool::breakUp) s.settings.scale = 3, s.settings.where = {10.f, 40.f, -5.f, 12.f, level.layers[1].id, level.layers[0].id};
         if (s.settings.tool == Tool::soften) s.settings.grain = 0.3f;
         if (s.settings.tool == Tool::paint) s.settings.target = 0.75f;
+        if (s.settings.tool == Tool::replace) s.settings.from = level.layers[1].id;
+        if (s.settings.tool == Tool::wash) s.settings.colour = {0.25f, 0.5f, 1};
         s.points = {{1.5, -2, 1, 0}, {3, 4, 0.5f, 0.25}};
         strokes.push_back(s);
     }
@@ -259,7 +261,7 @@ TEST_CASE("hand over writes weights that sum to 255 and a manifest that names th
     const Level level = hillyLevel(70, 50, 6, 6);
     const Result<std::vector<std::string>> files = handOver(level, folder.path / "out", {});
     REQUIRE(files);
-    CHECK(files.value().size() == 1 + 2 + 6 + 1);
+    CHECK(files.value().size() == 1 + 2 + 6 + 6 + 1);
     for (const std::string& f : files.value()) CHECK(fs::exists(folder.path / "out" / f));
     const Pixels a = decodePng(bytesOf(folder.path / "out" / "weights-1.png"), "a", 100).take();
     const Pixels b = decodePng(bytesOf(folder.path / "out" / "weights-2.png"), "b", 100).take();
@@ -285,7 +287,9 @@ TEST_CASE("hand over in trouble leaves nothing behind") {
     fs::create_directory(folder.path / "out");
     CHECK_FALSE(handOver(level, folder.path / "out", {}, context));
     CHECK(fs::is_empty(folder.path / "out"));
-    CHECK(handOver(level, folder.path / "out", {false, true, false, false}).error().problem == "nothing is chosen to hand over");
+    HandoverWish nothing{false, true, false, false};
+    nothing.pictures = false;
+    CHECK(handOver(level, folder.path / "out", nothing).error().problem == "nothing is chosen to hand over");
 }
 
 TEST_CASE("a layer from one picture gets its other maps derived") {

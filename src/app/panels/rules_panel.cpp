@@ -219,8 +219,7 @@ QWidget* RulesPanel::ruleFields(int index) {
 }
 
 void RulesPanel::change(const QString& what, const std::function<void(std::vector<Rule>&)>& set, const QString& gesture) {
-    if (mine_) session_.dropPreview();
-    mine_ = false;
+    if (std::exchange(mine_, false)) session_.dropPreview();
     const uint32_t id = session_.layer();
     session_.edit(what, [&](Level& l) {
         set(l.layer(id)->rules);

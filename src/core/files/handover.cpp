@@ -88,6 +88,26 @@ Pixels weightPicture(const Level& level, const Planes& planes, size_t first, con
     return p;
 }
 
+// Folders that were made on the way go again when they stayed empty.
+class MadeFolders {
+public:
+    ~MadeFolders() {
+        std::error_code none;
+        for (size_t i = made_.size(); i-- > 0;) fs::remove(made_[i], none);
+    }
+    Status make(const fs::path& folder) {
+        std::error_code trouble;
+        for (const fs::path& f : {folder.parent_path(), folder}) {
+            if (fs::create_directory(f, trouble)) made_.push_back(f);
+            if (trouble) return diskError(f, trouble.value());
+        }
+        return {};
+    }
+
+private:
+    std::vector<fs::path> made_;
+};
+
 Status checkWish(const HandoverWish& wish) {
     if (!wish.heightmap && !wish.weightSets && !wish.weightPerLayer && !wish.pictures)
         return Error{"", "", "nothing is chosen to hand over", "choose the heightmap or the weights"};
@@ -133,6 +153,7 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
     fs::create_directories(folder, trouble);
     if (trouble) return diskError(folder, trouble.value());
 
+    MadeFolders made;  // outlives the files in them
     std::vector<AtomicFile> files;
     std::vector<std::string> names;
     const auto put = [&](const std::string& name, const Bytes& bytes) -> Status {
@@ -157,8 +178,7 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
     for (size_t i = 0; wish.pictures && i < level.layers.size(); ++i)
         for (const LayerSlot& slot : kLayerSlots)
             if (const Picture& p = level.layers[i].*slot.picture) {
-                fs::create_directories((folder / mapFile(level, i, slot)).parent_path(), trouble);
-                if (trouble) return diskError(folder, trouble.value());
+                if (Status s = made.make((folder / mapFile(level, i, slot)).parent_path()); !s) return s.error();
                 if (Status s = put(mapFile(level, i, slot), p->bytes); !s) return s.error();
             }
     const std::string manifest = manifestText(level, wish, range.black, range.white);

@@ -70,20 +70,23 @@ Plane turned(const Plane& p) {
     return out;
 }
 
-// Step over the left and right edge against steps inside, at the worst stretch; where that lies.
+// Step over the left and right edge, at its worst stretch, against the worst stretches of the steps inside; where that lies.
 std::pair<double, double> edgeStep(const Plane& light) {
     const int stretch = std::max(light.height / 16, 1);
+    // Of the step from one column to another: the worst stretch, and the row in its middle.
+    const auto worstOf = [&](int from, int to) {
+        std::pair<double, double> worst{0, 0};
+        for (int y0 = 0; y0 + stretch <= light.height; y0 += stretch) {
+            double over = 0;
+            for (int y = y0; y < y0 + stretch; ++y) over += std::abs(light.at(to, y) - light.at(from, y));
+            if (over / stretch > worst.first) worst = {over / stretch, (y0 + stretch / 2.0) / light.height};
+        }
+        return worst;
+    };
     double inside = 0;
-    for (int y = 0; y < light.height; ++y)
-        for (int x = 1; x < light.width; ++x) inside += std::abs(light.at(x, y) - light.at(x - 1, y));
-    inside /= static_cast<double>(light.height) * (light.width - 1);
-    double worst = 0, at = 0;
-    for (int y0 = 0; y0 + stretch <= light.height; y0 += stretch) {
-        double over = 0;
-        for (int y = y0; y < y0 + stretch; ++y) over += std::abs(light.at(0, y) - light.at(light.width - 1, y));
-        if (over / stretch > worst) worst = over / stretch, at = (y0 + stretch / 2.0) / light.height;
-    }
-    return {worst / std::max(inside, 1e-3), at};
+    for (int x = 1; x < light.width; ++x) inside += worstOf(x - 1, x).first;
+    const auto [edge, at] = worstOf(light.width - 1, 0);
+    return {edge / std::max(inside / (light.width - 1), 1e-3), at};
 }
 
 // The column of the cheapest path from top to bottom that moves by at most one a row. `first` fixes where it begins and ends.

@@ -6,8 +6,8 @@
 namespace jam {
 
 struct SeamReport {
-    // How much larger the step from one edge to the opposite one is than between neighbours inside, at the worst stretch of
-    // a sixteenth of the edge. 1 is an edge like any other place.
+    // How much larger the step from one edge to the opposite one is than between neighbouring columns (rows) inside, each at
+    // its worst stretch of a sixteenth of the side. 1 is an edge like any other place.
     double leftRight = 1, topBottom = 1;
     double worstRow = 0, worstColumn = 0;  // where that stretch lies, [0, 1]
     // How far the spot that sticks out most differs in brightness from the mean, as a share of the mean; seen as if from
