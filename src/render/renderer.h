@@ -35,7 +35,7 @@ struct Look {
     float bandStep = 10;         // metres from one altitude band to the next
     bool grid = false, mesh = false;
     float gridStep = 10;         // metres
-    float liveMetres = 350;      // how far layers are blended live: the one quality knob
+    float liveMetres = 450;      // how far layers are blended live: the one quality knob
     float quadPixels = 7;        // size of the mesh on the picture
 
     bool operator==(const Look&) const = default;

@@ -2,10 +2,15 @@
 #include <catch2/catch.hpp>
 
 #include <cmath>
+#include <functional>
 #include <glm/geometric.hpp>
 
+#include "base/noise.h"
+#include "cover/lay.h"
 #include "cover/paint.h"
+#include "cover/wash.h"
 #include "cover/weights.h"
+#include "files/material.h"
 #include "files/png.h"
 #include "level/ground.h"
 #include "levels.h"
@@ -15,6 +20,7 @@
 #include "render/patches.h"
 #include "render/renderer.h"
 #include "shape/raise.h"
+#include "survey/stretch.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -389,4 +395,201 @@ TEST_CASE("overlays agree with their legends and with the survey") {
         CHECK(nearTo(take(level, lookDown(level, 40, -32, 0), finish, look).at(kWidth / 2, kHeight / 2), overlayColour(Overlay::coverage, 1, 30)));
     }
     CHECK(r.triangles() > 0);
+}
+
+namespace {
+
+// A picture of fractal noise with bright spots, repeatable; `seed` makes another.
+Layer patterned(uint32_t seed, double tileSize) {
+    Pixels p{64, 64, 3, 8, {}};
+    for (int y = 0; y < 64; ++y)
+        for (int x = 0; x < 64; ++x)
+            for (int c = 0; c < 3; ++c) {
+                const float n = fractalNoise(static_cast<float>(x) / 8, static_cast<float>(y) / 8, seed + static_cast<uint32_t>(c) * 7, 2, 0.5f, 8);
+                p.samples.push_back(static_cast<uint16_t>(std::clamp(120 + 40 * c + 70 * n + (std::hypot(x - 20, y - 40) < 9 ? 60 : 0), 5.f, 250.f)));
+            }
+    auto picture = std::make_shared<PictureFile>();
+    picture->name = "pattern.png";
+    picture->bytes = encodePng(p, 1);
+    Layer layer = dullLayer(0, 0, 0);
+    layer.name = "pattern " + std::to_string(seed);
+    layer.colour = picture;
+    layer.normal = plainPicture(128, 128, 255);  // no relief: only colour is compared
+    layer.tileSize = tileSize;
+    return layer;
+}
+
+// What the shader should show at a place on flat ground under flat light, worked out in double on the processor.
+glm::dvec3 reference(const Level& level, const std::vector<Material>& materials, double x, double z, double away) {
+    const auto mix = mixAt(level, x, z);
+    const float wander = wanderAt(x, z);
+    const Wash wash = level.wash.at(static_cast<int>(std::lround(level.toColumn(x))), static_cast<int>(std::lround(level.toRow(z))));
+    const std::array<float, 3> painted = washLight(wash);
+    double sum = 0;
+    glm::dvec3 albedo(0);
+    for (size_t i = 0; i < level.layers.size(); ++i) {
+        const Layer& l = level.layers[i];
+        const Laid laid = laidAt(materials[i], l, x, z, away);
+        double met = 0, total = 1e-4;
+        for (size_t k = 0; k < level.layers.size(); ++k) {
+            if (k == i) continue;
+            met += mix[k] * blendBetween(level, l, level.layers[k]);
+            total += mix[k];
+        }
+        bool paired = false;
+        for (const BlendPair& p : level.pairs) paired |= p.one == l.id || p.other == l.id;
+        const double own = l.blend, share = std::min(total * 100, 1.0), sharp = paired ? own + (met / total - own) * share : own;
+        const double weight = mix[i] * std::exp2(10 * sharp * (laid[3] - materials[i].meanStored[3]));
+        const auto colour = shownColour(l.look, laid, wander);
+        const auto tint = tintOf(l.look);
+        const auto luminance = [](double r, double g, double b) { return 0.2126 * r + 0.7152 * g + 0.0722 * b; };
+        const auto mean = [&](size_t c) { return static_cast<double>(materials[i].meanStored[c]) * materials[i].meanStored[c] * tint[c]; };
+        const double grain = std::min(luminance(colour[0], colour[1], colour[2]) / std::max(luminance(mean(0), mean(1), mean(2)), 1e-3), 2.0);
+        const double washed = wash.strength / 65535.0 * l.look.wash;
+        for (int c = 0; c < 3; ++c) {
+            const auto k = static_cast<size_t>(c);
+            albedo[c] += weight * (colour[k] + (painted[k] * grain - colour[k]) * washed);
+        }
+        sum += weight;
+    }
+    const LightLook light = lightLook(level.sun, true);
+    const auto keep = static_cast<float>(std::lround(unevenness(x, z) * 255)) / 255;
+    const glm::vec3 lit = litColour(light, glm::vec3(albedo / sum), {0, 1, 0}, keep, keep);
+    const auto shown = [](float v) { return 255 * std::pow(1 - std::exp(-1.35 * v), 1 / 2.2); };
+    return {shown(lit.x), shown(lit.y), shown(lit.z)};
+}
+
+}  // namespace
+
+TEST_CASE("the shader blends layers as the processor does, to within 2 of 255", "[property]") {
+    // Two samples a metre everywhere, so that unevenness between samples stays small; painted at random.
+    Level level = flatLevel(65, 65, 0, 2);
+    for (uint32_t i = 0; i < 4; ++i) addLayer(level, patterned(11 * i + 3, 20.0 + 5 * i));
+    Random random(6);
+    for (size_t i = 1; i < 4; ++i) {
+        const Dab dab = dabOn(level, between(random, -6, 6), between(random, -6, 6), 14, {Curve::smooth, 1}, 1);
+        paintLayer(level, dab, 0.8f, level.layers[i].id, 1);
+    }
+    struct Case {
+        const char* what;
+        std::function<void(Level&)> set;
+    };
+    const Case cases[] = {
+        {"plain", [](Level&) {}},
+        {"turned, moved, tinted", [](Level& l) { l.layers[1].look.turn = 37, l.layers[2].look.offsetX = 1.3f, l.layers[0].look.tint = {1, 0.6f, 0.4f}, l.layers[0].look.brightness = 1.4f; }},
+        {"broken", [](Level& l) { for (Layer& x : l.layers) x.look.tiling = Tiling::broken; }},
+        {"one of them broken", [](Level& l) { l.layers[2].look.tiling = Tiling::broken; }},
+        {"second scale", [](Level& l) { l.layers[0].look.farTimes = 5, l.layers[0].look.farFrom = 4, l.layers[1].look.farTimes = 3, l.layers[1].look.farFrom = 2; }},
+        {"wandering", [](Level& l) { for (Layer& x : l.layers) x.look.variation = 0.5f; }},
+        {"pairs", [](Level& l) { setBlendBetween(l, l.layers[0].id, l.layers[1].id, 0.8f), setBlendBetween(l, l.layers[1].id, l.layers[2].id, 0); }},
+        {"washed", [](Level& l) {
+             for (int r = 0; r < 65; ++r)
+                 for (int c = 0; c < 65; ++c) l.wash.set(c, r, {60000, 30000, 8000, 40000});
+             l.layers[1].look.wash = 0.3f;
+         }}};
+    Renderer& r = renderer();
+    for (const Case& k : cases) {
+        INFO(k.what);
+        Level now = level;
+        k.set(now);
+        std::vector<Material> materials;
+        for (const Layer& l : now.layers) materials.push_back(makeMaterial(l, 512).take());
+        const Camera camera = lookDown(now, 5.5, 0.7, 0.4);  // a pixel spans less than one of the pictures'
+        const HeightPyramid pyramid(now);
+        r.sync(now, pyramid);
+        r.setFlatLight(true);
+        const Shot shot = take(r, camera, Finish::full);
+        r.setFlatLight(false);
+        int worst = 0, checked = 0;
+        for (int i = 0; i < 400; ++i) {
+            const int px = wholeBetween(random, 20, kWidth - 20), py = wholeBetween(random, 20, kHeight - 20);
+            const Ray ray = camera.ray(px + 0.5, py + 0.5);
+            const double t = -(camera.at.y - altitudeAt(now, 0, 0)) / ray.along.y;
+            const glm::dvec3 place = camera.at + ray.along * t;
+            const glm::dvec3 wanted = reference(now, materials, place.x, place.z, t);
+            const glm::ivec3 got = shot.at(px, py);
+            int off = 0;
+            for (int c = 0; c < 3; ++c) off = std::max(off, static_cast<int>(std::floor(std::abs(got[c] - wanted[c]))));
+            worst = std::max(worst, off);
+            ++checked;
+        }
+        CHECK(checked == 400);
+        CHECK(worst <= 2);
+    }
+}
+
+TEST_CASE("broken tiling takes the repeat out of the picture and keeps its contrast") {
+    Level level = flatLevel(129, 129, 0, 2);
+    addLayer(level, patterned(5, 6));
+    Renderer& r = renderer();
+    const Camera camera = lookDown(level, 60);
+    // Light of the pixels, and the same one repeat further east.
+    const auto measure = [&](Tiling tiling) {
+        level.layers[0].look.tiling = tiling;
+        const HeightPyramid pyramid(level);
+        r.sync(level, pyramid);
+        r.setFlatLight(true);
+        const Shot shot = take(r, camera, Finish::full);
+        r.setFlatLight(false);
+        const auto a = camera.pixel({0, 2, 0}), b = camera.pixel({6, 2, 0});
+        const int step = static_cast<int>(std::lround(b->x - a->x));
+        std::vector<float> here, there;
+        double sum = 0, squares = 0;
+        for (int y = 20; y < kHeight - 20; ++y)
+            for (int x = 20; x < kWidth - 20 - step; ++x) {
+                here.push_back(static_cast<float>(shot.at(x, y).y));
+                there.push_back(static_cast<float>(shot.at(x + step, y).y));
+                sum += here.back();
+                squares += here.back() * here.back();
+            }
+        const double n = static_cast<double>(here.size()), mean = sum / n;
+        return std::pair{likeness(here, there), std::sqrt(squares / n - mean * mean)};
+    };
+    const auto [plain, plainSpread] = measure(Tiling::plain);
+    const auto [broken, brokenSpread] = measure(Tiling::broken);
+    CHECK(plain > 0.6);
+    CHECK(std::abs(broken) < 0.2);
+    CHECK(brokenSpread == Approx(plainSpread).epsilon(0.25));
+}
+
+TEST_CASE("the stretch overlay shows what the survey measures") {
+    Level level = flatLevel(129, 129, 0);
+    addLayer(level, dullLayer(120, 120, 120));
+    for (int r = 0; r < 129; ++r)
+        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, c < 64 ? 0.f : static_cast<float>(c - 64) * 1.2f);
+    Look look;
+    look.overlay = Overlay::stretch;
+    for (const bool sides : {true, false}) {
+        level.layers[0].sides = sides;
+        Raster<float> stretch(1, 1);
+        readStretch(level, {96, 64, 97, 65}, stretch.view());
+        // Laid from above 1.2 m a metre draws out to 156 %; from three sides less.
+        CHECK(stretch.at(0, 0) == Approx(sides ? (1.728 + 1) * std::sqrt(2.44) / (2.0736 + 1) - 1 : std::sqrt(2.44) - 1).margin(0.01));
+        for (const Finish finish : {Finish::quick, Finish::full}) {
+            const glm::vec3 wanted = overlayColour(Overlay::stretch, stretch.at(0, 0) / kStretchShown, 35);
+            const glm::vec3 got(take(level, lookDown(level, 40, 32, 0), finish, look).at(kWidth / 2, kHeight / 2));
+            CHECK(glm::dot(glm::normalize(got), glm::normalize(wanted)) > 0.985f);
+        }
+    }
+    CHECK(stretchedShare(level, 0.5) == Approx(0.5).margin(0.02));
+    level.layers[0].sides = true;
+    CHECK(stretchedShare(level, 0.5) == 0);
+}
+
+TEST_CASE("a picture aside leaves the kept picture alone") {
+    Level level = hillyLevel(129, 129, 3, 3);
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    const Camera camera = lookDown(level, 50);
+    const Shot before = take(r, camera, Finish::full);
+    Camera small = lookDown(level, 20, 10, 10);
+    small.width = 100;
+    small.height = 60;
+    std::vector<uint8_t> aside(100 * 60 * 4);
+    r.drawAside(small, {}, aside.data());
+    Shot after;
+    r.read({0, 0, kWidth, kHeight}, after.bgra.data(), kWidth * 4);
+    CHECK(after == before);
+    CHECK(aside[4 * 3050 + 1] > 10);
 }
