@@ -1,4 +1,4 @@
-// jamhill-cli: new | info | stroke | reshape | resample | import | export | check. Described in docs/cli.md.
+// jamhill-cli: new | info | stroke | reshape | resample | import | weights | cover | export | check. Described in docs/cli.md.
 // Exit codes: 0 done, 1 check found something wrong, 2 bad input or disk trouble.
 #include <CLI/CLI.hpp>
 #include <cstdio>
@@ -13,7 +13,10 @@
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "files/stroke_file.h"
+#include "files/weights_file.h"
 #include "survey/check.h"
+#include "cover/mix.h"
+#include "cover/rules.h"
 #include "cover/weights.h"
 #include "survey/slope.h"
 
@@ -152,6 +155,48 @@ int resample(const std::string& file, double spacing, int columns, int rows, con
     return 0;
 }
 
+int weights(const std::string& file, const std::vector<std::string>& pictures, const std::string& order, const std::string& out) {
+    const Result<Level> level = loadLevel(file);
+    if (!level) return refuse(level);
+    const Result<std::vector<WeightChannel>> channels = guessWeightChannels(level.value(), {pictures.begin(), pictures.end()}, order);
+    if (!channels) return refuse(channels);
+    const Result<Level> done = importWeights(level.value(), channels.value());
+    if (!done) return refuse(done);
+    const char* const names[] = {"red or grey", "green", "blue", "alpha"};
+    for (const WeightChannel& c : channels.value())
+        std::printf("%s, %s: %s\n", c.file.filename().string().c_str(), names[c.channel], level.value().layer(c.layer)->name.c_str());
+    if (const Status s = saveLevel(done.value(), out); !s) return refuse(s);
+    return 0;
+}
+
+// Works on the cover: another resolution, one layer in place of another, and rules worked through.
+int cover(const std::string& file, int factor, const std::string& replaced, const std::string& by, const std::string& ruled, const std::string& out) {
+    Result<Level> loaded = loadLevel(file);
+    if (!loaded) return refuse(loaded);
+    Level& level = loaded.value();
+    std::optional<Error> error;
+    const auto named = [&](const std::string& name, const char* field) -> uint32_t {
+        for (const Layer& l : level.layers) if (l.name == name) return l.id;
+        if (!error) error = Error{file, field, "there is no layer \"" + name + "\"", "see jamhill-cli info"};
+        return 0;
+    };
+    if (factor)
+        if (const Status s = changeCoverFactor(level, factor); !s) return refuse(s);
+    if (!replaced.empty() || !by.empty()) {
+        const uint32_t from = named(replaced, "--replace"), to = named(by, "--by");
+        if (!error && from == to) error = Error{file, "--by", "it is the same layer", "name another"};
+        if (!error) replaceLayer(level, from, to);
+    }
+    if (!ruled.empty())
+        if (const uint32_t id = named(ruled, "--rules-of"); id) {
+            if (level.layer(id)->rules.empty()) return refuse(Status(Error{file, "--rules-of", "\"" + ruled + "\" has no rules", "give it some in the program"}));
+            level.layer(id)->alive ? void(refreshLayer(level, id)) : void(bakeRules(level, id));
+        }
+    if (error) return refuse(*error);
+    if (const Status s = saveLevel(level, out); !s) return refuse(s);
+    return 0;
+}
+
 int check(const std::string& file) {
     const Result<Level> level = loadLevel(file);
     if (!level) return refuse(level);
@@ -269,6 +314,28 @@ int main(int count, char** words) {
     give->add_flag("--no-heightmap", noHeightmap, "Leave the heightmap out");
     give->add_flag("--no-weight-sets", noSets, "Leave the RGBA weights out");
     give->add_flag("--no-single-weights", noSingles, "Leave the weights per layer out");
+    bool noPictures = false;
+    give->add_flag("--no-pictures", noPictures, "Leave the layers' pictures out");
+    give->add_option("--weight-bits", hand.weightBits, "8 or 16");
+    give->add_option("--channels", hand.channels, "In which channel of a set each layer goes, such as BGRA");
+
+    std::vector<std::string> pictures;
+    std::string order = "RGBA";
+    CLI::App* weigh = app.add_subcommand("weights", "Takes layer weights in from pictures");
+    weigh->add_option("LEVEL", file, "The level file")->required();
+    weigh->add_option("PICTURES", pictures, "PNG: RGBA sets, or one named after each layer")->required();
+    weigh->add_option("--channels", order, "The order of layers in the channels of a set, such as BGRA");
+    weigh->add_option("--out", out, "Write here instead of over LEVEL");
+
+    int factor = 0;
+    std::string replaced, by, ruled;
+    CLI::App* lay = app.add_subcommand("cover", "Works on the cover");
+    lay->add_option("LEVEL", file, "The level file")->required();
+    lay->add_option("--factor", factor, "Cover samples per ground sample: 1, 2 or 4");
+    lay->add_option("--replace", replaced, "The layer that makes room everywhere");
+    lay->add_option("--by", by, "The layer that takes its place");
+    lay->add_option("--rules-of", ruled, "The layer that is laid by its rules");
+    lay->add_option("--out", out, "Write here instead of over LEVEL");
 
     CLI::App* verify = app.add_subcommand("check", "Verifies every promise of a level file");
     verify->add_option("LEVEL", file, "The level file")->required();
@@ -310,8 +377,14 @@ int main(int count, char** words) {
     }
     if (*resize) return resample(file, newSpacing, columns, rows, out.empty() ? file : out);
     if (*give) {
-        hand = {!noHeightmap, !fullRange, !noSets, !noSingles};
+        hand.heightmap = !noHeightmap;
+        hand.fitRange = !fullRange;
+        hand.weightSets = !noSets;
+        hand.weightPerLayer = !noSingles;
+        hand.pictures = !noPictures;
         return exportTo(file, other, hand);
     }
+    if (*weigh) return weights(file, pictures, order, out.empty() ? file : out);
+    if (*lay) return cover(file, factor, replaced, by, ruled, out.empty() ? file : out);
     return check(file);
 }

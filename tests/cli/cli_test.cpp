@@ -9,6 +9,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
+#include "cover/weights.h"
 #include "files/level_file.h"
 #include "files/png.h"
 #include "level/ground.h"
@@ -230,4 +231,48 @@ TEST_CASE("killing a save at any moment leaves a file that opens", "[kill]") {
         if (!left) FAIL(left.error().sentence());
         REQUIRE((left.value() == before || left.value() == after));
     }
+}
+
+TEST_CASE("weights go out and come in again bit for bit, in any order of channels") {
+    const Desk desk;
+    const Level level = hillyLevel(50, 40, 3, 6);
+    REQUIRE(saveLevel(level, desk.path / "a.jamhill"));
+    REQUIRE(desk.run("export a.jamhill out --channels BGRA --no-pictures --no-single-weights").code == 0);
+    Level bare = level;
+    for (size_t i = 1; i < bare.layers.size(); ++i) bare.layers[i].coverage = TiledGrid<uint16_t>(50, 40, 0);
+    REQUIRE(saveLevel(bare, desk.path / "b.jamhill"));
+    const Desk::Outcome in = desk.run("weights b.jamhill out/weights-1.png out/weights-2.png --channels BGRA");
+    INFO(in.text);
+    REQUIRE(in.code == 0);
+    CHECK(in.text.find("weights-1.png, blue: layer 0") != std::string::npos);
+    const Level back = desk.load("b.jamhill");
+    for (int r = 0; r < 40; ++r)
+        for (int c = 0; c < 50; ++c) REQUIRE(weightsAt(back, c, r) == weightsAt(level, c, r));
+    CHECK(desk.run("weights b.jamhill out/weights-1.png --channels RRRR").text.find("order of R, G, B and A") != std::string::npos);
+    CHECK(desk.run("weights b.jamhill out/heightmap.png --out c.jamhill").code == 0);  // one grey picture, the first layer
+    REQUIRE(desk.run("new small.jamhill --columns 20 --rows 20").code == 0);
+    CHECK(desk.run("weights small.jamhill out/weights-1.png").code == 2);
+    CHECK(desk.run("export a.jamhill out2 --weight-bits 9").code == 2);
+    REQUIRE(desk.run("export a.jamhill out2 --weight-bits 16").code == 0);
+    CHECK(fs::exists(desk.path / "out2/layers/01-layer-0/colour.png"));
+}
+
+TEST_CASE("cover is made finer, a layer replaced and rules run without a window") {
+    const Desk desk;
+    Level level = hillyLevel(50, 40, 3, 4);
+    Rule rule;
+    rule.kind = RuleKind::altitude;
+    rule.from = -1000;
+    rule.to = 1000;
+    level.layers[3].rules = {rule};
+    REQUIRE(saveLevel(level, desk.path / "a.jamhill"));
+    REQUIRE(desk.run("cover a.jamhill --factor 2 --replace \"layer 1\" --by \"layer 2\"").code == 0);
+    const Level finer = desk.load("a.jamhill");
+    CHECK(finer.coverFactor == 2);
+    CHECK(weightsAt(finer, 20, 20)[1] == 0);
+    CHECK(std::abs(weightsAt(finer, 20, 20)[2] - weightsAt(level, 10, 10)[1] - weightsAt(level, 10, 10)[2]) <= 1);
+    REQUIRE(desk.run("cover a.jamhill --rules-of \"layer 3\"").code == 0);
+    CHECK(weightsAt(desk.load("a.jamhill"), 7, 9)[3] == 255);
+    for (const char* bad : {"cover a.jamhill --factor 3", "cover a.jamhill --replace none --by \"layer 2\"", "cover a.jamhill --replace \"layer 2\" --by \"layer 2\"", "cover a.jamhill --rules-of \"layer 1\""})
+        CHECK(desk.run(bad).code == 2);
 }

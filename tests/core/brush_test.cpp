@@ -248,6 +248,7 @@ TEST_CASE("the same stroke gives the same bits on one thread and on many") {
         for (int t = 0; t < kTools; ++t) {
             Stroke s = wavyStroke(static_cast<Tool>(t), 6, 0.3, level.layers[2].id);
             s.settings.radius = 120;
+            s.settings.from = level.layers[1].id;
             REQUIRE(runStroke(level, s));
         }
         return level;

@@ -62,6 +62,10 @@ TEST_CASE("a mirrored stroke on mirrored ground is exactly mirrored, with every 
                     level.layers[1].coverage.set(c, r, covers);
                     level.layers[2].coverage.set(c, r, 0);
                 }
+            if (s.settings.tool == Tool::rinse)
+                for (int r = 0; r < 121; ++r)
+                    for (int c = 0; c < 121; ++c) level.wash.set(c, r, {9000, 20000, 40000, 50000});
+            s.settings.from = level.layers[0].id;
             const Level before = level;
             s.settings.tip = {TipShape::picture, wedge(), 25, true, false, 0.3f};
             REQUIRE(runStroke(level, s));

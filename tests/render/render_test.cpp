@@ -481,7 +481,7 @@ TEST_CASE("the shader blends layers as the processor does, to within 2 of 255", 
         {"one of them broken", [](Level& l) { l.layers[2].look.tiling = Tiling::broken; }},
         {"second scale", [](Level& l) { l.layers[0].look.farTimes = 5, l.layers[0].look.farFrom = 4, l.layers[1].look.farTimes = 3, l.layers[1].look.farFrom = 2; }},
         {"wandering", [](Level& l) { for (Layer& x : l.layers) x.look.variation = 0.5f; }},
-        {"pairs", [](Level& l) { setBlendBetween(l, l.layers[0].id, l.layers[1].id, 0.8f), setBlendBetween(l, l.layers[1].id, l.layers[2].id, 0); }},
+        {"pairs", [](Level& l) { setBlendBetween(l, l.layers[0].id, l.layers[1].id, 0.6f), setBlendBetween(l, l.layers[1].id, l.layers[2].id, 0); }},
         {"washed", [](Level& l) {
              for (int r = 0; r < 65; ++r)
                  for (int c = 0; c < 65; ++c) l.wash.set(c, r, {60000, 30000, 8000, 40000});

@@ -112,10 +112,7 @@ Status checkWish(const HandoverWish& wish) {
     if (!wish.heightmap && !wish.weightSets && !wish.weightPerLayer && !wish.pictures)
         return Error{"", "", "nothing is chosen to hand over", "choose the heightmap or the weights"};
     if (wish.weightBits != 8 && wish.weightBits != 16) return Error{"", "weight bits", "they are " + std::to_string(wish.weightBits), "use 8 or 16"};
-    std::string order = wish.channels;
-    std::sort(order.begin(), order.end());
-    if (order != "ABGR") return Error{"", "channels", "\"" + wish.channels + "\" is not an order of R, G, B and A", "write each letter once, such as RGBA or BGRA"};
-    return {};
+    return checkChannelOrder(wish.channels);
 }
 
 }  // namespace

@@ -46,7 +46,15 @@ std::string plainName(const std::string& name) {
     return out.empty() ? "layer" : out;
 }
 
-Result<std::vector<WeightChannel>> guessWeightChannels(const Level& level, const std::vector<fs::path>& files) {
+Status checkChannelOrder(const std::string& order) {
+    std::string letters = order;
+    std::sort(letters.begin(), letters.end());
+    if (letters == "ABGR") return {};
+    return Error{"", "channels", "\"" + order + "\" is not an order of R, G, B and A", "write each letter once, such as RGBA or BGRA"};
+}
+
+Result<std::vector<WeightChannel>> guessWeightChannels(const Level& level, const std::vector<fs::path>& files, const std::string& order) {
+    if (Status s = checkChannelOrder(order); !s) return s.error();
     std::vector<bool> taken(level.layers.size());
     std::vector<WeightChannel> channels;
     std::vector<std::pair<fs::path, int>> left;
@@ -66,7 +74,9 @@ Result<std::vector<WeightChannel>> guessWeightChannels(const Level& level, const
     }
     size_t next = 0;
     for (const auto& [file, n] : left)
-        for (int c = 0; c < n; ++c) {
+        for (const char letter : order) {
+            const int c = static_cast<int>(std::string("RGBA").find(letter));
+            if (c >= n) continue;
             while (next < taken.size() && taken[next]) ++next;
             if (next == taken.size()) return channels;
             taken[next] = true;

@@ -18,8 +18,10 @@ struct WeightChannel {
 };
 
 // What the channels of the files most likely mean: a file whose name holds a layer's name, written as in exports, weighs
-// that layer; the channels of the others go to the layers that are left, in their order. Errors: a file that is no PNG.
-Result<std::vector<WeightChannel>> guessWeightChannels(const Level& level, const std::vector<std::filesystem::path>& files);
+// that layer; the channels of the others go to the layers that are left, in their order. `order` says which channel of a
+// picture comes first. Errors: a file that is no PNG; an order that is not one of R, G, B and A.
+Result<std::vector<WeightChannel>> guessWeightChannels(const Level& level, const std::vector<std::filesystem::path>& files, const std::string& order = "RGBA");
+Status checkChannelOrder(const std::string& order);
 
 // A copy of the level that shows these weights. Layers that no channel names weigh nothing; rules no longer look after any
 // layer. Weights of 8 bits that sum to 255 come out bit for bit; others are brought to that sum in proportion, what rounding
