@@ -67,6 +67,7 @@ QProgressBar::chunk { background: @active; border-radius: 3px; }
 QScrollArea { background: transparent; border: none; }
 QScrollArea > QWidget > QWidget { background: transparent; }
 QDialogButtonBox { dialogbuttonbox-buttons-have-icons: 0; }
+QFrame[card="true"] { background: @back; border: 1px solid @line; border-radius: 7px; }
 QLabel[quiet="true"] { color: @quiet; }
 QLabel[heading="true"] { font-weight: bold; }
 )";

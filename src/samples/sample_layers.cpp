@@ -349,7 +349,7 @@ struct Sample {
     double tileSize;
     float blend, relief;
     Tiling tiling;
-    float variation;
+    float variation, wash;  // wash: stone takes less of it than what grows
     Texture (*make)();
 };
 
@@ -357,19 +357,19 @@ struct Sample {
 
 Status makeSampleLayers(const std::filesystem::path& folder) {
     const Sample samples[] = {
-        {"01-meadow-grass", "Meadow grass", 3.0, 0.55f, 0.035f, Tiling::broken, 0.22f, [] { return turf(kMeadow, 11); }},
-        {"02-dry-grass", "Dry grass", 3.4, 0.5f, 0.035f, Tiling::broken, 0.18f, [] { return turf(kStraw, 19); }},
-        {"03-orchard-soil", "Orchard soil", 3.2, 0.65f, 0.05f, Tiling::broken, 0.12f, soil},
-        {"04-worn-gravel", "Worn gravel", 2.4, 0.75f, 0.035f, Tiling::broken, 0.1f, gravel},
-        {"05-limestone", "Limestone", 7.0, 0.7f, 0.05f, Tiling::broken, 0.12f, rock},
-        {"06-chalk", "Chalk", 6.0, 0.7f, 0.04f, Tiling::broken, 0.06f, chalk},
-        {"07-pond-silt", "Pond silt", 4.0, 0.45f, 0.02f, Tiling::plain, 0.1f, silt},
-        {"08-clover", "Clover", 2.2, 0.5f, 0.03f, Tiling::broken, 0.15f, clover},
-        {"09-leaf-litter", "Leaf litter", 2.0, 0.6f, 0.03f, Tiling::broken, 0.12f, leafLitter},
-        {"10-straw-mulch", "Straw mulch", 2.6, 0.65f, 0.03f, Tiling::broken, 0.08f, strawMulch},
-        {"11-scree", "Scree", 4.4, 0.8f, 0.05f, Tiling::broken, 0.1f, scree},
-        {"12-moss", "Moss", 3.0, 0.6f, 0.04f, Tiling::broken, 0.12f, moss},
-        {"13-cobbles", "Cobbles", 2.8, 0.8f, 0.04f, Tiling::plain, 0.06f, cobbles},
+        {"01-meadow-grass", "Meadow grass", 3.0, 0.55f, 0.035f, Tiling::broken, 0.22f, 1.0f, [] { return turf(kMeadow, 11); }},
+        {"02-dry-grass", "Dry grass", 3.4, 0.5f, 0.035f, Tiling::broken, 0.18f, 1.0f, [] { return turf(kStraw, 19); }},
+        {"03-orchard-soil", "Orchard soil", 3.2, 0.65f, 0.05f, Tiling::broken, 0.12f, 0.6f, soil},
+        {"04-worn-gravel", "Worn gravel", 2.4, 0.75f, 0.035f, Tiling::broken, 0.1f, 0.25f, gravel},
+        {"05-limestone", "Limestone", 7.0, 0.7f, 0.05f, Tiling::broken, 0.12f, 0.3f, rock},
+        {"06-chalk", "Chalk", 6.0, 0.7f, 0.04f, Tiling::broken, 0.06f, 0.12f, chalk},
+        {"07-pond-silt", "Pond silt", 4.0, 0.45f, 0.02f, Tiling::plain, 0.1f, 0.4f, silt},
+        {"08-clover", "Clover", 2.2, 0.5f, 0.03f, Tiling::broken, 0.15f, 1.0f, clover},
+        {"09-leaf-litter", "Leaf litter", 2.0, 0.6f, 0.03f, Tiling::broken, 0.12f, 0.7f, leafLitter},
+        {"10-straw-mulch", "Straw mulch", 2.6, 0.65f, 0.03f, Tiling::broken, 0.08f, 0.5f, strawMulch},
+        {"11-scree", "Scree", 4.4, 0.8f, 0.05f, Tiling::broken, 0.1f, 0.3f, scree},
+        {"12-moss", "Moss", 3.0, 0.6f, 0.04f, Tiling::broken, 0.12f, 0.8f, moss},
+        {"13-cobbles", "Cobbles", 2.8, 0.8f, 0.04f, Tiling::plain, 0.06f, 0.15f, cobbles},
     };
     std::filesystem::remove_all(folder);  // layers of an earlier list
     Status outcome;
@@ -380,6 +380,7 @@ Status makeSampleLayers(const std::filesystem::path& folder) {
         layer.blend = s.blend;
         layer.look.tiling = s.tiling;
         layer.look.variation = s.variation;
+        layer.look.wash = s.wash;
         if (outcome = s.make().save(folder / s.folder, layer, s.relief); !outcome) return outcome;
     }
     return outcome;

@@ -3,17 +3,23 @@
 #include <QGuiApplication>
 #include <QScreen>
 #include <QSettings>
+#include <QTemporaryDir>
 #include <QTest>
 #include <QTimer>
 #include <QToolButton>
+#include <cmath>
 #include <cstdio>
 
+#include "base/noise.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "level/ground.h"
 #include "main_window.h"
 #include "panels/import_dialog.h"
+#include "panels/layer_dialog.h"
+#include "panels/layer_panel.h"
 #include "panels/layout_dialog.h"
+#include "panels/near_far.h"
 #include "panels/sheet.h"
 #include "panels/whole_panel.h"
 #include "start.h"
@@ -69,6 +75,27 @@ private:
     Session& session_;
     QString folder_;
 };
+
+// A picture like a photograph of trodden earth, lit from one side, whose edges do not meet.
+void seamDialog(MainWindow& window, Photographer& photo) {
+    QImage earth(480, 480, QImage::Format_RGB32);
+    for (int y = 0; y < 480; ++y)
+        for (int x = 0; x < 480; ++x) {
+            const auto px = static_cast<float>(x), py = static_cast<float>(y);
+            const float clods = fractalNoise(px / 26, py / 26, 3, 5, 0.6f), crack = std::abs(gradientNoise(px / 40, py / 40, 9)) < 0.035f ? 0.62f : 1.f;
+            const float stone = gradientNoise(px / 11, py / 11, 21) > 0.52f ? 1.35f : 1.f, spot = std::hypot(px - 350, py - 130) < 46 ? 0.66f : 1.f;
+            const float v = (0.62f + 0.42f * clods) * crack * stone * spot * (0.72f + 0.0011f * px);
+            const auto byte = [v](float c) { return static_cast<int>(std::clamp(v * c, 0.f, 255.f)); };
+            earth.setPixel(x, y, qRgb(byte(176), byte(136), byte(96)));
+        }
+    const QTemporaryDir folder;
+    earth.save(folder.filePath("orchard track_colour.png"));
+    LayerDialog dialog(wishesFor({folder.filePath("orchard track_colour.png")}), false, &window);
+    dialog.show();
+    dialog.move(270, 70);
+    photo.take("seams");
+    dialog.close();
+}
 
 }  // namespace
 
@@ -129,11 +156,46 @@ int main(int count, char** words) {
     window.bench()->say({});
 
     session.setStation(Station::cover);
-    session.setLayer(session.level().layers[3].id);
+    const auto choose = [&](const char* name) {
+        for (const Layer& l : session.level().layers) if (l.name == name) session.setLayer(l.id);
+    };
+    const auto part = [&](const char* name) { window.sheet()->findChild<QToolButton*>(name)->click(); };
+    choose("Worn gravel");
     session.changeSettings([](StrokeSettings& s) { s.radius = 5; });
-    photo.stand(52, 26, 9, 330, -20);
+    photo.stand(150, 120, 9, 205, -17);
     photo.hover(0.5, 0.6);
     photo.take("cover");
+
+    // How a layer is laid, with the place from near and far.
+    choose("Meadow grass");
+    part("partLayer");
+    photo.stand(176, 214, 16, 345, -16);
+    photo.hover(0.44, 0.6);
+    for (int i = 0; i < 100 && !window.sheet()->layer()->nearFar()->upToDate(); ++i) QTest::qWait(40);
+    photo.take("layer");
+
+    // Rock that a rule would lay on steep ground, before it is kept.
+    choose("Moss");
+    part("partRules");
+    photo.stand(46, -322, 20, 196, -12);
+    photo.hover(0.5, 0.6);
+    photo.take("rules");
+
+    // Where textures would stretch if rock were laid from above alone.
+    part("partBrush");
+    photo.stand(350, -120, 130, 330, -12);
+    session.edit("From above", [](Level& l) { for (Layer& x : l.layers) if (x.name == "Limestone") x.sides = false; });
+    look = window.view()->look();
+    look.overlay = Overlay::stretch;
+    window.view()->setLook(look);
+    session.setStation(Station::shape);
+    photo.hover(0.5, 0.5);
+    photo.take("stretch");
+    window.view()->setLook(Look());
+    session.undo();
+    session.setStation(Station::cover);
+    photo.settle();
+    seamDialog(window, photo);
 
     session.setStation(Station::light);
     session.edit("Turn the sun", [](Level& l) { l.sun = {95, 14}; });

@@ -199,6 +199,11 @@ Bench::Bench(Session& session, GroundView& view, const Surveyor& surveyor, Shelf
         QSettings().setValue("thumbnail", v);
     });
     connect(layers_, &LayerStrip::resized, large, [this, large] { large->setValue(layers_->thumbnail()); });
+    // The chosen layer is always to be seen, however it was chosen.
+    connect(&session, &Session::layerChosen, scroll, [this, scroll, &session] {
+        const QRect tile = layers_->tile(session.level().layerIndex(session.layer()));
+        if (!tile.isEmpty()) scroll->ensureVisible(tile.center().x(), tile.top(), tile.width(), 0);
+    });
     auto* top = new QHBoxLayout;
     top->addWidget(find, 1);
     top->addWidget(large);

@@ -13,12 +13,12 @@
 namespace jam {
 
 namespace {
-constexpr int kHeight = 96, kGap = 4, kWords = 34;
+constexpr int kHeight = 116, kGap = 4, kWords = 34;
 constexpr double kEyes = 1.7;
 }  // namespace
 
 NearFar::NearFar(Session& session, GroundView& view, QWidget* parent) : QWidget(parent), session_(session), view_(view) {
-    setFixedHeight(2 * kHeight + kGap + kWords);
+    setFixedHeight(kHeight + kWords);
     setToolTip(tr("The ground at the cursor from walking height, and from %1 m above.").arg(kFarMetres));
     soon_.setSingleShot(true);
     soon_.setInterval(400);
@@ -39,7 +39,7 @@ void NearFar::look() {
     glm::dvec3 at(level.originX + level.width() / 2, 0, level.originZ + level.depth() / 2);
     if (session_.cursor()) at = *session_.cursor();
     at.y = altitudeAt(level, at.x, at.z);
-    const int width = static_cast<int>(this->width() * devicePixelRatioF()), height = static_cast<int>(kHeight * devicePixelRatioF());
+    const int width = static_cast<int>((this->width() - kGap) / 2 * devicePixelRatioF()), height = static_cast<int>(kHeight * devicePixelRatioF());
     Camera near;
     near.width = width;
     near.height = height;
@@ -70,17 +70,18 @@ void NearFar::look() {
 void NearFar::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::Antialiasing);
-    const auto picture = [&](const QImage& image, int y, const QString& words) {
+    const int half = (width() - kGap) / 2;
+    const auto picture = [&](const QImage& image, int x, const QString& words) {
         QPainterPath round;
-        round.addRoundedRect(QRectF(0, y, width(), kHeight), 6, 6);
+        round.addRoundedRect(QRectF(x, 0, half, kHeight), 6, 6);
         p.save();
         p.setClipPath(round);
-        p.fillRect(QRect(0, y, width(), kHeight), theme().line);
-        if (!image.isNull()) p.drawImage(QPoint(0, y), image);
+        p.fillRect(QRect(x, 0, half, kHeight), theme().line);
+        if (!image.isNull()) p.drawImage(QPoint(x, 0), image);
         QFont f = font();
         f.setPixelSize(11);
         p.setFont(f);
-        const QRect tag(6, y + 6, p.fontMetrics().horizontalAdvance(words) + 10, 16);
+        const QRect tag(x + 6, 6, p.fontMetrics().horizontalAdvance(words) + 10, 16);
         p.setPen(Qt::NoPen);
         p.setBrush(QColor(20, 18, 24, 150));
         p.drawRoundedRect(tag, 4, 4);
@@ -89,10 +90,10 @@ void NearFar::paintEvent(QPaintEvent*) {
         p.restore();
     };
     picture(near_, 0, tr("walking"));
-    picture(far_, kHeight + kGap, tr("from %1 m above").arg(kFarMetres));
+    picture(far_, half + kGap, tr("from %1 m above").arg(kFarMetres));
     p.setPen(theme().quiet);
     const QString judged = visible_ < 0.1 ? tr("not to be seen") : visible_ < 0.35 ? tr("hardly to be seen") : tr("plain to see");
-    p.drawText(QRect(0, 2 * kHeight + kGap + 2, width(), kWords - 2), Qt::AlignVCenter | Qt::TextWordWrap,
+    p.drawText(QRect(0, kHeight + 2, width(), kWords - 2), Qt::AlignVCenter | Qt::TextWordWrap,
                name_.isEmpty() ? QString() : tr("Repeat of %1 from above: %2 %, %3.").arg(name_).arg(std::lround(visible_ * 100)).arg(judged));
 }
 

@@ -118,7 +118,7 @@ void RulesPanel::show() {
     cover_->setEnabled(!l->alive && !l->kept);
     alive_->setEnabled(!l->kept);
     alive_->setChecked(l->alive);
-    emit hinted(l->rules.empty() ? QString() : l->alive ? tr("%1, alive").arg(l->rules.size()) : QString::number(l->rules.size()));
+    emit hinted(l->rules.empty() ? QString() : l->alive ? tr("alive") : QString::number(l->rules.size()));
     const auto sameShape = [&] {
         if (shownLayer_ != l->id || shown_.size() != l->rules.size()) return false;
         for (size_t i = 0; i < shown_.size(); ++i) if (shown_[i].kind != l->rules[i].kind) return false;
@@ -146,7 +146,7 @@ QWidget* RulesPanel::ruleFields(int index) {
     box->setObjectName("rule");
     box->setProperty("card", true);
     auto* c = new QVBoxLayout(box);
-    c->setContentsMargins(8, 6, 8, 6);
+    c->setContentsMargins(6, 6, 6, 6);
     c->setSpacing(4);
     auto* head = new QHBoxLayout;
     head->setSpacing(4);
@@ -169,8 +169,8 @@ QWidget* RulesPanel::ruleFields(int index) {
         b->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         b->setMinimumContentsLength(5);
     }
-    head->addWidget(way, 2);
-    head->addWidget(kind, 3);
+    head->addWidget(way, 5);
+    head->addWidget(kind, 6);
     c->addLayout(head);
     const auto at = [index](std::vector<Rule>& rules) -> Rule& { return rules[static_cast<size_t>(index)]; };
     connect(way, &QComboBox::activated, this, [=, this](int i) { change(tr("Rule"), [=](std::vector<Rule>& r) { at(r).way = static_cast<RuleWay>(i); }); });

@@ -26,7 +26,7 @@ public:
 
 signals:
     void said(const QString& sentence);
-    // Few words for the heading: "3, alive".
+    // A word for the heading: how many, or "alive".
     void hinted(const QString& hint);
 
 private:

@@ -188,7 +188,7 @@ QWidget* Sheet::coverPage() {
         b->setObjectName(part.id);
         b->setText(part.name);
         b->setCheckable(true);
-        b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+        b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         group->addButton(b);
         row->addWidget(b);
         connect(b, &QToolButton::toggled, part.shows, &QWidget::setVisible);
@@ -199,7 +199,7 @@ QWidget* Sheet::coverPage() {
     c->addStretch();
     group->buttons().front()->setChecked(true);
     auto* rulesButton = group->buttons().back();
-    connect(rules_, &RulesPanel::hinted, rulesButton, [rulesButton](const QString& hint) { rulesButton->setText(hint.isEmpty() ? tr("Rules") : tr("Rules: %1").arg(hint)); });
+    connect(rules_, &RulesPanel::hinted, rulesButton, [rulesButton](const QString& hint) { rulesButton->setText(hint.isEmpty() ? tr("Rules") : tr("Rules · %1").arg(hint)); });
     connect(layer_, &LayerPanel::menuWanted, this, &Sheet::layerMenuWanted);
     connect(layer_, &LayerPanel::picturesWanted, this, &Sheet::layerPicturesWanted);
     return page;
