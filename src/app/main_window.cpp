@@ -79,7 +79,7 @@ MainWindow::MainWindow(Session& session, std::vector<Layer> layers, std::unique_
     connect(sheet_, &Sheet::handOverWanted, this, &MainWindow::handOverTo);
     connect(sheet_, &Sheet::layerPicturesWanted, this, &MainWindow::swapPictures);
     connect(sheet_, &Sheet::coverFactorWanted, this, &MainWindow::changeCover);
-    connect(sheet_->rules(), &RulesPanel::said, this, &MainWindow::say);
+    connect(sheet_->rules(), &RulesPanel::workWanted, this, &MainWindow::workOn);
     connect(bench_->layers(), &LayerStrip::addWanted, this, &MainWindow::addLayerMenu);
     connect(bench_->layers(), &LayerStrip::menuWanted, this, [this](uint32_t, const QPoint& at) { layerMenu(at); });
     connect(sheet_, &Sheet::wholeShown, this, [this](bool on) { (*actions_)["whole"]->setChecked(on); });

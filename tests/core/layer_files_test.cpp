@@ -28,14 +28,6 @@ namespace fs = std::filesystem;
 
 namespace {
 
-std::vector<Raster<uint8_t>> weightsOf(const Level& level) {
-    std::vector<Raster<uint8_t>> planes(level.layers.size(), Raster<uint8_t>(level.coverColumns(), level.coverRows()));
-    std::vector<View<uint8_t>> views;
-    for (auto& p : planes) views.push_back(p.view());
-    readWeights(level, level.coverBounds(), views);
-    return planes;
-}
-
 bool sameWeights(const Level& a, const Level& b) {
     const auto p = weightsOf(a), q = weightsOf(b);
     for (size_t i = 0; i < p.size(); ++i)

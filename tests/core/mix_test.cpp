@@ -16,14 +16,6 @@ using namespace jam::test;
 
 namespace {
 
-std::vector<Raster<uint8_t>> weightsOf(const Level& level) {
-    std::vector<Raster<uint8_t>> planes(level.layers.size(), Raster<uint8_t>(level.coverColumns(), level.coverRows()));
-    std::vector<View<uint8_t>> views;
-    for (auto& p : planes) views.push_back(p.view());
-    readWeights(level, level.coverBounds(), views);
-    return planes;
-}
-
 void write(Level& level, const std::vector<Raster<uint8_t>>& planes) {
     std::vector<View<const uint8_t>> views;
     for (const auto& p : planes) views.push_back(p.view());

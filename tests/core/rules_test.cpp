@@ -2,6 +2,7 @@
 #include <catch2/catch.hpp>
 
 #include <cmath>
+#include <functional>
 
 #include "cover/mix.h"
 #include "cover/paint.h"
@@ -197,6 +198,22 @@ TEST_CASE("living rules follow the ground, and hand paint stays", "[property]") 
     CHECK(checkLevel(level).empty());
     REQUIRE(bakeRules(level, rock));
     CHECK(std::abs(level.layer(rock)->coverage.at(68, 64) - 65535 * given.at(68, 64)) <= 1);
+}
+
+TEST_CASE("rules and rasters that do not belong together are found") {
+    const Level sound = ramp(20);
+    const auto finds = [&](const std::function<void(Level&)>& spoil) {
+        Level level = sound;
+        spoil(level);
+        return !checkLevel(level).empty();
+    };
+    CHECK_FALSE(finds([](Level&) {}));
+    CHECK(finds([](Level& l) { l.layers[1].alive = true; }));
+    CHECK(finds([](Level& l) { l.layers[1].base = TiledGrid<uint16_t>(65, 65, 0); }));
+    CHECK(finds([](Level& l) { l.layers[1].rules.resize(kMaxRules + 1); }));
+    CHECK(finds([](Level& l) { l.pairs.push_back({1, 999, 0.5f}); }));
+    CHECK(finds([](Level& l) { l.wash = TiledGrid<Wash>(64, 65, {}); }));
+    CHECK_FALSE(finds([](Level& l) { wakeRules(l, l.layers[1].id, true); }));
 }
 
 TEST_CASE("a rule that follows a layer follows its painting") {

@@ -1,5 +1,7 @@
 #include "levels.h"
 
+#include "cover/weights.h"
+
 #include <sstream>
 
 #include "base/noise.h"
@@ -71,6 +73,14 @@ double between(Random& random, double low, double high) {
 }
 int wholeBetween(Random& random, int low, int high) {
     return low + static_cast<int>(random() % static_cast<unsigned>(high - low + 1));
+}
+
+std::vector<Raster<uint8_t>> weightsOf(const Level& level) {
+    std::vector<Raster<uint8_t>> planes(level.layers.size(), Raster<uint8_t>(level.coverColumns(), level.coverRows()));
+    std::vector<View<uint8_t>> views;
+    for (auto& p : planes) views.push_back(p.view());
+    readWeights(level, level.coverBounds(), views);
+    return planes;
 }
 
 }  // namespace jam::test

@@ -3,6 +3,7 @@
 
 #include <random>
 #include <string>
+#include <vector>
 
 #include "level/level.h"
 
@@ -20,6 +21,9 @@ Level drawnLevel(const std::string& picture);
 
 // Smooth random hills, and random coverage of every layer; the same seed gives the same level.
 Level hillyLevel(int columns, int rows, uint32_t seed, int layers = 3);
+
+// The weights of all layers over the whole cover, by layer index.
+std::vector<Raster<uint8_t>> weightsOf(const Level& level);
 
 using Random = std::mt19937;
 double between(Random& random, double low, double high);

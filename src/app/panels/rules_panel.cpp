@@ -11,7 +11,6 @@
 
 #include "cover/rules.h"
 #include "files/layer_json.h"
-#include "jobs.h"
 #include "panels/number_field.h"
 #include "theme.h"
 
@@ -59,7 +58,7 @@ Rule usualRule(RuleKind kind, const Session& session) {
 
 }  // namespace
 
-RulesPanel::RulesPanel(Session& session, Jobs& jobs, QWidget* parent) : QWidget(parent), session_(session), jobs_(jobs) {
+RulesPanel::RulesPanel(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
     auto* c = new QVBoxLayout(this);
     c->setContentsMargins(0, 0, 0, 0);
     c->setSpacing(6);
@@ -244,32 +243,18 @@ void RulesPanel::leave() {
     if (std::exchange(mine_, false)) session_.dropPreview();
 }
 
-void RulesPanel::work(const QString& what, std::function<bool(Level&, const Context&)> job) {
-    leave();
-    auto made = std::make_shared<std::optional<Level>>();
-    const uint64_t serial = session_.history().serial();
-    const bool began = jobs_.start(
-        what, [made, job, level = session_.history().now()](const Context& c) mutable { if (job(level, c)) made->emplace(std::move(level)); },
-        [this, made, what, serial] {
-            if (!*made) return emit said(tr("“%1” was cancelled; nothing changed.").arg(what));
-            if (session_.history().serial() != serial) return emit said(tr("The level changed meanwhile; do it again."));
-            session_.edit(what, [&](Level& l) { l = **made; });
-        });
-    if (!began) emit said(tr("Wait until “%1” is done.").arg(jobs_.what()));
-    show();
-}
-
 void RulesPanel::coverEverywhere() {
-    work(tr("Cover by rule"), [id = session_.layer()](Level& l, const Context& c) { return bakeRules(l, id, c); });
+    emit workWanted(tr("Cover by rule"), [id = session_.layer()](Level& l, const Context& c) { return bakeRules(l, id, c); });
 }
 
 void RulesPanel::setAlive(bool on) {
     if (!on) return session_.edit(tr("Let rules rest"), [id = session_.layer()](Level& l) { restRules(l, id); });
-    work(tr("Wake rules"), [id = session_.layer()](Level& l, const Context&) {
+    emit workWanted(tr("Wake rules"), [id = session_.layer()](Level& l, const Context&) {
         // A layer that shows nothing yet has no paint worth keeping.
         wakeRules(l, id, l.layer(id)->coverage.presentTiles() > 0);
         return true;
     });
+    show();  // the box is checked when it is done
 }
 
 }  // namespace jam

@@ -4,6 +4,7 @@
 #include <QTimer>
 #include <QWidget>
 
+#include "base/context.h"
 #include "session.h"
 
 class QCheckBox;
@@ -13,19 +14,18 @@ class QVBoxLayout;
 
 namespace jam {
 
-class Jobs;
-
 class RulesPanel : public QWidget {
     Q_OBJECT
 public:
-    RulesPanel(Session& session, Jobs& jobs, QWidget* parent = nullptr);
+    explicit RulesPanel(Session& session, QWidget* parent = nullptr);
 
     // Ends the preview, if it is one of this panel's.
     void leave();
     bool busy() const { return soon_.isActive(); }
 
 signals:
-    void said(const QString& sentence);
+    // Work that may take long, as one undo step, off the interface thread.
+    void workWanted(const QString& what, std::function<bool(Level&, const Context&)> job);
     // A word for the heading: how many, or "alive".
     void hinted(const QString& hint);
 
@@ -36,11 +36,8 @@ private:
     void preview();
     void coverEverywhere();
     void setAlive(bool on);
-    // Works on a copy of the level off the interface thread and makes it one undo step.
-    void work(const QString& what, std::function<bool(Level&, const Context&)> job);
 
     Session& session_;
-    Jobs& jobs_;
     QVBoxLayout* rows_;
     QLabel* none_;
     QCheckBox *preview_, *alive_;

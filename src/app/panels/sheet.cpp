@@ -177,7 +177,7 @@ QWidget* Sheet::coverPage() {
     auto* c = column(page);
     // Brush, layer and its rules, one at a time.
     auto* brush = new BrushFields(session_, page);
-    rules_ = new RulesPanel(session_, jobs_, page);
+    rules_ = new RulesPanel(session_, page);
     layer_ = new LayerPanel(session_, view_, *rules_, page);
     auto* row = new QHBoxLayout;
     row->setSpacing(3);

@@ -46,6 +46,18 @@ void dabMask(const Dab& dab, int x0, int z, int n, float strength, float* mask);
 // whole vectors of them; the mask is 0 outside.
 Region dabSpan(const Dab& dab, const Region& within, int z);
 
+// f(x, z, mask) for every sample that the dab reaches, row by row; for kernels whose own work outweighs the call.
+template <class F>
+void eachDabSample(const Dab& dab, float strength, F f) {
+    std::vector<float> mask(static_cast<size_t>(std::max(dab.region.width(), 0)));
+    for (int z = dab.region.z0; z < dab.region.z1; ++z) {
+        const Region span = dabSpan(dab, dab.region, z);
+        if (span.empty()) continue;
+        dabMask(dab, span.x0, z, span.width(), strength, mask.data());
+        for (int i = 0; i < span.width(); ++i) f(span.x0 + i, z, mask[static_cast<size_t>(i)]);
+    }
+}
+
 // Rows of a dab from which several threads pay off.
 constexpr int kRowsPerThread = 192;
 

@@ -22,24 +22,12 @@ uint16_t moved(uint16_t now, float goal, float mask) {
 
 bool changeable(const Level& level, size_t i) { return i > 0 && !level.layers[i].hidden && !level.layers[i].kept; }
 
-// f(x, z, mask) for the samples that the dab reaches.
-template <class F>
-void eachSample(const Dab& dab, float share, F f) {
-    std::vector<float> mask(static_cast<size_t>(dab.region.width()));
-    for (int z = dab.region.z0; z < dab.region.z1; ++z) {
-        const Region span = dabSpan(dab, dab.region, z);
-        if (span.empty()) continue;
-        dabMask(dab, span.x0, z, span.width(), share, mask.data());
-        for (int i = 0; i < span.width(); ++i) f(span.x0 + i, z, mask[static_cast<size_t>(i)]);
-    }
-}
-
 // Moves a layer's coverage below the dab towards goal(x, z, now).
 template <class Goal>
 void moveCover(TiledGrid<uint16_t>& grid, const Dab& dab, float share, Goal goal) {
     Raster<uint16_t> cover(dab.region.width(), dab.region.depth());
     grid.read(dab.region, cover.view());
-    eachSample(dab, share, [&](int x, int z, float mask) {
+    eachDabSample(dab, share, [&](int x, int z, float mask) {
         uint16_t& c = cover.at(x - dab.region.x0, z - dab.region.z0);
         c = moved(c, goal(x, z, c), mask);
     });

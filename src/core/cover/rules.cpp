@@ -300,18 +300,12 @@ Region ruleCover(Level& level, const Level& origin, const Dab& dab, float share,
     Raster<uint16_t> cover(dab.region.width(), dab.region.depth());
     readRules(origin, l.rules, dab.region, given.view());
     l.coverage.read(dab.region, cover.view());
-    std::vector<float> mask(static_cast<size_t>(dab.region.width()));
-    for (int z = dab.region.z0; z < dab.region.z1; ++z) {
-        const Region span = dabSpan(dab, dab.region, z);
-        if (span.empty()) continue;
-        dabMask(dab, span.x0, z, span.width(), share, mask.data());
-        for (int i = 0; i < span.width(); ++i) {
-            uint16_t& c = cover.at(span.x0 + i - dab.region.x0, z - dab.region.z0);
-            const float way = given.at(span.x0 + i - dab.region.x0, z - dab.region.z0) * 65535 - c, step = way * mask[static_cast<size_t>(i)];
-            // At least one step, so that the finest share still gets there.
-            if (step != 0 && std::abs(way) >= 0.5f) c = static_cast<uint16_t>(c + std::lround(std::copysign(std::max(std::abs(step), 0.5f), step)));
-        }
-    }
+    eachDabSample(dab, share, [&](int x, int z, float mask) {
+        uint16_t& c = cover.at(x - dab.region.x0, z - dab.region.z0);
+        const float way = given.at(x - dab.region.x0, z - dab.region.z0) * 65535 - c, step = way * mask;
+        // At least one step, so that the finest share still gets there.
+        if (step != 0 && std::abs(way) >= 0.5f) c = static_cast<uint16_t>(c + std::lround(std::copysign(std::max(std::abs(step), 0.5f), step)));
+    });
     l.coverage.write(dab.region, cover.view());
     if (l.alive) changeHeld(l, dab, share, rowKernels().thin, 0);
     return dab.region;

@@ -13,14 +13,7 @@ Region eachWash(Level& level, const Dab& dab, float share, F f) {
     if (dab.region.empty()) return {};
     Raster<Wash> wash(dab.region.width(), dab.region.depth());
     level.wash.read(dab.region, wash.view());
-    std::vector<float> mask(static_cast<size_t>(dab.region.width()));
-    for (int z = dab.region.z0; z < dab.region.z1; ++z) {
-        const Region span = dabSpan(dab, dab.region, z);
-        if (span.empty()) continue;
-        dabMask(dab, span.x0, z, span.width(), share, mask.data());
-        for (int i = 0; i < span.width(); ++i)
-            if (mask[static_cast<size_t>(i)] > 0) f(wash.at(span.x0 + i - dab.region.x0, z - dab.region.z0), mask[static_cast<size_t>(i)]);
-    }
+    eachDabSample(dab, share, [&](int x, int z, float mask) { if (mask > 0) f(wash.at(x - dab.region.x0, z - dab.region.z0), mask); });
     level.wash.write(dab.region, wash.view());
     return dab.region;
 }

@@ -37,8 +37,14 @@ bool checkShape(const Level& level, std::vector<std::string>& wrong) {
             wrong.push_back("Layer \"" + l.name + "\" is not the size of the cover.");
         if (!layers.insert(l.id).second || l.id >= level.nextId) wrong.push_back("Layer \"" + l.name + "\" has a bad id.");
         if (!l.colour) wrong.push_back("Layer \"" + l.name + "\" has no colour picture.");
-        if (!(l.tileSize >= 0.05 && l.tileSize <= 1000)) wrong.push_back("Layer \"" + l.name + "\" has a bad tile size.");
+        if (!(l.tileSize >= kMinTile && l.tileSize <= kMaxTile)) wrong.push_back("Layer \"" + l.name + "\" has a bad tile size.");
+        for (const auto grid : {&Layer::base, &Layer::held})
+            if ((l.*grid).columns() != (l.alive ? level.coverColumns() : 0)) wrong.push_back("Layer \"" + l.name + "\" has rules and rasters that do not belong together.");
+        if (l.rules.size() > kMaxRules) wrong.push_back("Layer \"" + l.name + "\" has too many rules.");
     }
+    for (const BlendPair& p : level.pairs)
+        if (!layers.contains(p.one) || !layers.contains(p.other) || p.one >= p.other) wrong.push_back("A blend is set for layers that do not exist.");
+    if (level.wash.columns() != level.columns || level.wash.rows() != level.rows) wrong.push_back("The wash is not the size of the level.");
     return wrong.size() == before;
 }
 
