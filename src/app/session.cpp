@@ -5,11 +5,23 @@
 #include "level/ground.h"
 #include "cover/rules.h"
 #include "cover/weights.h"
+#include "files/material.h"
 
 namespace jam {
 
 namespace {
 constexpr qint64 kGestureMs = 1500;  // a pause longer than this ends a gesture
+
+}  // namespace
+
+namespace {
+
+// The height of a layer's pictures, for breaking up by it; null for other work, or when they do not decode.
+std::shared_ptr<const Raster<float>> reliefFor(const StrokeSettings& s, const Level& level) {
+    if (s.tool != Tool::breakUp || s.breakBy != BreakBy::height || !level.layer(s.layer)) return nullptr;
+    const Result<Material> m = makeMaterial(*level.layer(s.layer), 128);
+    return m ? std::make_shared<const Raster<float>>(heightOf(m.value())) : nullptr;
+}
 
 }  // namespace
 
@@ -238,7 +250,7 @@ void Session::beginStroke(const glm::dvec3& at, float pressure, bool inverted) {
     }
     if (!mayStroke(s)) return;
     strokePyramid_ = pyramid_;
-    stroker_.emplace(s, history_.now(), s.tool == Tool::restore ? restoreReference() : nullptr);
+    stroker_.emplace(s, history_.now(), s.tool == Tool::restore ? restoreReference() : nullptr, reliefFor(s, level_));
     continueStroke(at, pressure, 0);
 }
 

@@ -12,6 +12,7 @@
 #include "shape/whole.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
+#include "files/material.h"
 #include "files/stroke_file.h"
 #include "files/weights_file.h"
 #include "survey/check.h"
@@ -101,8 +102,15 @@ int stroke(const std::string& file, const std::string& strokes, const std::strin
         if (!read) return refuse(read);
         before = std::make_shared<const Level>(read.take());
     }
-    for (const Stroke& s : list.value())
-        if (const Result<Change> r = runStroke(level, s, before); !r) return refuse(r);
+    for (const Stroke& s : list.value()) {
+        std::shared_ptr<const Raster<float>> relief;
+        if (s.settings.tool == Tool::breakUp && s.settings.breakBy == BreakBy::height) {
+            const Result<Material> m = makeMaterial(*level.layer(s.settings.layer), 128);
+            if (!m) return refuse(m);
+            relief = std::make_shared<const Raster<float>>(heightOf(m.value()));
+        }
+        if (const Result<Change> r = runStroke(level, s, before, relief); !r) return refuse(r);
+    }
     if (const Status s = saveLevel(level, out.empty() ? file : out); !s) return refuse(s);
     return 0;
 }

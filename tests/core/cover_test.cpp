@@ -206,3 +206,41 @@ TEST_CASE("the finest strength of softening and carrying still has an effect") {
     carryCover(level, dab, 1e-6f, mix);
     CHECK(level.layers[1].coverage.at(60, 48) == kFullCover - 1);
 }
+
+TEST_CASE("an edge breaks up by the layer's own height, or by a picture tip") {
+    // A soft edge from west to east.
+    Level level = flatLevel(97, 97, 2);
+    for (int r = 0; r < 97; ++r)
+        for (int c = 0; c < 97; ++c) level.layers[1].coverage.set(c, r, static_cast<uint16_t>(std::clamp((c - 28) / 40.0, 0.0, 1.0) * 65535));
+    level.layers[1].tileSize = 8;
+    // Tall in the north half of every repeat.
+    auto relief = std::make_shared<Raster<float>>(16, 16);
+    for (int y = 0; y < 16; ++y)
+        for (int x = 0; x < 16; ++x) relief->at(x, y) = y < 8 ? 1.f : 0.f;
+    Stroke s = over(Tool::breakUp, level.layers[1].id, 1);
+    s.settings.radius = 30;
+    s.settings.breakBy = BreakBy::height;
+    Level broken = level;
+    REQUIRE(runStroke(broken, s, {}, relief));
+    const auto at = [](const Level& l, int c, int r) { return static_cast<int>(l.layers[1].coverage.at(c, r)); };
+    // World z of row r is r - 48: rows whose z lies in [0, 4) of 8 m are tall.
+    CHECK(at(broken, 48, 50) > at(level, 48, 50) + 15000);
+    CHECK(at(broken, 48, 54) < at(level, 48, 54) - 15000);
+    CHECK(at(broken, 90, 54) == 65535);  // solid parts stay
+    CHECK(at(broken, 10, 50) == 0);      // and bare ones
+    // Without the pictures, noise does it.
+    Level plain = level;
+    REQUIRE(runStroke(plain, s));
+    CHECK_FALSE(plain == broken);
+    CHECK_FALSE(plain == level);
+    // A tip that is white in the west and black in the east.
+    s.settings.breakBy = BreakBy::tip;
+    CHECK_FALSE(runStroke(plain, s));
+    s.settings.tip = {TipShape::picture, std::make_shared<TipPicture>(TipPicture{"Halves", 4, {1, 1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0}}), 0, false, false, 0};
+    s.points = {{0, 0, 1, 0}};
+    s.settings.flow = false;
+    Level stamped = level;
+    REQUIRE(runStroke(stamped, s));
+    CHECK(at(stamped, 40, 48) > at(level, 40, 48));
+    CHECK(at(stamped, 56, 48) < at(level, 56, 48));
+}

@@ -177,7 +177,7 @@ TEST_CASE("strokes survive writing and reading") {
         if (s.settings.tool == Tool::restore) s.settings.restore = RestoreTo::reference;
         if (s.settings.tool == Tool::flatten) s.settings.height = 7.5f, s.settings.way = FlattenWay::cut;
         if (usesLayer(s.settings.tool)) s.settings.layer = level.layers[2].id;
-        if (s.settings.tool == Tool::breakUp) s.settings.scale = 3, s.settings.where = {10.f, 40.f, -5.f, 12.f, level.layers[1].id, level.layers[0].id};
+        if (s.settings.tool == Tool::breakUp) s.settings.scale = 3, s.settings.breakBy = BreakBy::height, s.settings.where = {10.f, 40.f, -5.f, 12.f, level.layers[1].id, level.layers[0].id};
         if (s.settings.tool == Tool::soften) s.settings.grain = 0.3f;
         if (s.settings.tool == Tool::paint) s.settings.target = 0.75f;
         if (s.settings.tool == Tool::replace) s.settings.from = level.layers[1].id;

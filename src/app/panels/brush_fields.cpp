@@ -102,6 +102,16 @@ void BrushFields::makeOwn(QVBoxLayout* column) {
         else session_.setRestoreSource(RestoreSource::step, restore_->itemData(i).toULongLong());
     });
     column->addWidget(restore_);
+    breakBy_ = new QComboBox(this);
+    breakBy_->setObjectName("breakBy");
+    breakBy_->addItems({tr("By noise"), tr("By the picture tip"), tr("By the layer's own height")});
+    connect(breakBy_, &QComboBox::activated, this, [this](int i) {
+        const auto by = static_cast<BreakBy>(i);
+        if (by == BreakBy::tip && session_.settings().tip.shape != TipShape::picture) emit session_.said(tr("Choose a picture tip below the view first."));
+        session_.changeSettings([by](StrokeSettings& s) { s.breakBy = by; });
+        breakBy_->setCurrentIndex(static_cast<int>(session_.settings().breakBy));
+    });
+    column->addWidget(breakBy_);
     from_ = new QComboBox(this);
     from_->setObjectName("replaceFrom");
     from_->setToolTip(tr("The layer that makes room for the chosen one."));
@@ -330,12 +340,15 @@ void BrushFields::show() {
     angle_->setToolTip(t == Tool::slope ? tr("The steepest that the ground stays.") : tr("The steepest that loose ground lies without sliding."));
     own(step_, t == Tool::terrace, s.step);
     own(riser_, t == Tool::terrace, s.riser * 100);
-    own(scale_, t == Tool::noise || t == Tool::breakUp, s.scale);
+    breakBy_->setVisible(t == Tool::breakUp);
+    breakBy_->setCurrentIndex(static_cast<int>(s.breakBy));
+    const bool byNoise = t == Tool::breakUp && s.breakBy == BreakBy::noise;
+    own(scale_, t == Tool::noise || byNoise, s.scale);
     own(relief_, t == Tool::noise, s.relief);
     own(octaves_, t == Tool::noise, s.octaves);
     noise_->setVisible(t == Tool::noise);
     noise_->setCurrentIndex(static_cast<int>(s.noise));
-    own(seed_, t == Tool::noise || t == Tool::rainWash || t == Tool::breakUp || s.tip.randomTurn || s.tip.scatter > 0, s.seed);
+    own(seed_, t == Tool::noise || t == Tool::rainWash || byNoise || s.tip.randomTurn || s.tip.scatter > 0, s.seed);
     way_->setVisible(t == Tool::flatten || t == Tool::slope);
     way_->setCurrentIndex(static_cast<int>(s.way));
     fixed_->setVisible(t == Tool::flatten);

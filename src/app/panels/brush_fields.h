@@ -43,7 +43,7 @@ private:
     NumberField *radius_, *strength_, *share_, *softness_;
     // Of single tools.
     NumberField *grain_, *keep_, *height_, *step_, *riser_, *angle_, *scale_, *relief_, *octaves_, *seed_, *target_;
-    QComboBox *way_, *noise_, *restore_, *from_;
+    QComboBox *way_, *noise_, *restore_, *from_, *breakBy_;
     QWidget* colours_;
     QToolButton* colour_;
     QCheckBox *fixed_, *shared_;

@@ -16,6 +16,7 @@ constexpr std::array<std::string_view, kTools> kToolNames = {"raise", "lower", "
                                                              "replace", "by-rule", "wash", "rinse"};
 constexpr std::array<std::string_view, 3> kWayNames = {"both", "fill", "cut"};
 constexpr std::array<std::string_view, 3> kNoiseNames = {"both", "up", "down"};
+constexpr std::array<std::string_view, 3> kBreakNames = {"noise", "tip", "height"};
 constexpr std::array<std::string_view, 2> kRestoreNames = {"start", "reference"};
 
 Status within(const char* field, double value, double lowest, double highest, const char* unit) {
@@ -63,6 +64,8 @@ std::string_view flattenWayName(FlattenWay way) { return kWayNames[static_cast<s
 std::optional<FlattenWay> flattenWayFromName(std::string_view name) { return fromName<FlattenWay>(kWayNames, name); }
 std::string_view noiseWayName(NoiseWay way) { return kNoiseNames[static_cast<size_t>(way)]; }
 std::optional<NoiseWay> noiseWayFromName(std::string_view name) { return fromName<NoiseWay>(kNoiseNames, name); }
+std::string_view breakByName(BreakBy by) { return kBreakNames[static_cast<size_t>(by)]; }
+std::optional<BreakBy> breakByFromName(std::string_view name) { return fromName<BreakBy>(kBreakNames, name); }
 std::string_view restoreToName(RestoreTo to) { return kRestoreNames[static_cast<size_t>(to)]; }
 std::optional<RestoreTo> restoreToFromName(std::string_view name) { return fromName<RestoreTo>(kRestoreNames, name); }
 
@@ -88,6 +91,8 @@ Status checkSettings(const StrokeSettings& s) {
     if (s.falloff.bend.twoThirds > s.falloff.bend.third)
         return Error{"", "bend", "the curve rises towards the edge", "give the second number at most the value of the first"};
     if (s.tip.shape == TipShape::picture && !s.tip.picture) return Error{"", "tip", "it has no picture", "name a picture, or use round or square"};
+    if (s.tool == Tool::breakUp && s.breakBy == BreakBy::tip && s.tip.shape != TipShape::picture)
+        return Error{"", "breakBy", "the tip is no picture", "choose a picture tip, or break up by noise"};
     if (s.limits.floor && s.limits.ceiling && *s.limits.floor > *s.limits.ceiling)
         return Error{"", "floor", "it lies above the ceiling", "give the floor at most the ceiling's altitude"};
     if (const double far = 1e6; !(std::abs(s.mirror.x) <= far && std::abs(s.mirror.z) <= far))
@@ -103,6 +108,7 @@ void bringIntoRange(StrokeSettings& s) {
     s.falloff.bend.twoThirds = std::min(s.falloff.bend.twoThirds, s.falloff.bend.third);
     if (s.limits.floor && s.limits.ceiling) s.limits.floor = std::min(*s.limits.floor, *s.limits.ceiling);
     if (s.tip.shape == TipShape::picture && !s.tip.picture) s.tip.shape = TipShape::round;
+    if (s.breakBy == BreakBy::tip && s.tip.shape != TipShape::picture) s.breakBy = BreakBy::noise;
 }
 
 Status checkStroke(const Stroke& stroke) {

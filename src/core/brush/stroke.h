@@ -37,6 +37,11 @@ enum class NoiseWay { both, up, down };
 std::string_view noiseWayName(NoiseWay way);
 std::optional<NoiseWay> noiseWayFromName(std::string_view name);
 
+// What makes the edges irregular that break up works on: noise, the picture tip, or the layer's own height.
+enum class BreakBy { noise, tip, height };
+std::string_view breakByName(BreakBy by);
+std::optional<BreakBy> breakByFromName(std::string_view name);
+
 enum class RestoreTo { start, reference };
 std::string_view restoreToName(RestoreTo to);
 std::optional<RestoreTo> restoreToFromName(std::string_view name);
@@ -104,6 +109,7 @@ struct StrokeSettings {
     int octaves = 4;               // noise: [1, kMaxOctaves]
     NoiseWay noise = NoiseWay::both;
     uint32_t seed = 1;             // noise, rain wash, random turn, scatter
+    BreakBy breakBy = BreakBy::noise;  // break up
     RestoreTo restore = RestoreTo::start;
     uint32_t layer = 0;            // paint, erase, break up, replace, by rule: id of the layer
     uint32_t from = 0;             // replace: id of the layer that makes room

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/noise.h"
+#include "cover/lay.h"
 #include "cover/weights.h"
 #include "level/ground.h"
 #include "shape/smooth.h"
@@ -80,7 +81,7 @@ Region carryCover(Level& level, const Dab& dab, float share, const CoverMix& mix
     return dab.region;
 }
 
-Region breakUpCover(Level& level, const Level& origin, const Dab& dab, float share, uint32_t layer, float scale, uint32_t seed) {
+Region breakUpCover(Level& level, const Level& origin, const Dab& dab, float share, uint32_t layer, const BreakPattern& pattern) {
     const int index = level.layerIndex(layer);
     if (dab.region.empty() || index < 0 || !changeable(level, static_cast<size_t>(index))) return {};
     Raster<uint16_t> was(dab.region.width(), dab.region.depth());
@@ -88,13 +89,34 @@ Region breakUpCover(Level& level, const Level& origin, const Dab& dab, float sha
     moveCover(level.layers[static_cast<size_t>(index)].coverage, dab, share, [&](int x, int z, uint16_t now) {
         const float c = was.at(x - dab.region.x0, z - dab.region.z0) / 65535.0f;
         if (c <= 0 || c >= 1) return static_cast<float>(now);
-        const auto px = static_cast<float>((level.originX + x * level.coverSpacing()) / scale), pz = static_cast<float>((level.originZ + z * level.coverSpacing()) / scale);
-        const float noise = 1.6f * fractalNoise(px, pz, seed, 4, 0.6f);
-        // The noise shifts the threshold of what shows; the more of it there is, the more survives.
-        const float t = std::clamp(0.5f + 2.5f * (c - 0.5f + 0.5f * noise), 0.f, 1.f);
+        // The pattern shifts the threshold of what shows; the more of the layer there is, the more survives.
+        const float t = std::clamp(0.5f + 2.5f * (c - 0.5f + 0.5f * pattern(x, z)), 0.f, 1.f);
         return 65535 * t * t * (3 - 2 * t);
     });
     return dab.region;
+}
+
+BreakPattern noisePattern(const Level& level, float scale, uint32_t seed) {
+    return [x0 = level.originX, z0 = level.originZ, spacing = level.coverSpacing(), scale, seed](int x, int z) {
+        const auto px = static_cast<float>((x0 + x * spacing) / scale), pz = static_cast<float>((z0 + z * spacing) / scale);
+        return 1.6f * fractalNoise(px, pz, seed, 4, 0.6f);
+    };
+}
+
+BreakPattern tipPattern(const Dab& dab) {
+    return [&dab](int x, int z) {
+        float mask = 0;
+        dabMask(dab, x, z, 1, 1, &mask);
+        return 2 * mask - 1;
+    };
+}
+
+BreakPattern heightPattern(const Level& level, const Layer& layer, const Raster<float>& height) {
+    return [x0 = level.originX, z0 = level.originZ, spacing = level.coverSpacing(), &layer, &height](int x, int z) {
+        const Place p = placeOn(layer, x0 + x * spacing, z0 + z * spacing);
+        const auto at = [](double v, int n) { return std::min(static_cast<int>((v - std::floor(v)) * n), n - 1); };
+        return 2 * height.at(at(p.u, height.width()), at(p.v, height.depth())) - 1;
+    };
 }
 
 void limitPaint(const Level& level, const Region& region, const PaintWhere& where, View<float> shares) {

@@ -1,6 +1,8 @@
 // What a brush does to the edges between layers: soften, carry, break up.
 #pragma once
 
+#include <functional>
+
 #include "base/context.h"
 #include "brush/dab.h"
 
@@ -18,9 +20,17 @@ using CoverMix = std::vector<uint16_t>;  // by layer index
 CoverMix coverMixAt(const Level& level, double x, double z);
 Region carryCover(Level& level, const Dab& dab, float share, const CoverMix& mix);
 
-// Goal: the layer's own coverage in `origin` with its half-covered parts pushed to one side or the other by noise, bumps
-// `scale` metres wide: soft edges become ragged, solid and bare parts stay. The same place always breaks the same way.
-Region breakUpCover(Level& level, const Level& origin, const Dab& dab, float share, uint32_t layer, float scale, uint32_t seed);
+// Goal: the layer's own coverage in `origin` with its half-covered parts pushed to one side or the other by a pattern,
+// [-1, 1] at a cover sample: soft edges become ragged, solid and bare parts stay.
+using BreakPattern = std::function<float(int x, int z)>;
+Region breakUpCover(Level& level, const Level& origin, const Dab& dab, float share, uint32_t layer, const BreakPattern& pattern);
+
+// Noise with bumps `scale` metres wide: the same place always breaks the same way.
+BreakPattern noisePattern(const Level& level, float scale, uint32_t seed);
+// The picture of a tip where the dab lies: what is white stays, what is black goes. The dab must outlive the pattern.
+BreakPattern tipPattern(const Dab& dab);
+// The height of the layer's own pictures, [0, 1], one repeat of them: what stands tall stays. Layer and raster must outlive it.
+BreakPattern heightPattern(const Level& level, const Layer& layer, const Raster<float>& height);
 
 // Where paint may fall: multiplies `shares`, a raster over the cover region `region`, by what the limits allow, [0, 1].
 // Layers are looked up in `level` as it is.

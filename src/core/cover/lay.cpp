@@ -51,6 +51,13 @@ Material halved(const Material& m) {
     return out;
 }
 
+Raster<float> heightOf(const Material& m) {
+    Raster<float> out(m.size, m.size);
+    for (int y = 0; y < m.size; ++y)
+        for (int x = 0; x < m.size; ++x) out.at(x, y) = static_cast<float>(m.colourHeight[static_cast<size_t>((y * m.size + x) * 4 + 3)]) / 255;
+    return out;
+}
+
 Place placeOn(const Layer& layer, double x, double z) {
     const double a = layer.look.turn * kPi / 180, c = std::cos(a), s = std::sin(a);
     const double px = x - layer.look.offsetX, pz = z - layer.look.offsetZ;

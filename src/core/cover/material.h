@@ -5,6 +5,8 @@
 #include <cstdint>
 #include <vector>
 
+#include "grid/view.h"
+
 namespace jam {
 
 struct Material {
@@ -20,5 +22,8 @@ struct Material {
 
 // The same pictures half as large, each sample the mean of four. Precondition: size > 1.
 Material halved(const Material& material);
+
+// The height alone, [0, 1], one repeat.
+Raster<float> heightOf(const Material& material);
 
 }  // namespace jam

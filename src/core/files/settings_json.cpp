@@ -84,7 +84,7 @@ Json settingsToJson(const StrokeSettings& s, bool carryPictures) {
     if (s.limits.ceiling) j["ceiling"] = *s.limits.ceiling;
     switch (s.tool) {
         case Tool::smooth: case Tool::soften: j["grain"] = s.grain; break;
-        case Tool::breakUp: j["scale"] = s.scale; break;
+        case Tool::breakUp: j["scale"] = s.scale, j["breakBy"] = breakByName(s.breakBy); break;
         case Tool::evenOut: j["keep"] = s.keep; break;
         case Tool::flatten:
             j["way"] = flattenWayName(s.way);
@@ -161,6 +161,7 @@ StrokeSettings readSettings(Fields& f, const std::vector<TipPtr>& tips) {
     s.relief = single(f.number("relief", kMinRate, kMaxRate, usual.relief));
     s.octaves = f.whole("octaves", 1, kMaxOctaves, usual.octaves);
     s.noise = choice<NoiseWay>(f, "noise", "both", noiseWayFromName, "both, up or down");
+    s.breakBy = choice<BreakBy>(f, "breakBy", "noise", breakByFromName, "noise, tip or height");
     s.restore = choice<RestoreTo>(f, "restore", "start", restoreToFromName, "start or reference");
     s.seed = static_cast<uint32_t>(f.whole("seed", 0, 2000000000, static_cast<int>(usual.seed)));
     s.target = single(f.number("target", kMinShare, 1, 1));

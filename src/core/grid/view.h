@@ -1,9 +1,12 @@
 // A rectangle of samples in memory that somebody else owns. Kernels work on views and never own.
 #pragma once
 
+#include <cstddef>
 #include <vector>
 
 namespace jam {
+
+using std::size_t;
 
 template <class T>
 struct View {

@@ -65,13 +65,32 @@ Region shapeOnce(const Site& site, const StrokeSettings& s, const Dab& dab, cons
     return {};
 }
 
-Region paintOnce(Level& level, const Level& origin, const StrokeSettings& s, const Dab& dab, const Fall& fall, const CoverMix& mix) {
+// What single paint tools need beside their settings.
+struct PaintHelp {
+    const CoverMix& mix;             // carry: what lay under the first touch
+    const Raster<float>* relief;     // break up by height: the layer's own
+};
+
+Region breakUp(Level& level, const Level& origin, const StrokeSettings& s, const Dab& dab, const Fall& fall, const PaintHelp& help) {
+    const Layer* layer = origin.layer(s.layer);
+    if (s.breakBy == BreakBy::height && help.relief && layer) return breakUpCover(level, origin, dab, fall.share, s.layer, heightPattern(origin, *layer, *help.relief));
+    if (s.breakBy == BreakBy::tip && dab.picture) {
+        // The picture says what breaks; how strongly, the round brush, or what limits leave of it.
+        Dab strength = dab, picture = dab;
+        picture.shares = nullptr;
+        if (!dab.shares) strength.shape = TipShape::round;
+        return breakUpCover(level, origin, strength, fall.share, s.layer, tipPattern(picture));
+    }
+    return breakUpCover(level, origin, dab, fall.share, s.layer, noisePattern(origin, s.scale, s.seed));
+}
+
+Region paintOnce(Level& level, const Level& origin, const StrokeSettings& s, const Dab& dab, const Fall& fall, const PaintHelp& help) {
     switch (s.tool) {
         case Tool::paint: return paintLayer(level, dab, fall.share, s.layer, s.target);
         case Tool::erase: return eraseLayer(level, dab, fall.share, s.layer);
         case Tool::soften: return softenCover(level, dab, fall.share, s.grain * dab.radius);
-        case Tool::carry: return carryCover(level, dab, fall.share, mix);
-        case Tool::breakUp: return breakUpCover(level, origin, dab, fall.share, s.layer, s.scale, s.seed);
+        case Tool::carry: return carryCover(level, dab, fall.share, help.mix);
+        case Tool::breakUp: return breakUp(level, origin, s, dab, fall, help);
         case Tool::replace: return replaceUnder(level, dab, fall.share, s.from, s.layer);
         case Tool::byRule: return ruleCover(level, origin, dab, fall.share, s.layer);
         case Tool::wash: return washGround(level, dab, fall.share, s.colour);
@@ -134,14 +153,14 @@ Change painted(const StrokeSettings& s, const Region& region) {
     return washesGround(s.tool) ? Change{{}, {}, region} : Change{{}, region};
 }
 
-Change paintImages(Level& level, const Level& origin, const StrokeSettings& s, const std::vector<Dab>& dabs, const Fall& fall, const CoverMix& mix) {
+Change paintImages(Level& level, const Level& origin, const StrokeSettings& s, const std::vector<Dab>& dabs, const Fall& fall, const PaintHelp& help) {
     Region all;
     for (const Dab& d : dabs) all = all.joined(d.region);
     if (all.empty()) return {};
     const bool limited = !s.where.anywhere();
     if (!limited && !anyOverlap(dabs)) {
         for (const Dab& d : dabs) {
-            paintOnce(level, origin, s, d, fall, mix);
+            paintOnce(level, origin, s, d, fall, help);
             noteHand(level, s, d, fall);
         }
         return painted(s, all);
@@ -164,12 +183,12 @@ Change paintImages(Level& level, const Level& origin, const StrokeSettings& s, c
     Dab merged = dabs.front();
     merged.region = all;
     merged.shares = &shares;
-    paintOnce(level, origin, s, merged, fall, mix);
+    paintOnce(level, origin, s, merged, fall, help);
     noteHand(level, s, merged, fall);
     return painted(s, all);
 }
 
-Change stampOnce(Level& level, const Level& origin, const StrokeSettings& s, const Stamp& stamp, const Level* reference, const CoverMix& mix) {
+Change stampOnce(Level& level, const Level& origin, const StrokeSettings& s, const Stamp& stamp, const Level* reference, const PaintHelp& help) {
     const Fall fall = fallOf(s, stamp);
     if (fall.share <= 0) return {};
     const bool shapes = shapesGround(s.tool);
@@ -182,7 +201,7 @@ Change stampOnce(Level& level, const Level& origin, const StrokeSettings& s, con
         const Dab dab = r.image.identity() ? own : shapes ? framed(level, own, r.image) : mirrored(level, own, r.image);
         if (!dab.region.empty()) dabs.push_back(dab);
     }
-    if (!shapes) return paintImages(level, origin, s, dabs, fall, mix);
+    if (!shapes) return paintImages(level, origin, s, dabs, fall, help);
     Site site(level);
     site.origin = &origin;
     site.limits = s.limits;
@@ -191,14 +210,14 @@ Change stampOnce(Level& level, const Level& origin, const StrokeSettings& s, con
 
 }  // namespace
 
-Stroker::Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference)
-    : settings_(settings), origin_(std::move(origin)), reference_(std::move(reference)), placer_(settings) {
+Stroker::Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference, std::shared_ptr<const Raster<float>> relief)
+    : settings_(settings), origin_(std::move(origin)), reference_(std::move(reference)), relief_(std::move(relief)), placer_(settings) {
     assert(checkSettings(settings));
 }
 
 Change Stroker::run(Level& level) {
     Change change;
-    for (const Stamp& stamp : stamps_) change = change.joined(stampOnce(level, origin_, settings_, stamp, reference_.get(), mix_));
+    for (const Stamp& stamp : stamps_) change = change.joined(stampOnce(level, origin_, settings_, stamp, reference_.get(), {mix_, relief_.get()}));
     stamps_.clear();
     touched_ = touched_.joined(change);
     return change;
@@ -219,7 +238,7 @@ Change Stroker::finish(Level& level) {
     return last.joined(refreshRules(level, std::exchange(touched_, {})));
 }
 
-Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference) {
+Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference, std::shared_ptr<const Raster<float>> relief) {
     if (Status s = checkStroke(stroke); !s) return s.error();
     const StrokeSettings& settings = stroke.settings;
     if (usesLayer(settings.tool) && !level.layer(settings.layer))
@@ -230,7 +249,7 @@ Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<con
     if (settings.tool == Tool::restore && settings.restore == RestoreTo::reference && (!reference || !sameRaster(level, *reference)))
         return Error{"", "restore", reference ? "the reference has another size" : "there is no reference to restore",
                      "give a level of the same size and spacing, or restore to the start height"};
-    Stroker stroker(settings, level, std::move(reference));
+    Stroker stroker(settings, level, std::move(reference), std::move(relief));
     Change change;
     for (const StrokePoint& p : stroke.points) change = change.joined(stroker.add(level, p));
     return change.joined(stroker.finish(level));

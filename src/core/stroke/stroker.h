@@ -13,7 +13,8 @@ class Stroker {
 public:
     // `origin` is the level that the stroke begins on; `reference` what restore brings back with RestoreTo::reference.
     // Precondition: checkSettings() passes, the level has the layer (painting), the reference has the same raster.
-    Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference = {});
+    // `relief`: the height of the layer's pictures, [0, 1], one repeat of them, for breaking up by it; without, noise does.
+    Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference = {}, std::shared_ptr<const Raster<float>> relief = {});
 
     // Takes the next point and stamps what lies between. The level must be the one that earlier points changed.
     Change add(Level& level, const StrokePoint& point);
@@ -31,6 +32,7 @@ private:
     StrokeSettings settings_;
     Level origin_;
     std::shared_ptr<const Level> reference_;
+    std::shared_ptr<const Raster<float>> relief_;
     StampPlacer placer_;
     std::vector<Stamp> stamps_;
     CoverMix mix_;  // carry: what lay under the first touch
@@ -39,6 +41,6 @@ private:
 
 // Runs a whole stroke. Errors: checkStroke()'s, or the layer is not in the level, or a reference is wanted and missing or
 // of another size; the level is untouched then.
-Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference = {});
+Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference = {}, std::shared_ptr<const Raster<float>> relief = {});
 
 }  // namespace jam
