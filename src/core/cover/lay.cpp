@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/noise.h"
+#include "base/srgb.h"
 
 namespace jam {
 
@@ -26,8 +27,6 @@ std::vector<uint8_t> halvedBytes(const std::vector<uint8_t>& in, int size, int c
                 out.push_back(meanByte(at(2 * x, 2 * y, c), at(2 * x + 1, 2 * y, c), at(2 * x, 2 * y + 1, c), at(2 * x + 1, 2 * y + 1, c)));
     return out;
 }
-
-float linearLight(float srgb) { return srgb <= 0.04045f ? srgb / 12.92f : std::pow((srgb + 0.055f) / 1.055f, 2.4f); }
 
 float wanderTileAt(double u, double v) {
     const double fu = std::floor(u), fv = std::floor(v);

@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/srgb.h"
+
 namespace jam {
 
 namespace {
@@ -23,10 +25,7 @@ uint16_t stored(float v) { return static_cast<uint16_t>(std::lround(std::clamp(v
 }  // namespace
 
 std::array<float, 3> washLight(const Wash& w) {
-    const auto linear = [](uint16_t v) {
-        const float s = static_cast<float>(v) / 65535;
-        return s <= 0.04045f ? s / 12.92f : std::pow((s + 0.055f) / 1.055f, 2.4f);
-    };
+    const auto linear = [](uint16_t v) { return linearLight(static_cast<float>(v) / 65535); };
     return {linear(w.red), linear(w.green), linear(w.blue)};
 }
 

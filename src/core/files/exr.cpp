@@ -10,6 +10,8 @@
 #include <cmath>
 #include <cstring>
 
+#include "base/srgb.h"
+
 namespace jam {
 
 namespace {
@@ -73,8 +75,7 @@ Result<T> withFile(const Bytes& bytes, const std::string& name, F f) {
 }
 
 uint16_t srgbByte(float linear) {
-    const float v = std::clamp(linear, 0.f, 1.f);
-    return static_cast<uint16_t>(std::lround(255 * (v <= 0.0031308f ? 12.92f * v : 1.055f * std::pow(v, 1 / 2.4f) - 0.055f)));
+    return static_cast<uint16_t>(std::lround(255 * srgbOf(std::clamp(linear, 0.f, 1.f))));
 }
 
 }  // namespace

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <optional>
 
+#include "base/srgb.h"
 #include "files/level_file.h"
 #include "files/png.h"
 
@@ -31,10 +32,6 @@ std::vector<float> channel(const Pixels& p, int c, int size) {
 }
 
 uint8_t toByte(float v) { return static_cast<uint8_t>(std::clamp(v, 0.f, 1.f) * 255.f + 0.5f); }
-
-float linearLight(float srgb) {
-    return srgb <= 0.04045f ? srgb / 12.92f : std::pow((srgb + 0.055f) / 1.055f, 2.4f);
-}
 
 std::vector<float> heightFromColour(const std::vector<float> rgb[3]) {
     std::vector<float> h(rgb[0].size());

@@ -1,4 +1,4 @@
-// What is computed about the ground and shown on it; overlayColour() in renderer.cpp gives the same colours to the legends.
+// What is computed about the ground and shown on it; overlayColour() in overlay_colours.cpp gives the same colours to the legends.
 uniform sampler2D heights;
 uniform ivec2 samples;
 uniform vec3 place;          // origin x, origin z, spacing
