@@ -31,6 +31,7 @@
 #include "panels/number_field.h"
 #include "panels/rules_panel.h"
 #include "panels/sheet.h"
+#include "panels/weights_dialog.h"
 #include "stage.h"
 #include "survey/check.h"
 
@@ -415,4 +416,33 @@ TEST_CASE("two layers meet in a way of their own") {
     CHECK(blendBetween(stage.session.level(), stage.session.level().layers[1], stage.session.level().layers[2]) == Approx(0.9f));
     own->click();
     CHECK(stage.session.level().pairs.empty());
+}
+
+TEST_CASE("the weights dialog offers each channel the layer that is most likely, and takes another") {
+    const QTemporaryDir folder;
+    const Level level = bank();
+    Pixels p{129, 129, 4, 8, {}};
+    p.samples.assign(static_cast<size_t>(129 * 129 * 4), 60);
+    const std::filesystem::path file = folder.filePath("weights-1.png").toStdString();
+    QFile out(folder.filePath("weights-1.png"));
+    REQUIRE(out.open(QIODevice::WriteOnly));
+    const Bytes png = encodePng(p, 1);
+    out.write(reinterpret_cast<const char*>(png.data()), static_cast<qint64>(png.size()));
+    out.close();
+    const std::vector<WeightChannel> guess = guessWeightChannels(level, {file}).take();
+    REQUIRE(guess.size() == 3);
+    WeightsDialog dialog(level, {{file, 4}}, guess);
+    dialog.show();
+    const QList<QComboBox*> rows = dialog.findChildren<QComboBox*>();
+    REQUIRE(rows.size() == 4);
+    CHECK(rows[1]->currentText() == "Brick");
+    CHECK(rows[3]->currentText() == "Not used");
+    CHECK(dialog.channels() == guess);
+    rows[3]->setCurrentText("Brick");
+    rows[1]->setCurrentIndex(0);
+    const std::vector<WeightChannel> chosen = dialog.channels();
+    REQUIRE(chosen.size() == 3);
+    CHECK(chosen.back() == WeightChannel{file, 3, level.layers[1].id});
+    const Level in = importWeights(level, chosen).take();
+    CHECK(weightsAt(in, 5, 5)[1] == 85);
 }
