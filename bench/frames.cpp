@@ -64,7 +64,7 @@ int main(int count, char** words) {
 
     // The view that the window starts with.
     Camera camera = Navigator(level, pyramid).overview({});
-    const Look look;
+    const Sight look;
     std::vector<uint8_t> pixels(static_cast<size_t>(camera.width) * static_cast<size_t>(camera.height) * 4);
     const PixelRect all{0, 0, camera.width, camera.height};
     const auto fetch = [&](const PixelRect& p) { r.read(p, pixels.data(), camera.width * 4); };
@@ -98,9 +98,9 @@ int main(int count, char** words) {
         if (i % 2) s.tool = Tool::lower;
         Stroker stroker(s, level);
         const Change change = stroker.add(level, {centre->x, centre->z, 1, 0});
-        const HeightSpan before = pyramid.spanOf(change.ground);
+        const HeightSpan before = pyramid.spanOf(change.ground.bounds());
         pyramid.update(level, change.ground);
-        const PixelRect rect = pixelsOf(level, change, before.joined(pyramid.spanOf(change.ground)), camera);
+        const PixelRect rect = pixelsOf(level, change.ground.bounds(), before.joined(pyramid.spanOf(change.ground.bounds())), camera);
         r.sync(level, pyramid, &change);
         r.draw(camera, look, Finish::full, &rect);
         fetch(rect);

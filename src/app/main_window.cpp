@@ -85,7 +85,7 @@ MainWindow::MainWindow(Session& session, std::vector<Layer> layers, std::unique_
     connect(sheet_, &Sheet::wholeShown, this, [this](bool on) { (*actions_)["whole"]->setChecked(on); });
     connect(sheet_->whole(), &WholePanel::said, this, &MainWindow::say);
     connect(sheet_->whole(), &WholePanel::failed, this, &MainWindow::refuse);
-    connect(view_, &GroundView::lookChanged, this, [this] { (*actions_)["contours"]->setChecked(view_->look().contours); });
+    connect(view_, &GroundView::sightChanged, this, [this] { (*actions_)["contours"]->setChecked(view_->sight().contours); });
     for (TipRow* row : bench_->tipRows()) connect(row, &TipRow::addWanted, this, &MainWindow::addTip);
     connect(bench_->brushes(), &BrushList::keepWanted, this, &MainWindow::keepBrush);
     connect(bench_->brushes(), &BrushList::takeWanted, this, &MainWindow::takeBrush);
@@ -132,10 +132,10 @@ QList<ActionRow> MainWindow::actionTable() {
         {"by-rule", tr("By rule"), "Z", "by-rule", true, tool(Tool::byRule)},
         {"wash", tr("Wash"), "J", "wash", true, tool(Tool::wash)},
         {"rinse", tr("Rinse"), "Shift+J", "rinse", true, tool(Tool::rinse)},
-        {"wayFree", tr("Strokes by hand"), "", "free", true, [this] { session_.setWay(Way::free); }},
-        {"wayStraight", tr("Straight strokes; Ctrl keeps to directions"), "", "line", true, [this] { session_.setWay(Way::straight); }},
-        {"wayCorners", tr("Strokes along clicks: double click or Enter ends, Backspace takes one back, Ctrl keeps to directions"), "", "corners", true, [this] { session_.setWay(Way::corners); }},
-        {"nextWay", tr("By hand, straight, or along clicks"), "L", "", false, [this] { session_.setWay(static_cast<Way>((static_cast<int>(session_.way()) + 1) % 3)); }},
+        {"wayFree", tr("Strokes by hand"), "", "free", true, [this] { session_.setWay(StrokePath::free); }},
+        {"wayStraight", tr("Straight strokes; Ctrl keeps to directions"), "", "line", true, [this] { session_.setWay(StrokePath::straight); }},
+        {"wayCorners", tr("Strokes along clicks: double click or Enter ends, Backspace takes one back, Ctrl keeps to directions"), "", "corners", true, [this] { session_.setWay(StrokePath::corners); }},
+        {"nextWay", tr("By hand, straight, or along clicks"), "L", "", false, [this] { session_.setWay(static_cast<StrokePath>((static_cast<int>(session_.way()) + 1) % 3)); }},
         {"handles", tr("Hold for the brush's handles on the ground"), "B", "", false, [this] { view_->setHandling(true); }},
         {"peek", tr("Hold to see the ground as it was"), "V", "", false, [this] { if (const QString told = session_.peek(true); !told.isEmpty()) say(told); }},
         {"tape", tr("Tape: distance, height difference and gradient between two places"), "T", "tape", true, [this] { view_->setTaping((*actions_)["tape"]->isChecked()); }},
@@ -153,11 +153,11 @@ QList<ActionRow> MainWindow::actionTable() {
         {"light", tr("Go to Light"), "F5", "", false, station(Station::light)},
         {"handOver", tr("Go to Hand over"), "F6", "", false, station(Station::handOver)},
         {"contours", tr("Contours"), "C", "contours", true, [this] {
-             Look look = view_->look();
+             Sight look = view_->sight();
              look.contours = (*actions_)["contours"]->isChecked();
              const HeightSpan s = session_.pyramid().whole();
              look.contourStep = contourInterval(s.high - s.low, 24);
-             view_->setLook(look);
+             view_->setSight(look);
          }},
         {"overview", tr("See the whole level"), "Home", "centre", false, [this] { view_->overview(); }},
         {"plan", tr("Look from above"), "P", "plan", false, [this] { view_->plan(); }},
@@ -208,7 +208,7 @@ void MainWindow::tellTools() {
 
 void MainWindow::tellWay() {
     const char* ids[] = {"wayFree", "wayStraight", "wayCorners"};
-    for (int w = 0; w < 3; ++w) (*actions_)[ids[w]]->setChecked(session_.way() == static_cast<Way>(w));
+    for (int w = 0; w < 3; ++w) (*actions_)[ids[w]]->setChecked(session_.way() == static_cast<StrokePath>(w));
 }
 
 bool MainWindow::isKeyOf(const char* action, int key) const {

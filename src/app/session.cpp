@@ -3,7 +3,7 @@
 #include <QDateTime>
 
 #include "level/ground.h"
-#include "cover/rules.h"
+#include "commit/commit.h"
 #include "cover/weights.h"
 #include "files/material.h"
 
@@ -25,35 +25,11 @@ std::shared_ptr<const Raster<float>> reliefFor(const StrokeSettings& s, const Le
 
 }  // namespace
 
-QString toolTitle(Tool tool) {
-    QString name = QString::fromUtf8(toolName(tool).data(), static_cast<qsizetype>(toolName(tool).size()));
-    name.replace('-', ' ');
-    name[0] = name[0].toUpper();
-    return tool == Tool::slope ? Session::tr("Pull to slope") : tool == Tool::byRule ? Session::tr("Lay by rule") : name;
-}
+QString toolTitle(Tool tool) { return QString::fromUtf8(specOf(tool).title); }
 
 Session::Session(Level level, const QString& what, QObject* parent)
     : QObject(parent), history_(level, what.toStdString()), level_(std::move(level)), pyramid_(level_) {
-    for (int t = 0; t < kTools; ++t) {
-        StrokeSettings& s = settings_[t];
-        s.tool = static_cast<Tool>(t);
-        s.strength = hasRate(s.tool) ? 6.f : 0.35f;
-        s.radius = shapesGround(s.tool) ? 25.f : 10.f;
-        s.falloff.softness = shapesGround(s.tool) ? 1.f : 0.6f;
-    }
-    settings_[static_cast<size_t>(Tool::flatten)].falloff.softness = 0.5f;
-    settings_[static_cast<size_t>(Tool::terrace)].falloff.softness = 0.5f;
-    settings_[static_cast<size_t>(Tool::slope)].falloff.softness = 0.5f;
-    settings_[static_cast<size_t>(Tool::slope)].angle = 30;
-    settings_[static_cast<size_t>(Tool::restore)].falloff.softness = 0.6f;
-    settings_[static_cast<size_t>(Tool::rainWash)].strength = 0.5f;
-    settings_[static_cast<size_t>(Tool::soften)].grain = 0.2f;
-    settings_[static_cast<size_t>(Tool::breakUp)].scale = 3;
-    for (const Tool wide : {Tool::wash, Tool::rinse}) {
-        settings_[static_cast<size_t>(wide)].radius = 30;
-        settings_[static_cast<size_t>(wide)].strength = 0.12f;
-        settings_[static_cast<size_t>(wide)].falloff.softness = 1;
-    }
+    for (int t = 0; t < kTools; ++t) settings_[t] = usualSettings(static_cast<Tool>(t));
     saved_ = std::make_shared<const Level>(level_);
     keepLayer();
 }
@@ -101,10 +77,11 @@ void Session::show(const Level& level) {
 
 // Brings the pyramid up to date and tells what changed.
 void Session::tell(const Change& change) {
-    const Region touched = touchedGround(level_, change);
-    const HeightSpan was = pyramid_.spanOf(touched);
+    News news{change, {}};
+    for (const Region& spot : touchedGround(level_, change).spots()) news.spots.push_back({spot, pyramid_.spanOf(spot)});
     pyramid_.update(level_, change.ground);
-    emit changed({change, was.joined(pyramid_.spanOf(touched))});
+    for (News::Spot& s : news.spots) s.heights = s.heights.joined(pyramid_.spanOf(s.ground));
+    emit changed(news);
 }
 
 void Session::keepLayer() {
@@ -131,8 +108,8 @@ void Session::edit(const QString& what, const std::function<void(Level&)>& chang
 
 // Layers whose rules are alive follow the ground, whatever changed it.
 void Session::followGround(Level& next) const {
-    if (!sameRaster(next, history_.now()) || std::none_of(next.layers.begin(), next.layers.end(), [](const Layer& l) { return l.alive; })) return;
-    refreshRules(next, changesBetween(next, history_.now()));
+    Result<Commit> done = commitWork(history_.now(), std::move(next));
+    next = std::move(done.value().level);
 }
 
 void Session::undo() { if (history_.canUndo()) stepTo(history_.place() - 1); }
@@ -221,33 +198,19 @@ bool Session::mayStroke(const StrokeSettings& s) {
     };
     if (preview_) return no(tr("Keep or drop the preview first."));
     if (peeking_) return no(tr("This is how the ground was; let go of the key to go on."));
-    if (usesLayer(s.tool)) {
-        const Layer* chosen = level_.layer(s.layer);
-        if (chosen && chosen->kept) return no(tr("The layer “%1” is protected; let it go in the sheet to change it.").arg(QString::fromStdString(chosen->name)));
-        if (level_.layerIndex(s.layer) == 0 && s.tool == Tool::breakUp) return no(tr("The first layer covers everything; it has no edges to break up."));
-        if (level_.layerIndex(s.layer) == 0 && s.tool == Tool::erase) return no(tr("The first layer covers everything; there is nothing below it to uncover."));
-        if (s.tool == Tool::byRule && level_.layerIndex(s.layer) == 0) return no(tr("The first layer covers everything; rules are for the layers over it."));
-        if (s.tool == Tool::byRule && chosen && chosen->rules.empty()) return no(tr("“%1” has no rules yet; add some in the sheet.").arg(QString::fromStdString(chosen->name)));
-        if (s.tool == Tool::replace && (!level_.layer(s.from) || s.from == s.layer)) return no(tr("Choose in the sheet which layer makes room for this one."));
-        if (chosen && chosen->hidden) return no(tr("The layer “%1” is hidden; show it to paint it.").arg(QString::fromStdString(chosen->name)));
-    }
-    if (s.tool == Tool::restore && s.restore == RestoreTo::reference) {
-        const auto reference = restoreReference();
-        if (!reference) return no(tr("The step to restore from is no longer kept; choose another."));
-        if (!sameRaster(*reference, level_)) return no(tr("The level had another size then; choose a later step to restore from."));
+    const auto reference = s.tool == Tool::restore ? restoreReference() : nullptr;
+    if (const Status ok = checkNeeds(level_, s, reference.get()); !ok) {
+        Error e = ok.error();
+        e.field.clear();
+        return no(QString::fromStdString(e.sentence()));
     }
     return true;
 }
 
-void Session::beginStroke(const glm::dvec3& at, float pressure, bool inverted) {
+void Session::beginStroke(const glm::dvec3& at, float pressure, bool isInverted) {
     if (stroking()) return;
     StrokeSettings s = strokeSettings();
-    if (inverted) {
-        s.tool = inverse(s.tool);
-        if ((s.tool == Tool::flatten || s.tool == Tool::slope) && s.way != FlattenWay::both)
-            s.way = s.way == FlattenWay::fill ? FlattenWay::cut : FlattenWay::fill;
-        if (s.tool == Tool::noise && s.noise != NoiseWay::both) s.noise = s.noise == NoiseWay::up ? NoiseWay::down : NoiseWay::up;
-    }
+    if (isInverted) s = inverted(s);
     if (!mayStroke(s)) return;
     strokePyramid_ = pyramid_;
     stroker_.emplace(s, history_.now(), s.tool == Tool::restore ? restoreReference() : nullptr, reliefFor(s, level_));
@@ -272,9 +235,14 @@ void Session::endStroke() {
     const Tool tool = stroker_->tool();
     const Change last = stroker_->finish(level_);
     if (!last.empty()) tell(last);
+    const Change touched = stroker_->touched();
     stroker_.reset();
     gesture_.clear();
     if (changesBetween(level_, history_.now()).empty()) return;
+    Result<Commit> done = commitWork(history_.now(), level_, {}, &touched);
+    // What followed the hand has not been seen yet.
+    const Level seen = std::exchange(level_, std::move(done.value().level));
+    if (const Change more = changesBetween(level_, seen); !more.empty()) tell(more);
     QString what = toolTitle(tool);
     if (usesLayer(tool))
         if (const Layer* l = level_.layer(layer_)) what += " " + QString::fromStdString(l->name);
@@ -347,7 +315,7 @@ void Session::setPen(const Pressure& pen) {
     emit settingsChanged();
 }
 
-void Session::setWay(Way way) {
+void Session::setWay(StrokePath way) {
     if (way == way_) return;
     way_ = way;
     emit settingsChanged();

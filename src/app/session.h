@@ -11,6 +11,7 @@
 #include <vector>
 
 #include "stroke/stroker.h"
+#include "tools/tool.h"
 #include "level/history.h"
 #include "survey/pyramid.h"
 
@@ -19,15 +20,20 @@ namespace jam {
 enum class Station { layOut, shape, cover, light, handOver };
 
 // How a stroke is drawn: by hand, in one straight line, or along corners that are clicked one by one.
-enum class Way { free, straight, corners };
+enum class StrokePath { free, straight, corners };
 
 // What restore brings back.
 enum class RestoreSource { startHeight, lastSave, step };
 
-// A change of the level, and the heights that the ground it touches had and has.
+// A change of the level as it is seen. Spots are the few places of the ground that it touches, each with the heights
+// that the ground there had and has.
 struct News {
+    struct Spot {
+        Region ground;
+        HeightSpan heights;
+    };
     Change change;
-    HeightSpan heights;
+    std::vector<Spot> spots;
 };
 
 class Session : public QObject {
@@ -103,8 +109,8 @@ public:
     void setMirror(const Mirror& mirror);
     const Pressure& pen() const { return pen_; }
     void setPen(const Pressure& pen);
-    Way way() const { return way_; }
-    void setWay(Way way);
+    StrokePath way() const { return way_; }
+    void setWay(StrokePath way);
     RestoreSource restoreSource() const { return restoreSource_; }
     uint64_t restoreSerial() const { return restoreSerial_; }
     // RestoreSource::step: the history entry with this serial.
@@ -162,7 +168,7 @@ private:
     bool shared_ = false;
     Mirror mirror_;
     Pressure pen_;
-    Way way_ = Way::free;
+    StrokePath way_ = StrokePath::free;
     RestoreSource restoreSource_ = RestoreSource::startHeight;
     uint64_t restoreSerial_ = 0;
     uint32_t layer_ = 0;

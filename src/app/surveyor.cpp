@@ -114,7 +114,7 @@ void Surveyor::start() {
         Context context;
         context.cancel = &cancel_;
         auto f = std::make_shared<Findings>();
-        f->relief = surveyRelief(level, context);
+        f->relief = surveyGround(level, context);
         if (!cancel_) f->shares = layerShares(level);
         if (!cancel_) f->stretched = stretchedShare(level, 0.5, context);
         auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows), open = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);

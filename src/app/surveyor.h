@@ -18,7 +18,7 @@ namespace jam {
 class Session;
 
 struct Findings {
-    Relief relief;
+    GroundFigures relief;
     std::array<double, kMaxLayers> shares{};
     double stretched = 0;    // share of the ground whose textures are drawn out by more than half
     std::shared_ptr<const Raster<uint8_t>> sun, open;

@@ -145,12 +145,12 @@ void MainWindow::layerMenu(const QPoint& globalPlace) {
     QAction* fill = menu.addAction(icon("cover"), session_.settings().where.anywhere() ? tr("Fill everything") : tr("Fill where the brush may paint"), this, [this, id, name] {
         workOn(tr("Fill with %1").arg(name), [id, s = session_.strokeSettings()](Level& l, const Context& c) { return fillLayer(l, id, s.target, s.where, c); });
     });
-    fill->setEnabled(!layer.kept && !layer.hidden && (at > 0 || last > 0));
+    fill->setEnabled(!layer.locked && !layer.hidden && (at > 0 || last > 0));
     const auto others = [&](const QString& title, const char* iconName, const auto& act) {
         QMenu* sub = menu.addMenu(icon(iconName), title);
         for (const Layer& other : level.layers)
-            if (other.id != id) sub->addAction(QIcon(layerThumbnail(other, 20, 1)), QString::fromStdString(other.name), this, [act, to = other.id] { act(to); })->setEnabled(!other.kept);
-        sub->setEnabled(last > 0 && !layer.kept);
+            if (other.id != id) sub->addAction(QIcon(layerThumbnail(other, 20, 1)), QString::fromStdString(other.name), this, [act, to = other.id] { act(to); })->setEnabled(!other.locked);
+        sub->setEnabled(last > 0 && !layer.locked);
     };
     others(tr("Replace everywhere by"), "replace", [this, id, name](uint32_t to) {
         workOn(tr("Replace %1").arg(name), [id, to](Level& l, const Context&) { return replaceLayer(l, id, to), true; });
@@ -158,7 +158,7 @@ void MainWindow::layerMenu(const QPoint& globalPlace) {
     QAction* merge = menu.addAction(icon("down"), tr("Merge into the one below"), this, [this, at, name] {
         workOn(tr("Merge %1").arg(name), [at](Level& l, const Context&) { return mergeDown(l, at), true; });
     });
-    merge->setEnabled(at > 0 && !layer.kept && !level.layers[static_cast<size_t>(std::max(at - 1, 0))].kept);
+    merge->setEnabled(at > 0 && !layer.locked && !level.layers[static_cast<size_t>(std::max(at - 1, 0))].locked);
     menu.addSeparator();
     QAction* gone = menu.addAction(icon("remove"), tr("Delete; what lies below shows"), this, [this, at] { session_.edit(tr("Delete layer"), [=](Level& l) { removeLayer(l, at); }); });
     gone->setEnabled(last > 0);

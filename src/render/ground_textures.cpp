@@ -166,16 +166,20 @@ void GroundTextures::uploadHeights(const Region& changed) {
     }
 }
 
+// Four layers to a slice.
+int slicesFor(size_t layers) { return static_cast<int>((layers + 3) / 4); }
+
+void GroundTextures::prepareWeights() {
+    if (weights_) return;
+    weights_ = makeTexture();
+    glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
+    glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, GL_RGBA8, level_.coverColumns(), level_.coverRows(), slicesFor(level_.layers.size()), 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+    nearestEdges(GL_TEXTURE_2D_ARRAY, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
+}
+
 void GroundTextures::uploadWeights(const Region& changed) {
     const size_t layers = level_.layers.size();
-    const int slices = static_cast<int>((layers + 3) / 4);
-    if (!weights_) {
-        weights_ = makeTexture();
-        glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
-        glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, GL_RGBA8, level_.coverColumns(), level_.coverRows(), slices, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
-        nearestEdges(GL_TEXTURE_2D_ARRAY, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
-    }
-    if (changed.empty()) return;
+    const int slices = slicesFor(layers);
     const TiledGrid<uint16_t>& grid = level_.layers.front().coverage;
     const Region tiles = TiledGrid<uint16_t>::tilesOf(changed);
     struct TileData { std::vector<uint8_t> rgba; };
@@ -217,19 +221,24 @@ void GroundTextures::uploadWeights(const Region& changed) {
     }
 }
 
+// The wash has a texture of its own size only while there is any; coming and going it is all new.
+void GroundTextures::prepareWash(Change& change) {
+    const bool any = level_.wash.presentTiles() > 0;
+    if (wash_ && any == washed_) {
+        if (!any) change.wash = {};
+        return;
+    }
+    washed_ = any;
+    wash_ = makeTexture();
+    glBindTexture(GL_TEXTURE_2D, wash_);
+    const uint32_t none = 0;
+    glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, any ? level_.columns : 1, any ? level_.rows : 1, 0, GL_RGBA, GL_UNSIGNED_BYTE, any ? nullptr : &none);
+    nearestEdges(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
+    change.wash = any ? TileSet(level_.bounds()) : TileSet();
+}
+
 // Painted colour goes to the graphics side multiplied by its strength, so that it can be looked up between samples.
 void GroundTextures::uploadWash(const Region& changed) {
-    const bool any = level_.wash.presentTiles() > 0;
-    if (!wash_ || any != washed_) {
-        washed_ = any;
-        wash_ = makeTexture();
-        glBindTexture(GL_TEXTURE_2D, wash_);
-        const uint32_t none = 0;
-        glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, any ? level_.columns : 1, any ? level_.rows : 1, 0, GL_RGBA, GL_UNSIGNED_BYTE, any ? nullptr : &none);
-        nearestEdges(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
-        if (any) return uploadWash(level_.bounds());
-    }
-    if (!any || changed.empty()) return;
     glBindTexture(GL_TEXTURE_2D, wash_);
     Raster<Wash> in(changed.width(), 1);
     std::vector<uint8_t> out;
@@ -344,28 +353,32 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
     if (fresh) {
         level_ = next;
         allocate();
-        change = {level_.bounds(), level_.coverBounds(), level_.bounds()};
+        change.ground = level_.bounds();
+        change.cover = level_.coverBounds();
+        change.wash = level_.bounds();
     } else {
         if (next.layers.size() != level_.layers.size()) weights_ = {};
         change = changesBetween(next, level_, hint);
-        if (relayered) change.cover = next.coverBounds();
+        if (relayered) change.cover.add(next.coverBounds());
         level_ = next;
     }
     const LightLook light = lightLook(level_.sun, flatLight_);
     const bool relit = !(light == light_);
     light_ = light;
-    uploadHeights(change.ground);
-    uploadWeights(change.cover);
-    uploadWash(change.wash);
+    for (const Region& spot : change.ground.spots()) uploadHeights(spot);
+    if (!weights_) change.cover.add(level_.coverBounds());
+    prepareWeights();
+    for (const Region& spot : change.cover.spots()) uploadWeights(spot);
+    prepareWash(change);
+    for (const Region& spot : change.wash.spots()) uploadWash(spot);
     if (relit || relooked) uploadLook(level_.bounds());
-    else uploadLook(lookOf(change));
+    else for (const Region& spot : lookOf(change).spots()) uploadLook(spot);
     return change;
 }
 
 // Ground samples whose normal or colour a change touches.
-Region GroundTextures::lookOf(const Change& change) const {
-    const Region normals = change.ground.empty() ? Region{} : change.ground.grown(1).clipped(level_.bounds());
-    return normals.joined(touchedGround(level_, change));
+TileSet GroundTextures::lookOf(const Change& change) const {
+    return change.ground.grown(1, level_.bounds()).joined(touchedGround(level_, change));
 }
 
 void GroundTextures::setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open) {

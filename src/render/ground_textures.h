@@ -59,11 +59,13 @@ private:
     void allocate();
     bool syncMaterials(const Level& next);
     void uploadHeights(const Region& changed);
+    void prepareWeights();
     void uploadWeights(const Region& coverChanged);
+    void prepareWash(Change& change);
     void uploadWash(const Region& changed);
     // Normals, shade and baked light of ground samples.
     void uploadLook(const Region& changed);
-    Region lookOf(const Change& change) const;
+    TileSet lookOf(const Change& change) const;
 
     GLint minify_;
     Level level_;

@@ -159,7 +159,7 @@ struct Renderer::Impl {
     const Level& level() const { return textures().level(); }
 
     // What a patch of these layers needs of the shader.
-    unsigned featuresOf(const Patch& p, uint32_t layers, const Look& look) const {
+    unsigned featuresOf(const Patch& p, uint32_t layers, const Sight& look) const {
         const Region r = p.region().clipped(level().bounds());
         unsigned f = live | (p.nearest < look.liveMetres * 0.5f ? relief : 0);
         const double across = Patch::kQuads * p.step * level().spacing;
@@ -178,7 +178,7 @@ struct Renderer::Impl {
     }
 
     // Patches as instances; those that are drawn live get the list of their layers.
-    void packPatches(const Camera& camera, const Look& look, bool quick) {
+    void packPatches(const Camera& camera, const Sight& look, bool quick) {
         choosePatches(level(), pyramid(), camera, finestReach(level(), camera, look.quadPixels), patches);
         packed.clear();
         for (const Patch& p : patches) {
@@ -301,7 +301,7 @@ struct Renderer::Impl {
     }
 
     // All patches, those with the same features at once; `common` ones are added to each.
-    void drawGround(unsigned common, const Camera& camera, const Look& look, const glm::mat4& vp, const LightLook& sun) {
+    void drawGround(unsigned common, const Camera& camera, const Sight& look, const glm::mat4& vp, const LightLook& sun) {
         for (size_t first = 0, end = 0; first < packed.size(); first = end) {
             const unsigned features = packed[first].features;
             while (end < packed.size() && packed[end].features == features) ++end;
@@ -310,7 +310,7 @@ struct Renderer::Impl {
         }
     }
 
-    void useGround(const GlProgram& p, const Camera& camera, const Look& look, const glm::mat4& vp, const LightLook& sun) {
+    void useGround(const GlProgram& p, const Camera& camera, const Sight& look, const glm::mat4& vp, const LightLook& sun) {
         glUseProgram(p);
         setView(p, camera, vp);
         setLight(p, sun);
@@ -395,7 +395,7 @@ Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Ch
 void Renderer::setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open) { impl_->textures().setShade(sun, open); }
 void Renderer::setFlatLight(bool flat) { impl_->textures().setFlatLight(flat); }
 
-void Renderer::draw(const Camera& camera, const Look& look, Finish finish, const PixelRect* only) {
+void Renderer::draw(const Camera& camera, const Sight& look, Finish finish, const PixelRect* only) {
     Impl& r = *impl_;
     r.begin(camera, only);
     const glm::mat4 vp = r.viewProjection(camera);
@@ -408,7 +408,7 @@ void Renderer::draw(const Camera& camera, const Look& look, Finish finish, const
     glDisable(GL_SCISSOR_TEST);
 }
 
-void Renderer::drawFlat(const Camera& camera, const Look& look) {
+void Renderer::drawFlat(const Camera& camera, const Sight& look) {
     Impl& r = *impl_;
     r.begin(camera, nullptr);
     glClearColor(0.8f, 0.8f, 0.8f, 1);
@@ -430,7 +430,7 @@ void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
         std::memcpy(bgra + static_cast<ptrdiff_t>(y) * bytesPerRow, rows.data() + static_cast<size_t>(part.height - 1 - y) * n, n);
 }
 
-void Renderer::drawAside(const Camera& camera, const Look& look, uint8_t* bgra) {
+void Renderer::drawAside(const Camera& camera, const Sight& look, uint8_t* bgra) {
     std::swap(impl_->now, impl_->aside);
     draw(camera, look, Finish::full);
     read({0, 0, camera.width, camera.height}, bgra, camera.width * 4);
@@ -444,10 +444,9 @@ void Renderer::show(unsigned framebuffer) {
     glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
 }
 
-PixelRect pixelsOf(const Level& l, const Change& change, HeightSpan span, const Camera& camera) {
-    Region r = touchedGround(l, change);
-    if (r.empty()) return {};
-    r = r.grown(2).clipped(l.bounds());
+PixelRect pixelsOf(const Level& l, const Region& ground, HeightSpan span, const Camera& camera) {
+    if (ground.empty()) return {};
+    const Region r = ground.grown(2).clipped(l.bounds());
     double x0 = 1e9, y0 = 1e9, x1 = -1e9, y1 = -1e9;
     for (int k = 0; k < 8; ++k) {
         const glm::dvec3 corner{l.originX + l.spacing * (k & 1 ? r.x1 : r.x0), k & 2 ? span.high : span.low, l.originZ + l.spacing * (k & 4 ? r.z1 : r.z0)};

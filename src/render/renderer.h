@@ -20,13 +20,13 @@ struct PixelRect {
     }
 };
 
-// Pixels that the changed samples can cover while their heights lie in `span`; empty when none, all when in doubt.
-PixelRect pixelsOf(const Level& level, const Change& change, HeightSpan span, const Camera& camera);
+// Pixels that these ground samples can cover while their heights lie in `span`; empty when none, all when in doubt.
+PixelRect pixelsOf(const Level& level, const Region& ground, HeightSpan span, const Camera& camera);
 
 // Something computed about the ground and shown on it.
 enum class Overlay { none, steepness, altitude, curvature, coverage, stretch };
 
-struct Look {
+struct Sight {
     bool contours = false;
     float contourStep = 5;       // metres
     Overlay overlay = Overlay::none;
@@ -38,7 +38,7 @@ struct Look {
     float liveMetres = 450;      // how far layers are blended live: the one quality knob
     float quadPixels = 7;        // size of the mesh on the picture
 
-    bool operator==(const Look&) const = default;
+    bool operator==(const Sight&) const = default;
 };
 
 // The colours of an overlay, sRGB 0..1, for its legend; `share` runs along its scale: steepness from 0 to 90 degrees,
@@ -73,13 +73,13 @@ public:
     const std::optional<Error>& trouble() const;
 
     // Draws into the kept picture, all of it or only inside `only`. Precondition: sync() was called.
-    void draw(const Camera& camera, const Look& look, Finish finish, const PixelRect* only = nullptr);
+    void draw(const Camera& camera, const Sight& look, Finish finish, const PixelRect* only = nullptr);
     // One flat colour over the same geometry: the baseline of the frame benchmark.
-    void drawFlat(const Camera& camera, const Look& look);
+    void drawFlat(const Camera& camera, const Sight& look);
     // Copies part of the kept picture out, as BGRA rows from the top.
     void read(const PixelRect& part, uint8_t* bgra, int bytesPerRow);
     // Another look at the level, beside the kept picture, which stays: BGRA rows from the top, camera.width * 4 bytes each.
-    void drawAside(const Camera& camera, const Look& look, uint8_t* bgra);
+    void drawAside(const Camera& camera, const Sight& look, uint8_t* bgra);
     // Copies the kept picture to the framebuffer bound for drawing.
     void show(unsigned framebuffer);
 

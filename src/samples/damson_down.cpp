@@ -45,14 +45,14 @@ public:
         s.falloff = falloff;
         run(along(s, path));
     }
-    void level(const Path& path, float radius, float height, float strength, Falloff falloff = {}, FlattenWay way = FlattenWay::both) {
+    void level(const Path& path, float radius, float height, float strength, Falloff falloff = {}, Earthwork way = Earthwork::both) {
         StrokeSettings s;
         s.tool = Tool::flatten;
         s.radius = radius;
         s.strength = strength;
         s.falloff = falloff;
         s.height = height;
-        s.way = way;
+        s.earthwork = way;
         run(along(s, path));
     }
     void smooth(const Path& path, float radius, float strength, float grain) {
@@ -60,7 +60,7 @@ public:
         s.tool = Tool::smooth;
         s.radius = radius;
         s.strength = strength;
-        s.grain = grain;
+        s.smoothing = grain;
         run(along(s, path));
     }
     // Any other tool along a path.
@@ -247,7 +247,7 @@ void wear(Hand& hand) {
     for (const Path& hill : {curve({{430, -330}, {460, -220}, {455, -120}}), curve({{-470, 240}, {-430, 340}})})
         hand.work(Tool::terrace, hill, 46, 0.12f, [](StrokeSettings& s) { s.step = 7, s.riser = 0.35f; });
     for (const Path& row : {Path{{-500, -420}, {500, -420}}, Path{{500, -180}, {-500, -180}}, Path{{-500, 60}, {500, 60}}, Path{{500, 290}, {-500, 290}}, Path{{-500, 460}, {500, 460}}})
-        hand.work(Tool::noise, row, 170, 0.2f, [](StrokeSettings& s) { s.scale = 9, s.relief = 0.5f, s.octaves = 4, s.falloff.softness = 0.6f; });
+        hand.work(Tool::noise, row, 170, 0.2f, [](StrokeSettings& s) { s.scale = 9, s.amplitude = 0.5f, s.octaves = 4, s.falloff.softness = 0.6f; });
 }
 
 void terrace(Hand& hand) {
@@ -382,7 +382,7 @@ void cover(Hand& hand) {
     hand.paint("Orchard soil", curve({{-44, -84}, {-90, -130}, {-150, -220}, {-230, -262}}), 2.6f, 0.25f, 0.8f);
 }
 
-Rule rule(RuleKind kind, float from, float to, float fade, RuleWay way = RuleWay::add) {
+Rule rule(RuleKind kind, float from, float to, float fade, RuleEffect way = RuleEffect::add) {
     Rule r;
     r.kind = kind;
     r.way = way;
@@ -390,14 +390,14 @@ Rule rule(RuleKind kind, float from, float to, float fade, RuleWay way = RuleWay
     return r;
 }
 
-Rule patches(float share, float size, uint32_t seed, RuleWay way = RuleWay::only) {
+Rule patches(float share, float size, uint32_t seed, RuleEffect way = RuleEffect::only) {
     Rule r = rule(RuleKind::noise, 0, share, 0.12f, way);
     r.scale = size;
     r.seed = seed;
     return r;
 }
 
-Rule near(uint32_t layer, float metres, float fade, RuleWay way = RuleWay::add) {
+Rule near(uint32_t layer, float metres, float fade, RuleEffect way = RuleEffect::add) {
     Rule r = rule(RuleKind::layer, 0, metres, fade, way);
     r.layer = layer;
     return r;
@@ -406,10 +406,10 @@ Rule near(uint32_t layer, float metres, float fade, RuleWay way = RuleWay::add) 
 // What rules lay better than a hand: moss on the shady side of rock, rubble below it, clover in the meadows, leaves by the water.
 void layByRule(Hand& hand) {
     const uint32_t rock = hand.layer("Limestone");
-    hand.lay("Clover", {patches(0.3f, 34, 21, RuleWay::add), rule(RuleKind::slope, 0, 13, 6, RuleWay::only), patches(0.55f, 6, 22)}, false);
-    hand.lay("Leaf litter", {near(hand.layer("Pond silt"), 9, 14), rule(RuleKind::slope, 0, 26, 8, RuleWay::only), patches(0.5f, 16, 23)}, false);
-    hand.lay("Scree", {near(rock, 3, 5), rule(RuleKind::slope, 20, 33, 5, RuleWay::only), patches(0.55f, 9, 24)}, true);
-    hand.lay("Moss", {near(rock, 0, 1.5f), rule(RuleKind::facing, 290, 70, 35, RuleWay::only), rule(RuleKind::slope, 16, 62, 8, RuleWay::only), patches(0.6f, 7, 25)}, true);
+    hand.lay("Clover", {patches(0.3f, 34, 21, RuleEffect::add), rule(RuleKind::slope, 0, 13, 6, RuleEffect::only), patches(0.55f, 6, 22)}, false);
+    hand.lay("Leaf litter", {near(hand.layer("Pond silt"), 9, 14), rule(RuleKind::slope, 0, 26, 8, RuleEffect::only), patches(0.5f, 16, 23)}, false);
+    hand.lay("Scree", {near(rock, 3, 5), rule(RuleKind::slope, 20, 33, 5, RuleEffect::only), patches(0.55f, 9, 24)}, true);
+    hand.lay("Moss", {near(rock, 0, 1.5f), rule(RuleKind::facing, 290, 70, 35, RuleEffect::only), rule(RuleKind::slope, 16, 62, 8, RuleEffect::only), patches(0.6f, 7, 25)}, true);
 }
 
 // Straw between the berry rows, cobbles where the carts are put away, and the year's colours over all.

@@ -116,7 +116,7 @@ Status makeSampleBrushes(const fs::path& folder) {
     s = brush(Tool::flatten, 22, 0.4f, Curve::smooth, 0.35f);
     all.push_back({"Building plot", s});
     s = brush(Tool::flatten, 30, 0.3f, Curve::smooth, 0.6f);
-    s.way = FlattenWay::cut;
+    s.earthwork = Earthwork::cut;
     all.push_back({"Cutting", s});
     all.push_back({"Gentle smooth", brush(Tool::smooth, 40, 0.2f)});
     s = brush(Tool::slope, 35, 0.4f, Curve::smooth, 0.4f);
@@ -128,7 +128,7 @@ Status makeSampleBrushes(const fs::path& folder) {
     all.push_back({"Orchard terraces", s});
     s = brush(Tool::noise, 45, 0.25f);
     s.scale = 9;
-    s.relief = 0.8f;
+    s.amplitude = 0.8f;
     s.octaves = 5;
     all.push_back({"Rough ground", s});
     s = brush(Tool::raise, 26, 1.2f);

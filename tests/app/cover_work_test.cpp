@@ -133,11 +133,11 @@ TEST_CASE("rules are written in the sheet, previewed on the ground, and lay the 
     CHECK(stage.weight(1, 10, 0) > 200);
     CHECK(stage.session.history().entries().size() == steps);
     // A change of a rule is followed by the preview.
-    stage.choose(stage.find<QComboBox>("ruleWay"), static_cast<int>(RuleWay::never));
+    stage.choose(stage.find<QComboBox>("ruleWay"), static_cast<int>(RuleEffect::never));
     QTest::qWait(300);
     CHECK(stage.weight(1, 10, 0) < 50);
     CHECK(stage.weight(1, -100, 0) > 200);
-    stage.choose(stage.find<QComboBox>("ruleWay"), static_cast<int>(RuleWay::add));
+    stage.choose(stage.find<QComboBox>("ruleWay"), static_cast<int>(RuleEffect::add));
     QTest::qWait(300);
     stage.click("coverByRules");
     CHECK_FALSE(stage.session.previewing());

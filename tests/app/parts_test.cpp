@@ -133,7 +133,7 @@ TEST_CASE("the trail tells the truth about the level") {
     level.layers[2].coverage = TiledGrid<uint16_t>(129, 129, 0);
     Stage stage(level);
     const Findings& f = *stage.window.surveyor().findings();
-    const Relief r = surveyRelief(level);
+    const GroundFigures r = surveyGround(level);
     CHECK(f.relief.highest == r.highest);
     CHECK(f.relief.steepest == r.steepest);
     CHECK(f.shares == layerShares(level));
@@ -141,8 +141,8 @@ TEST_CASE("the trail tells the truth about the level") {
     CHECK(stage.window.trail()->station(Station::layOut)->state() == "128 × 128 m, every 1 m");
     stage.drag(stage.pixelOf(-20, 10), stage.pixelOf(20, 10));
     stage.settle();
-    CHECK(stage.window.surveyor().findings()->relief.highest == surveyRelief(stage.session.level()).highest);
-    CHECK(stage.window.trail()->station(Station::shape)->state().contains(QString::number(std::lround(surveyRelief(stage.session.level()).highest))));
+    CHECK(stage.window.surveyor().findings()->relief.highest == surveyGround(stage.session.level()).highest);
+    CHECK(stage.window.trail()->station(Station::shape)->state().contains(QString::number(std::lround(surveyGround(stage.session.level()).highest))));
 }
 
 TEST_CASE("a click on the chart goes to that place") {
@@ -184,7 +184,7 @@ TEST_CASE("mirror images of the brush mark lie where their stamps fall, with the
         const BrushMark mark = markOf(level, c, {40, 0, 15}, s);
         CHECK(mark.images.isEmpty() == (k == 0));
         CHECK(mirrorLines(level, c, s.mirror).isEmpty() == (k == 0));
-        for (const Reflection& r : reflections(level, s.mirror)) {
+        for (const MirrorImage& r : mirrorImages(level, s.mirror)) {
             double x = 40, z = 15;
             r.move(level, x, z);
             const auto p = c.pixel({x, 0, z});

@@ -39,7 +39,7 @@ TEST_CASE("a stroke is one step, told as it grows") {
     CHECK(s.history().entries().size() == 2);
     const News news = changed.back().at(0).value<News>();
     CHECK(news.change.ground.contains(64, 64));
-    CHECK(news.heights.high >= altitudeAt(s.level(), 0, 0));
+    CHECK(news.spots.front().heights.high >= altitudeAt(s.level(), 0, 0));
 }
 
 TEST_CASE("the pyramid always fits the level that is seen") {
@@ -116,11 +116,11 @@ TEST_CASE("turning one knob is one step, another knob another") {
 TEST_CASE("settings are kept in range and per tool") {
     Session s(flatLevel(65, 65, 2));
     QSignalSpy told(&s, &Session::settingsChanged);
-    s.changeSettings([](StrokeSettings& x) { x.radius = 1e9f; x.strength = -4; x.falloff.softness = 7; x.grain = 3; });
+    s.changeSettings([](StrokeSettings& x) { x.radius = 1e9f; x.strength = -4; x.falloff.softness = 7; x.smoothing = 3; });
     CHECK(s.settings().radius == kMaxRadius);
     CHECK(s.settings().strength == 0.01f);
     CHECK(s.settings().falloff.softness == 1);
-    CHECK(s.settings().grain == 0.5f);
+    CHECK(s.settings().smoothing == 0.5f);
     CHECK(checkSettings(s.settings()));
     CHECK(told.count() == 1);
     s.changeSettings([](StrokeSettings&) {});
@@ -149,7 +149,7 @@ TEST_CASE("a station brings a tool that belongs to it") {
 TEST_CASE("Shift turns fill into cut and paint into erase") {
     Session s(flatLevel(65, 65, 2));
     s.setTool(Tool::flatten);
-    s.changeSettings([](StrokeSettings& x) { x.way = FlattenWay::fill; x.height = -5; x.strength = 1; x.radius = 40; });
+    s.changeSettings([](StrokeSettings& x) { x.earthwork = Earthwork::fill; x.height = -5; x.strength = 1; x.radius = 40; });
     strokeAcross(s);
     CHECK(altitudeAt(s.level(), 0, 0) == 0);  // filling cannot dig
     CHECK(s.history().entries().size() == 1);
@@ -235,18 +235,18 @@ TEST_CASE("painting tells only of the ground below the brush") {
     const News news = changed.back().at(0).value<News>();
     CHECK(news.change.ground.empty());
     CHECK_FALSE(news.change.cover.empty());
-    CHECK(news.heights.high == 0);
+    CHECK(news.spots.front().heights.high == 0);
 }
 
 TEST_CASE("a change of cover touches the ground below it, at every cover resolution") {
     for (const int factor : {1, 2, 4}) {
         const Level level = flatLevel(65, 65, 2, 1, factor);
         const Region cover{8 * factor, 4 * factor, 12 * factor + 1, 6 * factor + 1};
-        const Region touched = touchedGround(level, {{}, cover});
+        const TileSet touched = touchedGround(level, Change{{}, cover});
         CHECK(touched.contains(8, 4));
         CHECK(touched.contains(12, 6));
         CHECK_FALSE(touched.contains(20, 5));
-        CHECK(touchedGround(level, {{1, 1, 2, 2}, cover}).contains(1, 1));
+        CHECK(touchedGround(level, Change{Region{1, 1, 2, 2}, cover}).contains(1, 1));
         CHECK(touchedGround(level, {}).empty());
     }
 }

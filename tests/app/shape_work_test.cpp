@@ -75,7 +75,7 @@ TEST_CASE("every tool's key chooses it and a drag with it is one step that undo 
 TEST_CASE("a straight stroke runs from press to release, and Ctrl keeps it to a direction") {
     Stage stage(plain());
     use(stage, Tool::raise, 6, 20);
-    stage.session.setWay(Way::straight);
+    stage.session.setWay(StrokePath::straight);
     const QPoint from = stage.pixelOf(-60, 20), to = stage.pixelOf(60, 28);
     stage.press(from);
     stage.move(stage.pixelOf(0, -40));  // the way there does not matter
@@ -101,7 +101,7 @@ TEST_CASE("a line of clicks bends at each, a double click ends it, Backspace and
     use(stage, Tool::raise, 6, 20);
     stage.key(Qt::Key_L);
     stage.key(Qt::Key_L);
-    CHECK(stage.session.way() == Way::corners);
+    CHECK(stage.session.way() == StrokePath::corners);
     const auto click = [&](double x, double z) { QTest::mouseClick(stage.canvas(), Qt::LeftButton, {}, stage.pixelOf(x, z)); };
     click(-50, 0);
     click(0, 0);
@@ -314,10 +314,10 @@ TEST_CASE("overlays colour the ground by what they show, and their numbers are t
     }
     emit overlay->activated(0);
     CHECK(stage.picture() == bare);
-    Look look = stage.view().look();
+    Sight look = stage.view().sight();
     look.grid = true;
     look.gridStep = 40;
-    stage.view().setLook(look);
+    stage.view().setSight(look);
     const QImage grid = stage.picture();
     CHECK(differing(grid, bare) > 500);
     CHECK(grid.pixelColor(stage.pixelOf(-40, -22)).lightness() > bare.pixelColor(stage.pixelOf(-40, -22)).lightness());

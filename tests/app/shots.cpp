@@ -123,15 +123,15 @@ int main(int count, char** words) {
 
     // Steepness with its legend; the fold is opened as a person would.
     if (auto* fold = window.findChild<QToolButton*>("foldSee"); !fold->isChecked()) fold->click();
-    Look look = window.view()->look();
+    Sight look = window.view()->sight();
     look.overlay = Overlay::steepness;
     look.grid = true;
     look.gridStep = 20;
-    window.view()->setLook(look);
+    window.view()->setSight(look);
     photo.stand(-60, 330, 130, 350, -22);
     photo.hover(0.55, 0.6);
     photo.take("steepness");
-    window.view()->setLook(Look());
+    window.view()->setSight(Sight());
 
     // A mirrored crag, its images and the handles of the brush.
     session.setTool(Tool::raise);
@@ -185,13 +185,13 @@ int main(int count, char** words) {
     part("partBrush");
     photo.stand(350, -120, 130, 330, -12);
     session.edit("From above", [](Level& l) { for (Layer& x : l.layers) if (x.name == "Limestone") x.sides = false; });
-    look = window.view()->look();
+    look = window.view()->sight();
     look.overlay = Overlay::stretch;
-    window.view()->setLook(look);
+    window.view()->setSight(look);
     session.setStation(Station::shape);
     photo.hover(0.5, 0.5);
     photo.take("stretch");
-    window.view()->setLook(Look());
+    window.view()->setSight(Sight());
     session.undo();
     session.setStation(Station::cover);
     photo.settle();

@@ -139,7 +139,7 @@ TEST_CASE("a protected layer is left alone, in words, and solo shows where a lay
 
     stage.session.setLayer(level.layers[1].id);
     QTest::mouseClick(stage.window.findChild<QToolButton*>("keepLayer"), Qt::LeftButton);
-    REQUIRE(stage.session.level().layers[1].kept);
+    REQUIRE(stage.session.level().layers[1].locked);
     const Level kept = stage.session.level();
     stage.drag(stage.pixelOf(-40, 0), stage.pixelOf(40, 0));
     CHECK(stage.session.level() == kept);

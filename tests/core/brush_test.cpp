@@ -5,6 +5,7 @@
 
 #include "base/parallel.h"
 #include "brush/rows.h"
+#include "tools/tool.h"
 #include "stroke/stroker.h"
 #include "cover/paint.h"
 #include "level/ground.h"
@@ -117,7 +118,7 @@ TEST_CASE("raise, flatten and smooth agree with untiled oracles, also across til
             raiseGround(level, on(level, d), 30 * amount);
             plainRaise(oracle, level, d.x, d.z, d.radius, d.falloff, 30 * amount);
         } else if (what == 1) {
-            const auto way = static_cast<FlattenWay>(wholeBetween(random, 0, 2));
+            const auto way = static_cast<Earthwork>(wholeBetween(random, 0, 2));
             flattenGround(level, on(level, d), amount, 5, way);
             plainFlatten(oracle, level, d.x, d.z, d.radius, d.falloff, amount, 5, way);
         } else if (what == 2) {
@@ -245,6 +246,7 @@ TEST_CASE("the same stroke gives the same bits on one thread and on many") {
     const auto run = [](int threads) {
         const ThreadLimit limit(threads);
         Level level = hillyLevel(400, 400, 8, 5);
+        level.layers[2].rules = {Rule{}};
         for (int t = 0; t < kTools; ++t) {
             Stroke s = wavyStroke(static_cast<Tool>(t), 6, 0.3, level.layers[2].id);
             s.settings.radius = 120;

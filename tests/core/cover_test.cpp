@@ -180,14 +180,16 @@ TEST_CASE("no brush changes a layer that is kept, and weights always sum to 255"
     Random random(14);
     for (int round = 0; round < 10; ++round) {
         Level level = hillyLevel(80, 70, static_cast<uint32_t>(round), 5);
-        level.layers[3].kept = true;
+        level.layers[3].locked = true;
         const TiledGrid<uint16_t> kept = level.layers[3].coverage;
         for (int i = 0; i < 12; ++i) {
             const Tool tools[] = {Tool::paint, Tool::erase, Tool::soften, Tool::carry, Tool::breakUp};
             Stroke s = over(tools[wholeBetween(random, 0, 4)], level.layers[static_cast<size_t>(wholeBetween(random, 1, 4))].id, static_cast<float>(between(random, 0.05, 1)));
             s.settings.seed = static_cast<uint32_t>(i);
             for (StrokePoint& p : s.points) p.x = between(random, -40, 40), p.z = between(random, -35, 35);
-            REQUIRE(runStroke(level, s));
+            const Result<Change> done = runStroke(level, s);
+            // Only the protected layer itself is refused.
+            if (!done) REQUIRE((s.settings.layer == level.layers[3].id && done.error().field == "layer"));
         }
         CHECK(level.layers[3].coverage == kept);
         CHECK(checkLevel(level).empty());

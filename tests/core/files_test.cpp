@@ -20,6 +20,7 @@
 #include "level/ground.h"
 #include "cover/weights.h"
 #include "folder.h"
+#include "tools/tool.h"
 #include "levels.h"
 
 using namespace jam;
@@ -168,17 +169,17 @@ TEST_CASE("strokes survive writing and reading") {
         if (t % 4 == 1) s.settings.limits = {-5.f, 20.f};
         if (t % 4 == 2) s.settings.pressure = {false, true, 2};
         s.settings.seed = static_cast<uint32_t>(t + 1);
-        if (s.settings.tool == Tool::smooth) s.settings.grain = 0.25f;
-        if (s.settings.tool == Tool::evenOut) s.settings.keep = 0.5f;
+        if (s.settings.tool == Tool::smooth) s.settings.smoothing = 0.25f;
+        if (s.settings.tool == Tool::evenOut) s.settings.remains = 0.5f;
         if (s.settings.tool == Tool::terrace) s.settings.step = 2.5f, s.settings.riser = 0.75f;
-        if (s.settings.tool == Tool::slope) s.settings.angle = 20, s.settings.way = FlattenWay::fill;
-        if (s.settings.tool == Tool::noise) s.settings.scale = 32, s.settings.relief = 0.5f, s.settings.octaves = 6, s.settings.noise = NoiseWay::up;
+        if (s.settings.tool == Tool::slope) s.settings.angle = 20, s.settings.earthwork = Earthwork::fill;
+        if (s.settings.tool == Tool::noise) s.settings.scale = 32, s.settings.amplitude = 0.5f, s.settings.octaves = 6, s.settings.noise = NoiseSign::up;
         if (s.settings.tool == Tool::crumble) s.settings.angle = 28;
         if (s.settings.tool == Tool::restore) s.settings.restore = RestoreTo::reference;
-        if (s.settings.tool == Tool::flatten) s.settings.height = 7.5f, s.settings.way = FlattenWay::cut;
+        if (s.settings.tool == Tool::flatten) s.settings.height = 7.5f, s.settings.earthwork = Earthwork::cut;
         if (usesLayer(s.settings.tool)) s.settings.layer = level.layers[2].id;
         if (s.settings.tool == Tool::breakUp) s.settings.scale = 3, s.settings.breakBy = BreakBy::height, s.settings.where = {10.f, 40.f, -5.f, 12.f, level.layers[1].id, level.layers[0].id};
-        if (s.settings.tool == Tool::soften) s.settings.grain = 0.3f;
+        if (s.settings.tool == Tool::soften) s.settings.smoothing = 0.3f;
         if (s.settings.tool == Tool::paint) s.settings.target = 0.75f;
         if (s.settings.tool == Tool::replace) s.settings.from = level.layers[1].id;
         if (s.settings.tool == Tool::wash) s.settings.colour = {0.25f, 0.5f, 1};

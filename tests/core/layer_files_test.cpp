@@ -228,7 +228,7 @@ TEST_CASE("looks, rules, pairs, wash and what the hand holds survive saving") {
     for (int kind = 0; kind < kRuleKinds; ++kind) {
         Rule r;
         r.kind = static_cast<RuleKind>(kind);
-        r.way = static_cast<RuleWay>(kind % 3);
+        r.way = static_cast<RuleEffect>(kind % 3);
         r.from = kind == 6 ? 0.1f : 0.f;
         r.to = kind == 6 || kind == 2 ? 0.6f : 30.f;
         r.fade = 0.2f;

@@ -18,7 +18,7 @@ using namespace jam::test;
 
 namespace {
 
-Rule ruleOf(RuleKind kind, float from, float to, float fade = 0, RuleWay way = RuleWay::add) {
+Rule ruleOf(RuleKind kind, float from, float to, float fade = 0, RuleEffect way = RuleEffect::add) {
     Rule r;
     r.kind = kind;
     r.way = way;
@@ -125,7 +125,7 @@ TEST_CASE("noise covers the share of the ground that it is asked for") {
 
 TEST_CASE("rules are worked through in order") {
     const Level level = ramp(30);
-    const Rule steep = ruleOf(RuleKind::slope, 20, 90), high = ruleOf(RuleKind::altitude, 10, 1000, 0, RuleWay::never), low = ruleOf(RuleKind::altitude, -100, 10, 0, RuleWay::only);
+    const Rule steep = ruleOf(RuleKind::slope, 20, 90), high = ruleOf(RuleKind::altitude, 10, 1000, 0, RuleEffect::never), low = ruleOf(RuleKind::altitude, -100, 10, 0, RuleEffect::only);
     CHECK(givenAt(level, {steep, high}, 50, 10) == 0);
     CHECK(givenAt(level, {steep, high}, 5, 10) == 1);
     CHECK(givenAt(level, {high, steep}, 50, 10) == 1);  // added again afterwards
@@ -241,7 +241,7 @@ TEST_CASE("waking rules over old paint keeps what differs from them") {
     level.layer(id)->rules = {ruleOf(RuleKind::altitude, 0, 15)};
     refreshLayer(level, id);
     CHECK(level.layer(id)->coverage.at(50, 50) == 50000);
-    level.layer(id)->kept = true;
+    level.layer(id)->locked = true;
     const Level before = level;
     level.layer(id)->rules.clear();
     CHECK(refreshLayer(level, id).empty());  // protected: nothing changes it

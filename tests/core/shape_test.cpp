@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/noise.h"
+#include "tools/tool.h"
 #include "levels.h"
 #include "level/ground.h"
 #include "oracles.h"
@@ -115,7 +116,7 @@ TEST_CASE("noise agrees with an untiled oracle", "[property]") {
         Level level = hillyLevel(150, 140, static_cast<uint32_t>(round), 1);
         PlainGround oracle = plainGround(level);
         const Roughness rough{static_cast<float>(between(random, 2.5, 16)), static_cast<float>(between(random, 0.3, 4)), wholeBetween(random, 1, 6),
-                              static_cast<NoiseWay>(wholeBetween(random, 0, 2)), static_cast<uint32_t>(round)};
+                              static_cast<NoiseSign>(wholeBetween(random, 0, 2)), static_cast<uint32_t>(round)};
         const double x = std::round(between(random, -12, 12) * 256) / 256, z = std::round(between(random, -12, 12) * 256) / 256;
         const Falloff f{static_cast<Curve>(wholeBetween(random, 0, kCurves - 1)), 0.7f};
         const auto share = static_cast<float>(between(random, 0.1, 1));
@@ -160,13 +161,13 @@ TEST_CASE("pull to slope agrees with the envelope's definition", "[property]") {
         Level level = hillyLevel(wholeBetween(random, 8, 40), wholeBetween(random, 8, 40), static_cast<uint32_t>(round), 1);
         const PlainGround before = plainGround(level);
         const Dab dab = dabOn(level, 0, 0, 100, {Curve::smooth, 0}, 1);
-        limitSlope(level, dab, 1, 10, FlattenWay::cut);
+        limitSlope(level, dab, 1, 10, Earthwork::cut);
         REQUIRE(greatestDifference(plainSlopeCut(before, dab.region, level.spacing, 10), level) < 1e-3);
     }
 }
 
 TEST_CASE("pulled to a slope, ground is nowhere steeper, whichever way it is done") {
-    for (const FlattenWay way : {FlattenWay::both, FlattenWay::cut, FlattenWay::fill}) {
+    for (const Earthwork way : {Earthwork::both, Earthwork::cut, Earthwork::fill}) {
         Level level = ridgeLevel(129, 40, 12);
         REQUIRE(slopeAt(level, 6, 0) > 60);
         limitSlope(level, dabOn(level, 0, 0, 200, {Curve::smooth, 0}, 1), 1, 30, way);
@@ -176,8 +177,8 @@ TEST_CASE("pulled to a slope, ground is nowhere steeper, whichever way it is don
         CHECK(steepest < 30.5);
         CHECK(steepest > 25);
         const double crown = altitudeAt(level, 0, 0);
-        if (way == FlattenWay::fill) CHECK(crown > 39);
-        if (way == FlattenWay::cut) CHECK(crown < 12);
+        if (way == Earthwork::fill) CHECK(crown > 39);
+        if (way == Earthwork::cut) CHECK(crown < 12);
     }
 }
 
@@ -254,7 +255,7 @@ TEST_CASE("noise does not pile up, however often a spot is passed") {
     Stroke s = strokeOf(Tool::noise, -10, 0, 10, 0);
     s.settings.radius = 50;
     s.settings.strength = 0.5f;
-    s.settings.relief = 3;
+    s.settings.amplitude = 3;
     s.settings.scale = 16;
     const auto tallest = [&] {
         double most = 0;
@@ -273,15 +274,15 @@ TEST_CASE("noise does not pile up, however often a spot is passed") {
 }
 
 TEST_CASE("noise goes only the way it was told, and is the same wherever the window lies") {
-    for (const NoiseWay way : {NoiseWay::up, NoiseWay::down}) {
+    for (const NoiseSign way : {NoiseSign::up, NoiseSign::down}) {
         Level level = flatLevel(97, 97);
         noiseGround(level, dabOn(level, 0, 0, 60, {Curve::smooth, 0}, 1), 1, {10, 2, 4, way, 5});
-        for (const double h : plainGround(level).h) REQUIRE((way == NoiseWay::up ? h >= 0 : h <= 0));
+        for (const double h : plainGround(level).h) REQUIRE((way == NoiseSign::up ? h >= 0 : h <= 0));
     }
     // Two dabs that share ground bring it to the same heights.
     const Level hills = hillyLevel(200, 200, 4, 1);
     Level a = hills, b = hills;
-    const Roughness rough{60, 4, 5, NoiseWay::both, 9};
+    const Roughness rough{60, 4, 5, NoiseSign::both, 9};
     noiseGround(a, dabOn(a, -20, 0, 50, {Curve::smooth, 0}, 1), 1, rough);
     noiseGround(b, dabOn(b, 20, 10, 50, {Curve::smooth, 0}, 1), 1, rough);
     CHECK(altitudeAt(a, 0, 0) == altitudeAt(b, 0, 0));
@@ -306,7 +307,7 @@ TEST_CASE("one stroke of even out leaves the share of the relief that it promise
     Stroke s = strokeOf(Tool::evenOut, 0, 0, 0, 0);
     s.settings.radius = 500;
     s.settings.falloff.softness = 0;
-    s.settings.keep = 0.4f;
+    s.settings.remains = 0.4f;
     s.points = {{0, 0, 1, 0}, {0, 0, 1, 8}};
     REQUIRE(runStroke(level, s));
     const auto relief = [](const PlainGround& g) { return *std::max_element(g.h.begin(), g.h.end()) - *std::min_element(g.h.begin(), g.h.end()); };
@@ -349,7 +350,7 @@ TEST_CASE("a fence keeps every brush out") {
     check([&](Level& l) { smoothGround(l, dab, 1, 4); });
     check([&](Level& l) { evenOutGround(l, dab, 1, 0.3f); });
     check([&](Level& l) { terraceGround(l, dab, 1, {2, 0.2f}); });
-    check([&](Level& l) { limitSlope(l, dab, 1, 5, FlattenWay::both); });
+    check([&](Level& l) { limitSlope(l, dab, 1, 5, Earthwork::both); });
     check([&](Level& l) { noiseGround(l, dab, 1, {}); });
     check([&](Level& l) { crumbleGround(l, dab, 1, 3); });
     check([&](Level& l) { rainWashGround(l, dab, 1, 7); });

@@ -44,7 +44,7 @@ TEST_CASE("the slope of a ramp is the angle of the ramp") {
     CHECK(slopeAt(level, 0, 0) == Approx(26.565).margin(0.001));
     CHECK(gradientAt(level, 3, 4).east == Approx(0.5));
     CHECK(gradientAt(level, 3, 4).south == Approx(0).margin(1e-9));
-    CHECK(surveyRelief(level).highest == Approx(69));
+    CHECK(surveyGround(level).highest == Approx(69));
 }
 
 TEST_CASE("slope of every angle is right, and parts agree with the whole", "[property]") {
@@ -80,8 +80,8 @@ TEST_CASE("the pyramid bounds the ground and follows changes", "[property]") {
             for (int x = 0; x < fresh.across(n); ++x)
                 same &= pyramid.span(n, x, z).low == fresh.span(n, x, z).low && pyramid.span(n, x, z).high == fresh.span(n, x, z).high;
     CHECK(same);
-    CHECK(fresh.whole().high == surveyRelief(level).highest);
-    CHECK(fresh.whole().low == surveyRelief(level).lowest);
+    CHECK(fresh.whole().high == surveyGround(level).highest);
+    CHECK(fresh.whole().low == surveyGround(level).lowest);
 }
 
 TEST_CASE("picking agrees with the cell-by-cell walk", "[property]") {

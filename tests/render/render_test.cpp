@@ -58,14 +58,14 @@ Camera lookDown(const Level& level, double above, double x = 0, double z = 0) {
     return c;
 }
 
-Shot take(Renderer& r, const Camera& c, Finish finish, const Look& look = {}) {
+Shot take(Renderer& r, const Camera& c, Finish finish, const Sight& look = {}) {
     Shot s;
     r.draw(c, look, finish);
     r.read({0, 0, kWidth, kHeight}, s.bgra.data(), kWidth * 4);
     return s;
 }
 
-Shot take(const Level& level, const Camera& c, Finish finish, const Look& look = {}) {
+Shot take(const Level& level, const Camera& c, Finish finish, const Sight& look = {}) {
     const HeightPyramid pyramid(level);
     Renderer& r = renderer();
     r.sync(level, pyramid);
@@ -207,7 +207,7 @@ TEST_CASE("redrawing a part gives the same pixels as redrawing all") {
     const Level level = hillyLevel(150, 150, 7, 3);
     Camera camera = lookDown(level, 50);
     camera.pitch = -35;
-    Look look;
+    Sight look;
     look.contours = true;
     const Shot whole = take(level, camera, Finish::full, look);
     const HeightPyramid pyramid(level);
@@ -260,7 +260,7 @@ TEST_CASE("a change's pixels hold everything that changes") {
     const Region changed = raiseGround(level, dabOn(level, 5, 5, 12, {}, 1), 15);
     const HeightSpan was = pyramid.spanOf(changed);
     pyramid.update(level, changed);
-    const PixelRect part = pixelsOf(level, {changed, {}}, was.joined(pyramid.spanOf(changed)), camera);
+    const PixelRect part = pixelsOf(level, changed, was.joined(pyramid.spanOf(changed)), camera);
     const Shot after = take(level, camera, Finish::full);
     CHECK_FALSE(before == after);
     CHECK(part.width < kWidth);
@@ -375,7 +375,7 @@ TEST_CASE("overlays agree with their legends and with the survey") {
     Level level = flatLevel(129, 129);
     for (int r = 0; r < 129; ++r)
         for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, c < 64 ? 0.f : static_cast<float>(c - 64) * 0.7f);
-    Look look;
+    Sight look;
     look.overlay = Overlay::steepness;
     const auto nearTo = [](glm::ivec3 shown, glm::vec3 wanted) {
         // Relief shades the colour; its hue stays.
@@ -557,7 +557,7 @@ TEST_CASE("the stretch overlay shows what the survey measures") {
     addLayer(level, dullLayer(120, 120, 120));
     for (int r = 0; r < 129; ++r)
         for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, c < 64 ? 0.f : static_cast<float>(c - 64) * 1.2f);
-    Look look;
+    Sight look;
     look.overlay = Overlay::stretch;
     for (const bool sides : {true, false}) {
         level.layers[0].sides = sides;

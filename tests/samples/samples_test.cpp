@@ -74,7 +74,7 @@ TEST_CASE("the demo level is sound, about a square kilometre, and uses every lay
     CHECK(checkLevel(level).empty());
     const auto shares = layerShares(level);
     for (size_t i = 0; i < level.layers.size(); ++i) CHECK(shares[i] > 0.001);
-    const Relief r = surveyRelief(level);
+    const GroundFigures r = surveyGround(level);
     CHECK(r.highest - r.lowest > 80);
     CHECK(r.lowest > level.lowest + 10);  // room to dig
 }

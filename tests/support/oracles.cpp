@@ -42,11 +42,11 @@ void plainRaise(PlainGround& g, const Level& level, double x, double z, double r
 }
 
 void plainFlatten(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
-                  double target, FlattenWay way) {
+                  double target, Earthwork way) {
     eachSample(g, [&](int c, int r) {
         double d = target - g.at(c, r);
-        if (d > 0 && way == FlattenWay::cut) d = 0;
-        if (d < 0 && way == FlattenWay::fill) d = 0;
+        if (d > 0 && way == Earthwork::cut) d = 0;
+        if (d < 0 && way == Earthwork::fill) d = 0;
         g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * d;
     });
 }

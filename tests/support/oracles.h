@@ -20,7 +20,7 @@ PlainGround plainGround(const Level& level);
 // One stamp at world (x, z); `share` as in the kernels.
 void plainRaise(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double metres);
 void plainFlatten(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
-                  double target, FlattenWay way);
+                  double target, Earthwork way);
 void plainSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share);
 // Three box means of the given radii, straight from the definition.
 void plainBoxSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,

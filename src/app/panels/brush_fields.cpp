@@ -63,22 +63,22 @@ BrushFields::BrushFields(Session& session, QWidget* parent) : QWidget(parent), s
 
 // What single tools need.
 void BrushFields::makeOwn(QVBoxLayout* column) {
-    grain_ = field(column, tr("Evens out"), tr(" %"), 0, 50, 0, false, [](StrokeSettings& s, float v) { s.grain = v / 100; });
+    grain_ = field(column, tr("Evens out"), tr(" %"), 0, 50, 0, false, [](StrokeSettings& s, float v) { s.smoothing = v / 100; });
     grain_->setToolTip(tr("How wide the bumps are that go away, as a share of the radius."));
-    keep_ = field(column, tr("Keeps"), tr(" %"), 0, 95, 0, false, [](StrokeSettings& s, float v) { s.keep = v / 100; });
+    keep_ = field(column, tr("Keeps"), tr(" %"), 0, 95, 0, false, [](StrokeSettings& s, float v) { s.remains = v / 100; });
     keep_->setToolTip(tr("How much of the relief one stroke leaves, however often it passes."));
     angle_ = field(column, tr("Angle"), tr("°"), kMinAngle, kMaxAngle, 1, false, [](StrokeSettings& s, float v) { s.angle = v; });
     step_ = field(column, tr("Step"), tr(" m"), kMinStep, kMaxStep, 2, true, [](StrokeSettings& s, float v) { s.step = v; });
     riser_ = field(column, tr("Soft riser"), tr(" %"), 0, 100, 0, false, [](StrokeSettings& s, float v) { s.riser = v / 100; });
     riser_->setToolTip(tr("How much of each step rises: nothing is a wall, all is a soft wave."));
-    scale_ = field(column, tr("Bumps"), tr(" m"), kMinGrain, 500, 1, true, [](StrokeSettings& s, float v) { s.scale = v; });
+    scale_ = field(column, tr("Bumps"), tr(" m"), kMinBumps, 500, 1, true, [](StrokeSettings& s, float v) { s.scale = v; });
     scale_->setToolTip(tr("How wide the largest bumps are."));
-    relief_ = field(column, tr("Height"), tr(" m"), kMinRate, kMaxRate, 2, true, [](StrokeSettings& s, float v) { s.relief = v; });
+    relief_ = field(column, tr("Height"), tr(" m"), kMinRate, kMaxRate, 2, true, [](StrokeSettings& s, float v) { s.amplitude = v; });
     relief_->setToolTip(tr("How far the ground rises or falls at most. Passing again does not add to it."));
     octaves_ = field(column, tr("Detail"), tr(" octaves"), 1, kMaxOctaves, 0, false, [](StrokeSettings& s, float v) { s.octaves = static_cast<int>(v); });
     noise_ = new QComboBox(this);
     noise_->addItems({tr("Up and down"), tr("Only up"), tr("Only down")});
-    connect(noise_, &QComboBox::activated, this, [this](int i) { session_.changeSettings([i](StrokeSettings& s) { s.noise = static_cast<NoiseWay>(i); }); });
+    connect(noise_, &QComboBox::activated, this, [this](int i) { session_.changeSettings([i](StrokeSettings& s) { s.noise = static_cast<NoiseSign>(i); }); });
     column->addWidget(noise_);
     seed_ = field(column, tr("Seed"), {}, 0, 100000, 0, false, [](StrokeSettings& s, float v) { s.seed = static_cast<uint32_t>(v); });
     seed_->setToolTip(tr("Another number gives another pattern."));
@@ -87,7 +87,7 @@ void BrushFields::makeOwn(QVBoxLayout* column) {
     way_->addItems({tr("Fill and cut"), tr("Only fill"), tr("Only cut")});
     fixed_ = new QCheckBox(tr("To a set height"), this);
     fixed_->setToolTip(tr("Otherwise the height under the first touch counts."));
-    connect(way_, &QComboBox::activated, this, [this](int i) { session_.changeSettings([i](StrokeSettings& s) { s.way = static_cast<FlattenWay>(i); }); });
+    connect(way_, &QComboBox::activated, this, [this](int i) { session_.changeSettings([i](StrokeSettings& s) { s.earthwork = static_cast<Earthwork>(i); }); });
     column->addWidget(way_);
     column->addWidget(fixed_);
     height_ = field(column, tr("Height"), tr(" m"), -kFarHeight, kFarHeight, 2, false, [](StrokeSettings& s, float v) { s.height = v; });
@@ -334,8 +334,8 @@ void BrushFields::show() {
         f->setVisible(shown);
         f->setValue(value);
     };
-    own(grain_, t == Tool::smooth || t == Tool::soften, s.grain * 100);
-    own(keep_, t == Tool::evenOut, s.keep * 100);
+    own(grain_, t == Tool::smooth || t == Tool::soften, s.smoothing * 100);
+    own(keep_, t == Tool::evenOut, s.remains * 100);
     own(angle_, t == Tool::slope || t == Tool::crumble, s.angle);
     angle_->setToolTip(t == Tool::slope ? tr("The steepest that the ground stays.") : tr("The steepest that loose ground lies without sliding."));
     own(step_, t == Tool::terrace, s.step);
@@ -344,13 +344,13 @@ void BrushFields::show() {
     breakBy_->setCurrentIndex(static_cast<int>(s.breakBy));
     const bool byNoise = t == Tool::breakUp && s.breakBy == BreakBy::noise;
     own(scale_, t == Tool::noise || byNoise, s.scale);
-    own(relief_, t == Tool::noise, s.relief);
+    own(relief_, t == Tool::noise, s.amplitude);
     own(octaves_, t == Tool::noise, s.octaves);
     noise_->setVisible(t == Tool::noise);
     noise_->setCurrentIndex(static_cast<int>(s.noise));
     own(seed_, t == Tool::noise || t == Tool::rainWash || byNoise || s.tip.randomTurn || s.tip.scatter > 0, s.seed);
     way_->setVisible(t == Tool::flatten || t == Tool::slope);
-    way_->setCurrentIndex(static_cast<int>(s.way));
+    way_->setCurrentIndex(static_cast<int>(s.earthwork));
     fixed_->setVisible(t == Tool::flatten);
     fixed_->setChecked(s.height.has_value());
     height_->setVisible(t == Tool::flatten);

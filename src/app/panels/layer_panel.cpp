@@ -96,10 +96,10 @@ void LayerPanel::makeHead(QVBoxLayout* c) {
         if (l && !text.empty() && text != l->name) change(tr("Rename layer"), [&](Layer& x) { x.name = text; });
     });
     connect(hide_, &QToolButton::clicked, this, [this](bool on) { change(on ? tr("Hide layer") : tr("Show layer"), [on](Layer& x) { x.hidden = on; }); });
-    connect(keep_, &QToolButton::clicked, this, [this](bool on) { change(on ? tr("Protect layer") : tr("Let layer go"), [on](Layer& x) { x.kept = on; }); });
+    connect(keep_, &QToolButton::clicked, this, [this](bool on) { change(on ? tr("Protect layer") : tr("Let layer go"), [on](Layer& x) { x.locked = on; }); });
     connect(solo_, &QToolButton::clicked, this, &LayerPanel::showSolo);
     connect(flat, &QToolButton::clicked, this, [this](bool on) { view_.setFlatLight(on); });
-    connect(&view_, &GroundView::lookChanged, flat, [this, flat] { flat->setChecked(view_.flatLight()); });
+    connect(&view_, &GroundView::sightChanged, flat, [this, flat] { flat->setChecked(view_.flatLight()); });
     connect(more, &QToolButton::clicked, this, &LayerPanel::menuWanted);
     connect(swap, &QPushButton::clicked, this, &LayerPanel::picturesWanted);
 }
@@ -189,10 +189,10 @@ void LayerPanel::makeMeeting(QVBoxLayout* column) {
 }
 
 void LayerPanel::showSolo() {
-    Look look = view_.look();
+    Sight look = view_.sight();
     look.overlay = solo_->isChecked() ? Overlay::coverage : look.overlay == Overlay::coverage ? Overlay::none : look.overlay;
     look.soloLayer = std::max(session_.level().layerIndex(session_.layer()), 0);
-    view_.setLook(look);
+    view_.setSight(look);
 }
 
 void LayerPanel::showMeeting(const Layer& l) {
@@ -219,7 +219,7 @@ void LayerPanel::show() {
     shown_ = l->id;
     if (solo_->isChecked()) showSolo();
     hide_->setChecked(l->hidden);
-    keep_->setChecked(l->kept);
+    keep_->setChecked(l->locked);
     material_->show(*l);
     QStringList given, derived;
     const QString names[] = {tr("colour"), tr("normal"), tr("roughness"), tr("height"), tr("occlusion"), tr("specular"), tr("metalness")};

@@ -101,7 +101,7 @@ void LayerStrip::paintEvent(QPaintEvent*) {
         p.drawPixmap(square, layerThumbnail(l, size_, devicePixelRatioF()));
         p.restore();
         if (l.hidden) p.drawPixmap(square.center() - QPoint(12, 12), iconPixmap("eye-off", 24, t.text, devicePixelRatioF()));
-        if (l.kept) p.drawPixmap(square.topRight() - QPoint(20, -4), iconPixmap("lock", 16, t.text, devicePixelRatioF()));
+        if (l.locked) p.drawPixmap(square.topRight() - QPoint(20, -4), iconPixmap("lock", 16, t.text, devicePixelRatioF()));
         p.setPen(QPen(active ? t.active.lighter(130) : t.line, active ? 3 : 1));
         p.setBrush(Qt::NoBrush);
         p.drawPath(round);

@@ -86,7 +86,7 @@ RulesPanel::RulesPanel(Session& session, QWidget* parent) : QWidget(parent), ses
     connect(add_, &QPushButton::clicked, this, [this] {
         change(tr("Add rule"), [this](std::vector<Rule>& rules) {
             Rule r = usualRule(RuleKind::slope, session_);
-            if (!rules.empty()) r = usualRule(RuleKind::altitude, session_), r.way = RuleWay::only;
+            if (!rules.empty()) r = usualRule(RuleKind::altitude, session_), r.way = RuleEffect::only;
             rules.push_back(r);
         });
     });
@@ -113,9 +113,9 @@ void RulesPanel::show() {
                          : tr("Rules say where the layer lies: on steep ground, on shady slopes, beside the path. They are worked through from top to bottom."));
     add_->setEnabled(!first && l->rules.size() < kMaxRules);
     for (QWidget* w : std::initializer_list<QWidget*>{preview_, cover_, alive_}) w->setVisible(!first && !l->rules.empty());
-    preview_->setEnabled(!l->alive && !l->kept);
-    cover_->setEnabled(!l->alive && !l->kept);
-    alive_->setEnabled(!l->kept);
+    preview_->setEnabled(!l->alive && !l->locked);
+    cover_->setEnabled(!l->alive && !l->locked);
+    alive_->setEnabled(!l->locked);
     alive_->setChecked(l->alive);
     emit hinted(l->rules.empty() ? QString() : l->alive ? tr("alive") : QString::number(l->rules.size()));
     const auto sameShape = [&] {
@@ -172,11 +172,11 @@ QWidget* RulesPanel::ruleFields(int index) {
     head->addWidget(kind, 6);
     c->addLayout(head);
     const auto at = [index](std::vector<Rule>& rules) -> Rule& { return rules[static_cast<size_t>(index)]; };
-    connect(way, &QComboBox::activated, this, [=, this](int i) { change(tr("Rule"), [=](std::vector<Rule>& r) { at(r).way = static_cast<RuleWay>(i); }); });
+    connect(way, &QComboBox::activated, this, [=, this](int i) { change(tr("Rule"), [=](std::vector<Rule>& r) { at(r).way = static_cast<RuleEffect>(i); }); });
     connect(kind, &QComboBox::activated, this, [=, this](int i) {
         Rule r = usualRule(static_cast<RuleKind>(i), session_);
         change(tr("Rule"), [=](std::vector<Rule>& rules) {
-            const RuleWay kept = at(rules).way;
+            const RuleEffect kept = at(rules).way;
             at(rules) = r;
             at(rules).way = kept;
         });

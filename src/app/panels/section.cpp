@@ -25,7 +25,7 @@ Section::Section(Session& session, const GroundView& view, QWidget* parent) : QW
         connect(&session, signal, this, again);
     connect(&session, &Session::changed, this, again);
     connect(&view, &GroundView::cameraMoved, this, again);
-    connect(&view, &GroundView::lookChanged, this, qOverload<>(&QWidget::update));
+    connect(&view, &GroundView::sightChanged, this, qOverload<>(&QWidget::update));
     read();
 }
 
@@ -165,7 +165,7 @@ void Section::paintEvent(QPaintEvent*) {
     p.fillPath(cut, earth);
     p.strokePath(surface, QPen(t.text, 1.5));
     // What is too steep to walk.
-    const double limit = std::tan(view_.look().walkable * 0.017453292519943295), between = 2 * reach_ / (kSamples - 1);
+    const double limit = std::tan(view_.sight().walkable * 0.017453292519943295), between = 2 * reach_ / (kSamples - 1);
     p.setPen(QPen(t.active.lighter(125), 2.4));
     for (int i = 0; i + 1 < kSamples; ++i) {
         const float a = ground_[static_cast<size_t>(i)], b = ground_[static_cast<size_t>(i) + 1];

@@ -16,12 +16,12 @@ namespace jam {
 
 Legend::Legend(const GroundView& view, QWidget* parent) : QWidget(parent), view_(view) {
     setFixedHeight(12);
-    connect(&view, &GroundView::lookChanged, this, qOverload<>(&QWidget::update));
+    connect(&view, &GroundView::sightChanged, this, qOverload<>(&QWidget::update));
 }
 
 void Legend::paintEvent(QPaintEvent*) {
     QPainter p(this);
-    const Look& look = view_.look();
+    const Sight& look = view_.sight();
     for (int x = 0; x < width(); ++x) {
         const glm::vec3 c = overlayColour(look.overlay, (static_cast<float>(x) + 0.5f) / static_cast<float>(width()), look.walkable);
         p.fillRect(x, 0, 1, height(), QColor::fromRgbF(c.x, c.y, c.z));
@@ -38,9 +38,9 @@ SeeFields::SeeFields(Session& session, GroundView& view, const Surveyor& surveyo
     c->setContentsMargins(0, 0, 0, 0);
     c->setSpacing(6);
     const auto change = [this](auto set) {
-        Look look = view_.look();
+        Sight look = view_.sight();
         set(look);
-        view_.setLook(look);
+        view_.setSight(look);
     };
     overlay_ = new QComboBox(this);
     overlay_->setObjectName("overlay");
@@ -64,43 +64,43 @@ SeeFields::SeeFields(Session& session, GroundView& view, const Surveyor& surveyo
     numbers_->setObjectName("overlayNumbers");
     numbers_->setWordWrap(true);
     c->addWidget(numbers_);
-    const auto field = [&](const QString& name, const QString& suffix, NumberField::Range range, float Look::*which) {
+    const auto field = [&](const QString& name, const QString& suffix, NumberField::Range range, float Sight::*which) {
         auto* f = new NumberField(name, suffix, range, this);
         c->addWidget(f);
-        connect(f, &NumberField::changed, this, [change, which](double v) { change([&](Look& l) { l.*which = static_cast<float>(v); }); });
+        connect(f, &NumberField::changed, this, [change, which](double v) { change([&](Sight& l) { l.*which = static_cast<float>(v); }); });
         return f;
     };
-    const auto box = [&](const QString& name, bool Look::*which) {
+    const auto box = [&](const QString& name, bool Sight::*which) {
         auto* b = new QCheckBox(name, this);
         c->addWidget(b);
-        connect(b, &QCheckBox::clicked, this, [change, which](bool on) { change([&](Look& l) { l.*which = on; }); });
+        connect(b, &QCheckBox::clicked, this, [change, which](bool on) { change([&](Sight& l) { l.*which = on; }); });
         return b;
     };
-    walkable_ = field(tr("Walkable up to"), tr("°"), {5, 80, 0}, &Look::walkable);
-    bands_ = field(tr("Band"), tr(" m"), {0.1, 500, 1, true}, &Look::bandStep);
-    contours_ = box(tr("Contours"), &Look::contours);
-    interval_ = field(tr("Every"), tr(" m"), {0.1, 500, 1, true}, &Look::contourStep);
-    grid_ = box(tr("Grid"), &Look::grid);
-    gridStep_ = field(tr("Every"), tr(" m"), {0.5, 1000, 1, true}, &Look::gridStep);
-    mesh_ = box(tr("Ground mesh"), &Look::mesh);
+    walkable_ = field(tr("Walkable up to"), tr("°"), {5, 80, 0}, &Sight::walkable);
+    bands_ = field(tr("Band"), tr(" m"), {0.1, 500, 1, true}, &Sight::bandStep);
+    contours_ = box(tr("Contours"), &Sight::contours);
+    interval_ = field(tr("Every"), tr(" m"), {0.1, 500, 1, true}, &Sight::contourStep);
+    grid_ = box(tr("Grid"), &Sight::grid);
+    gridStep_ = field(tr("Every"), tr(" m"), {0.5, 1000, 1, true}, &Sight::gridStep);
+    mesh_ = box(tr("Ground mesh"), &Sight::mesh);
     mesh_->setToolTip(tr("The triangles of the samples, where they are far enough apart to be seen."));
     before_ = new QComboBox(this);
     before_->setToolTip(tr("What the key for looking back shows."));
     before_->addItems({tr("Look back one step"), tr("Look back to the last save")});
     before_->setCurrentIndex(session.peeksAtSave());
     c->addWidget(before_);
-    connect(overlay_, &QComboBox::activated, this, [this, change](int i) { change([this, i](Look& l) {
+    connect(overlay_, &QComboBox::activated, this, [this, change](int i) { change([this, i](Sight& l) {
             l.overlay = static_cast<Overlay>(i);
             l.soloLayer = std::max(session_.level().layerIndex(session_.layer()), 0);
         }); });
     connect(before_, &QComboBox::activated, this, [this](int i) { session_.setPeeksAtSave(i == 1); });
-    connect(&view, &GroundView::lookChanged, this, &SeeFields::show);
+    connect(&view, &GroundView::sightChanged, this, &SeeFields::show);
     connect(&surveyor, &Surveyor::found, this, &SeeFields::tell);
     show();
 }
 
 void SeeFields::show() {
-    const Look& l = view_.look();
+    const Sight& l = view_.sight();
     overlay_->setCurrentIndex(static_cast<int>(l.overlay));
     legend_->setVisible(l.overlay != Overlay::none);
     ends_->setVisible(l.overlay != Overlay::none);
@@ -121,7 +121,7 @@ void SeeFields::show() {
 
 // The legend's words and the numbers of the last survey.
 void SeeFields::tell() {
-    const Look& l = view_.look();
+    const Sight& l = view_.sight();
     const auto& f = surveyor_.findings();
     const HeightSpan span = session_.pyramid().whole();
     switch (l.overlay) {

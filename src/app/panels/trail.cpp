@@ -140,7 +140,7 @@ void Trail::tell() {
     station(Station::handOver)->setState(same ? tr("as handed over") : handedOver_ ? tr("changed since") : tr("not handed over yet"), same ? Mood::passes : Mood::plain);
     const auto& f = surveyor_.findings();
     if (!f) return;
-    const Relief& r = f->relief;
+    const GroundFigures& r = f->relief;
     station(Station::shape)->setState(tr("%1 to %2 m, up to %3°").arg(r.lowest, 0, 'f', 0).arg(r.highest, 0, 'f', 0).arg(r.steepest, 0, 'f', 0), Mood::plain);
     int unused = 0;
     for (size_t i = 0; i < l.layers.size(); ++i) unused += f->shares[i] < 1e-5;

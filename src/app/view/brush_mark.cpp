@@ -73,7 +73,7 @@ BrushMark markOf(const Level& level, const Camera& camera, const glm::dvec3& at,
     };
     mark.edge = outline(at, s.radius, s.tip.turn);
     mark.half = outline(at, s.radius * std::max(halfShare(s.falloff), 0.02), s.tip.turn);
-    for (const Reflection& r : reflections(level, s.mirror)) {
+    for (const MirrorImage& r : mirrorImages(level, s.mirror)) {
         if (r.image.identity() && r.turn == 0) continue;
         double x = at.x, z = at.z;
         r.move(level, x, z);
@@ -103,7 +103,7 @@ QPainterPath mirrorLines(const Level& level, const Camera& camera, const Mirror&
     const Tracer trace(level, camera);
     QPainterPath path;
     if (mirror.kind == MirrorKind::none) return path;
-    const Reflection own = reflections(level, mirror).front();
+    const MirrorImage own = mirrorImages(level, mirror).front();
     const double reach = std::hypot(level.width(), level.depth());
     const auto line = [&](double degrees, bool half) {
         const double a = degrees * 0.017453292519943295, dx = std::cos(a), dz = std::sin(a);

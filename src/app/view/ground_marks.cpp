@@ -33,7 +33,7 @@ void label(QPainter& p, const QPointF& at, const QString& text) {
 
 void GroundView::paintMarks(QPainter& p) {
     p.setRenderHint(QPainter::Antialiasing);
-    if (look_.contours) paintContourLabels(p);
+    if (sight_.contours) paintContourLabels(p);
     const double unit = devicePixel();
     const QColor bright = theme().brush;
     p.save();
@@ -126,7 +126,7 @@ std::optional<QPointF> GroundView::gripPixel(Grip grip) const {
         case Grip::shoulder: return beside(-s.radius * (1 - s.falloff.softness / 2));
         case Grip::centre: {
             if (session_.mirror().kind == MirrorKind::none) return std::nullopt;
-            const Reflection r = reflections(session_.level(), session_.mirror()).front();
+            const MirrorImage r = mirrorImages(session_.level(), session_.mirror()).front();
             return pixelOf({r.x, altitudeAt(session_.level(), r.x, r.z), r.z});
         }
         case Grip::none: case Grip::anywhere: break;

@@ -24,7 +24,7 @@ LevelLook lookOf(const Level& level) {
     for (Layer& l : look.layers) {
         l.coverage = l.base = l.held = {};
         l.rules.clear();
-        l.alive = l.kept = false;
+        l.alive = l.locked = false;
         l.name.clear();
     }
     return look;
@@ -100,11 +100,11 @@ void GroundView::setCamera(const Camera& camera) {
     emit cameraMoved();
 }
 
-void GroundView::setLook(const Look& look) {
-    if (look == look_) return;
-    look_ = look;
+void GroundView::setSight(const Sight& look) {
+    if (look == sight_) return;
+    sight_ = look;
     refreshAll();
-    emit lookChanged();
+    emit sightChanged();
 }
 
 void GroundView::setFlatLight(bool flat) {
@@ -144,15 +144,15 @@ QImage GroundView::refinedPicture() {
 QImage GroundView::pictureFrom(const Camera& camera) {
     QImage image(camera.width, camera.height, QImage::Format_RGB32);
     surface_->makeCurrent();
-    Look plain;
-    plain.liveMetres = look_.liveMetres;
+    Sight plain;
+    plain.liveMetres = sight_.liveMetres;
     if (Renderer* r = surface_->renderer()) r->drawAside(camera, plain, image.bits());
     return image;
 }
 
 void GroundView::notice(const News& news) {
-    pending_.heights = pending_.change.empty() ? news.heights : pending_.heights.joined(news.heights);
-    pending_.change = pending_.change.joined(news.change);
+    pending_.change.add(news.change);
+    pending_.spots.insert(pending_.spots.end(), news.spots.begin(), news.spots.end());
     scheduleFrame();
 }
 
@@ -178,7 +178,7 @@ void GroundView::drawFrame() {
     surface_->makeCurrent();
     const PixelRect whole{0, 0, camera_.width, camera_.height};
     const bool everything = all_ || fresh_, refresh = refresh_;
-    const PixelRect part = everything ? whole : pixelsOf(session_.level(), pending_.change, pending_.heights, camera_);
+    const std::vector<PixelRect> parts = everything ? std::vector{whole} : partsOf(pending_);
     r->sync(session_.level(), session_.pyramid(), everything || refresh ? nullptr : &pending_.change);
     drawnLook_ = lookOf(session_.level());
     if (std::exchange(flatWaits_, false)) r->setFlatLight(flatLight_);
@@ -191,16 +191,41 @@ void GroundView::drawFrame() {
         markStale(whole);
         refine_.start();
     }
-    if (part.empty()) return;
+    for (const PixelRect& part : parts) drawPart(part, everything);
+    if (!parts.empty() && (session_.stroking() || everything)) moveMark();
+}
+
+// The few rectangles of the picture that a change can show in.
+std::vector<PixelRect> GroundView::partsOf(const News& news) const {
+    std::vector<PixelRect> parts;
+    const auto touch = [](const PixelRect& a, const PixelRect& b) { return a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height; };
+    for (const News::Spot& s : news.spots) {
+        PixelRect part = pixelsOf(session_.level(), s.ground, s.heights, camera_);
+        if (part.empty()) continue;
+        // Rectangles that overlap become one.
+        for (bool again = true; again;) {
+            again = false;
+            for (size_t i = 0; i < parts.size() && !again; ++i)
+                if (touch(parts[i], part)) {
+                    part = part.joined(parts[i]);
+                    parts.erase(parts.begin() + static_cast<ptrdiff_t>(i));
+                    again = true;
+                }
+        }
+        parts.push_back(part);
+    }
+    return parts;
+}
+
+void GroundView::drawPart(const PixelRect& part, bool everything) {
+    Renderer* r = surface_->renderer();
     const double full = msPerMegapixel_ * part.width * part.height * 1e-6;
     const bool quick = r->software() && (everything || full > kDabMs);
-    r->draw(camera_, look_, quick ? Finish::quick : Finish::full, everything ? nullptr : &part);
+    r->draw(camera_, sight_, quick ? Finish::quick : Finish::full, everything ? nullptr : &part);
     surface_->present(part);
-    if (quick) {
-        markStale(part);
-        rest_.start();
-    }
-    if (session_.stroking() || everything) moveMark();
+    if (!quick) return;
+    markStale(part);
+    rest_.start();
 }
 
 void GroundView::refineSome() {
@@ -224,7 +249,7 @@ void GroundView::refineSome() {
         QElapsedTimer clock;
         clock.start();
         surface_->makeCurrent();
-        r->draw(camera_, look_, Finish::full, &tile);
+        r->draw(camera_, sight_, Finish::full, &tile);
         surface_->present(tile);
         const double ms = clock.nsecsElapsed() * 1e-6 / (tile.width * tile.height * 1e-6);
         msPerMegapixel_ += 0.2 * (ms - msPerMegapixel_);
@@ -261,7 +286,7 @@ void GroundView::moveMark() {
 
 void GroundView::paintContourLabels(QPainter& p) {
     // A label wherever a strong contour crosses one of a few lines across the picture, with room between them.
-    const double ratio = devicePixel(), step = 5 * look_.contourStep;
+    const double ratio = devicePixel(), step = 5 * sight_.contourStep;
     QFont font = p.font();
     font.setPixelSize(11);
     font.setBold(true);
@@ -311,7 +336,7 @@ glm::dvec3 GroundView::snapped(const glm::dvec3& at, Qt::KeyboardModifiers modif
 void GroundView::finishLine() {
     std::vector<glm::dvec3> places = std::exchange(corners_, {});
     // The last corner of a line of clicks only followed the hand.
-    if (session_.way() == Way::corners && places.size() > 1) places.pop_back();
+    if (session_.way() == StrokePath::corners && places.size() > 1) places.pop_back();
     hand_ = Hand::idle;
     session_.strokeAlong(places, pressure_, lineInverted_);
     moveMark();
@@ -325,7 +350,7 @@ void GroundView::dropLine() {
 
 void GroundView::pressBrush(const QPointF& pixel, const glm::dvec3& at, Qt::KeyboardModifiers modifiers) {
     if (modifiers & Qt::AltModifier) return session_.pick(at);
-    if (session_.way() == Way::free) {
+    if (session_.way() == StrokePath::free) {
         strokeClock_.start();
         session_.beginStroke(at, pressure_, modifiers & Qt::ShiftModifier);
         if (!session_.stroking()) return;
@@ -340,7 +365,7 @@ void GroundView::pressBrush(const QPointF& pixel, const glm::dvec3& at, Qt::Keyb
         corners_.back() = snapped(at, modifiers);
         corners_.push_back(corners_.back());
     }
-    if (session_.way() == Way::straight) hand_ = Hand::lining;
+    if (session_.way() == StrokePath::straight) hand_ = Hand::lining;
     lastPixel_ = pixel;
 }
 
@@ -378,7 +403,7 @@ void GroundView::mousePressEvent(QMouseEvent* e) {
 
 void GroundView::mouseDoubleClickEvent(QMouseEvent* e) {
     // The second press of a double click ends a line of clicks; elsewhere it is a press like any other.
-    if (e->button() == Qt::LeftButton && session_.way() == Way::corners && corners_.size() > 1 && !handling_ && !taping_) return finishLine();
+    if (e->button() == Qt::LeftButton && session_.way() == StrokePath::corners && corners_.size() > 1 && !handling_ && !taping_) return finishLine();
     mousePressEvent(e);
 }
 

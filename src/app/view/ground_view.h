@@ -34,8 +34,8 @@ public:
 
     const Camera& camera() const { return camera_; }
     void setCamera(const Camera& camera);
-    const Look& look() const { return look_; }
-    void setLook(const Look& look);
+    const Sight& sight() const { return sight_; }
+    void setSight(const Sight& look);
     bool flatLight() const { return flatLight_; }
     void setFlatLight(bool flat);
     void setShade(std::shared_ptr<const Raster<uint8_t>> sun, std::shared_ptr<const Raster<uint8_t>> open);
@@ -64,7 +64,7 @@ public:
 
 signals:
     void cameraMoved();
-    void lookChanged();
+    void sightChanged();
     void failed(const Error& error);
     void trouble(const QString& sentence);
 
@@ -93,6 +93,8 @@ private:
     void redrawAll();
     void refreshAll();
     void drawFrame();
+    std::vector<PixelRect> partsOf(const News& news) const;
+    void drawPart(const PixelRect& part, bool everything);
     void refineSome();
     void markStale(const PixelRect& part);
     void moveMark();
@@ -118,7 +120,7 @@ private:
     Session& session_;
     std::unique_ptr<Surface> surface_;
     Camera camera_;
-    Look look_;
+    Sight sight_;
     bool flatLight_ = false;
     std::shared_ptr<const Raster<uint8_t>> sun_, open_;
     bool shadeWaits_ = false, flatWaits_ = false;

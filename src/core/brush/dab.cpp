@@ -54,7 +54,7 @@ Dab dabOn(const Level& level, double x, double z, float radiusMetres, const Fall
     return dabOn(level, x, z, radiusMetres, falloff, factor, Tip{}, 0);
 }
 
-Dab mirrored(const Level& level, const Dab& dab, const Image& image) {
+Dab mirrored(const Level& level, const Dab& dab, const Symmetry& image) {
     Dab other = dab;
     other.column = image.column(dab.column, dab.row);
     other.row = image.row(dab.column, dab.row);
@@ -64,7 +64,7 @@ Dab mirrored(const Level& level, const Dab& dab, const Image& image) {
     return other;
 }
 
-Dab framed(const Level& level, const Dab& dab, const Image& image) {
+Dab framed(const Level& level, const Dab& dab, const Symmetry& image) {
     Dab other = dab;
     other.frame = image;
     const Region there = image.region(dabBox(dab)).clipped(dab.factor == 1 ? level.bounds() : level.coverBounds());

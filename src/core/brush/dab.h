@@ -20,8 +20,8 @@ struct Dab {
     TipShape shape = TipShape::round;
     const TipPicture* picture = nullptr;  // lives as long as the stroke
     float turn = 0;              // degrees clockwise
-    Image image = {};            // the symmetry through which the tip is seen; only its four factors count
-    Image frame = {};            // from the coordinates of this dab to those of the raster; identity but for framed()
+    Symmetry image = {};            // the symmetry through which the tip is seen; only its four factors count
+    Symmetry frame = {};            // from the coordinates of this dab to those of the raster; identity but for framed()
     const Fence* fence = nullptr;
     int factor = 1;              // raster samples per ground sample, for the fence
     const Raster<float>* shares = nullptr;  // when given, the mask itself, over `region`
@@ -32,10 +32,10 @@ Dab dabOn(const Level& level, double x, double z, float radiusMetres, const Fall
 // The same with a tip, turned `turn` degrees.
 Dab dabOn(const Level& level, double x, double z, float radiusMetres, const Falloff& falloff, int factor, const Tip& tip, float turn);
 // The dab through a symmetry of the same raster.
-Dab mirrored(const Level& level, const Dab& dab, const Image& image);
+Dab mirrored(const Level& level, const Dab& dab, const Symmetry& image);
 // The same dab in its own place, for work on a raster that is itself seen through the symmetry: height kernels never
 // learn that they work on an image, and their outcome is exactly mirrored whatever they compute.
-Dab framed(const Level& level, const Dab& dab, const Image& image);
+Dab framed(const Level& level, const Dab& dab, const Symmetry& image);
 // The samples around its centre that a dab reaches, over any edge.
 Region dabBox(const Dab& dab);
 

@@ -19,7 +19,7 @@ std::optional<MirrorKind> mirrorFromName(std::string_view name) {
     return fromName<MirrorKind>(kNames, name);
 }
 
-Region Image::region(const Region& r) const {
+Region Symmetry::region(const Region& r) const {
     if (r.empty()) return {};
     const auto at = [this](int c, int w) { return std::pair<int, int>(column0 + xx * c + xz * w, row0 + zx * c + zz * w); };
     const auto [ax, az] = at(r.x0, r.z0);
@@ -27,15 +27,15 @@ Region Image::region(const Region& r) const {
     return {std::min(ax, bx), std::min(az, bz), std::max(ax, bx) + 1, std::max(az, bz) + 1};
 }
 
-Image Image::inverse() const {
+Symmetry Symmetry::inverse() const {
     // The linear part is orthogonal, so its transpose undoes it.
-    Image i{xx, zx, xz, zz, 0, 0};
+    Symmetry i{xx, zx, xz, zz, 0, 0};
     i.column0 = -(i.xx * column0 + i.xz * row0);
     i.row0 = -(i.zx * column0 + i.zz * row0);
     return i;
 }
 
-void Reflection::move(const Level& level, double& px, double& pz) const {
+void MirrorImage::move(const Level& level, double& px, double& pz) const {
     if (turn != 0) {
         const double a = turn * 3.14159265358979323846 / 180, c = std::cos(a), s = std::sin(a), dx = px - x, dz = pz - z;
         px = x + c * dx - s * dz;
@@ -47,17 +47,17 @@ void Reflection::move(const Level& level, double& px, double& pz) const {
     pz = level.originZ + image.row(column, row) * level.spacing;
 }
 
-std::vector<Reflection> reflections(const Level& level, const Mirror& mirror, int factor) {
+std::vector<MirrorImage> mirrorImages(const Level& level, const Mirror& mirror, int factor) {
     // Twice the centre in samples. A quarter turn and a diagonal swap columns and rows, so both halves must agree.
     int column = static_cast<int>(std::lround(2 * level.toColumn(mirror.x))), row = static_cast<int>(std::lround(2 * level.toRow(mirror.z)));
     const bool swaps = mirror.kind == MirrorKind::diagonal || mirror.kind == MirrorKind::turn4;
     if (swaps) column = 2 * static_cast<int>(std::lround(column / 2.0)), row = 2 * static_cast<int>(std::lround(row / 2.0));
     const double x = level.originX + level.spacing * column / 2, z = level.originZ + level.spacing * row / 2;
-    std::vector<Reflection> all{{Image{}, 0, x, z}};
+    std::vector<MirrorImage> all{{Symmetry{}, 0, x, z}};
     const auto add = [&](int xx, int xz, int zx, int zz) {
         // centre + M (p - centre): whole, because 2 x centre is, and both coordinates are where columns and rows swap.
         const int c2 = column * factor, r2 = row * factor;
-        all.push_back({Image{xx, xz, zx, zz, (c2 - xx * c2 - xz * r2) / 2, (r2 - zx * c2 - zz * r2) / 2}, 0, x, z});
+        all.push_back({Symmetry{xx, xz, zx, zz, (c2 - xx * c2 - xz * r2) / 2, (r2 - zx * c2 - zz * r2) / 2}, 0, x, z});
     };
     switch (mirror.kind) {
         case MirrorKind::none: break;
@@ -67,7 +67,7 @@ std::vector<Reflection> reflections(const Level& level, const Mirror& mirror, in
         case MirrorKind::diagonal: add(0, 1, 1, 0); break;
         case MirrorKind::turn2: add(-1, 0, 0, -1); break;
         case MirrorKind::turn3:
-            for (const double turn : {120.0, 240.0}) all.push_back({Image{}, turn, x, z});
+            for (const double turn : {120.0, 240.0}) all.push_back({Symmetry{}, turn, x, z});
             break;
         case MirrorKind::turn4: add(0, -1, 1, 0), add(-1, 0, 0, -1), add(0, 1, -1, 0); break;
     }

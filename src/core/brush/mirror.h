@@ -26,7 +26,7 @@ struct Mirror {
 
 // A symmetry of the raster: (column, row) goes to (column0 + xx column + xz row, row0 + zx column + zz row).
 // Each of the four is -1, 0 or 1, and column0 and row0 are whole, so samples map onto samples exactly.
-struct Image {
+struct Symmetry {
     int xx = 1, xz = 0, zx = 0, zz = 1;
     int column0 = 0, row0 = 0;
 
@@ -34,14 +34,14 @@ struct Image {
     double column(double c, double r) const { return column0 + xx * c + xz * r; }
     double row(double c, double r) const { return row0 + zx * c + zz * r; }
     Region region(const Region& r) const;
-    Image inverse() const;
+    Symmetry inverse() const;
 
-    bool operator==(const Image&) const = default;
+    bool operator==(const Symmetry&) const = default;
 };
 
 // One place where a stamp falls: through a symmetry of the raster, or (three-fold turn) turned freely.
-struct Reflection {
-    Image image;
+struct MirrorImage {
+    Symmetry image;
     double turn = 0;                 // degrees clockwise about (x, z)
     double x = 0, z = 0;             // metres, the centre that was used
 
@@ -50,6 +50,6 @@ struct Reflection {
 };
 
 // The stamp itself and its images, the stamp first. `factor` is 1 on the ground and level.coverFactor on the cover.
-std::vector<Reflection> reflections(const Level& level, const Mirror& mirror, int factor = 1);
+std::vector<MirrorImage> mirrorImages(const Level& level, const Mirror& mirror, int factor = 1);
 
 }  // namespace jam

@@ -1,57 +1,41 @@
-// A stroke is data: a tool, its settings and a timed list of points. The same code runs it live, from a file,
-// in tests and in benchmarks.
+// A stroke is data: a tool, its settings and a timed list of points. The same code runs it live, from a file, in tests
+// and in benchmarks. What a tool is and which settings it has, with their ranges and usual values: tools/.
 #pragma once
 
 #include <array>
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <vector>
 
-#include "base/result.h"
 #include "brush/falloff.h"
 #include "brush/mirror.h"
 #include "brush/tip.h"
+#include "brush/tool_list.h"
 
 namespace jam {
 
-enum class Tool { raise, lower, smooth, evenOut, flatten, terrace, slope, noise, crumble, rainWash, restore, paint, erase, soften, carry, breakUp,
-                  replace, byRule, wash, rinse };
-constexpr int kTools = 20;
+#define JAM_ENUMERATOR(name) name,
+enum class Tool { JAM_TOOLS(JAM_ENUMERATOR) };
+#undef JAM_ENUMERATOR
+#define JAM_ONE(name) +1
+constexpr int kTools = 0 JAM_TOOLS(JAM_ONE);
+#undef JAM_ONE
 
-std::string_view toolName(Tool tool);  // "raise", "even-out", ... as in stroke files
-std::optional<Tool> toolFromName(std::string_view name);
-constexpr bool shapesGround(Tool tool) { return tool < Tool::paint; }
-constexpr bool washesGround(Tool tool) { return tool == Tool::wash || tool == Tool::rinse; }
-// True when it works on one layer that has to be named.
-constexpr bool usesLayer(Tool tool) { return tool == Tool::paint || tool == Tool::erase || tool == Tool::breakUp || tool == Tool::replace || tool == Tool::byRule; }
-// True when the strength is in metres (a second, or a stamp) and not a share.
-constexpr bool hasRate(Tool tool) { return tool == Tool::raise || tool == Tool::lower; }
-// The tool that Shift turns this one into; most stay.
-Tool inverse(Tool tool);
-
-enum class FlattenWay { both, fill, cut };
-std::string_view flattenWayName(FlattenWay way);
-std::optional<FlattenWay> flattenWayFromName(std::string_view name);
-
-enum class NoiseWay { both, up, down };
-std::string_view noiseWayName(NoiseWay way);
-std::optional<NoiseWay> noiseWayFromName(std::string_view name);
+// Whether ground may be added, taken away, or both.
+enum class Earthwork { both, fill, cut };
+enum class NoiseSign { both, up, down };
 
 // What makes the edges irregular that break up works on: noise, the picture tip, or the layer's own height.
 enum class BreakBy { noise, tip, height };
-std::string_view breakByName(BreakBy by);
-std::optional<BreakBy> breakByFromName(std::string_view name);
-
 enum class RestoreTo { start, reference };
-std::string_view restoreToName(RestoreTo to);
-std::optional<RestoreTo> restoreToFromName(std::string_view name);
 
 constexpr float kMinRadius = 0.5f, kMaxRadius = 2000;  // metres
 constexpr float kMinRate = 0.01f, kMaxRate = 100;      // metres per second
 constexpr float kMinShare = 1e-4f;                     // of the way that one stamp goes
 constexpr float kMinSpacing = 0.02f, kMaxSpacing = 4;  // of the radius
 constexpr float kMinAngle = 1, kMaxAngle = 85;         // degrees
-constexpr float kMinGrain = 0.1f, kMaxGrain = 5000;    // metres, scale of noise
+constexpr float kMinBumps = 0.1f, kMaxBumps = 5000;    // metres, scale of noise
 constexpr int kMaxOctaves = 10;
 constexpr float kMinStep = 0.05f, kMaxStep = 500;      // metres, height of a terrace
 constexpr float kFarHeight = 10000;                    // metres, the largest altitude either way
@@ -97,17 +81,17 @@ struct StrokeSettings {
     Mirror mirror;
     HeightLimits limits;
 
-    float grain = 0.1f;            // smooth, soften: standard deviation of what is evened out, share of the radius, [0, 0.5]
-    float keep = 0.3f;             // even out: share of the relief that one stroke leaves, [0, 0.95]
-    FlattenWay way = FlattenWay::both;  // flatten, slope
+    float smoothing = 0.1f;            // smooth, soften: standard deviation of what is evened out, share of the radius, [0, 0.5]
+    float remains = 0.3f;          // even out: share of the relief that one stroke leaves, [0, 0.95]
+    Earthwork earthwork = Earthwork::both;  // flatten, slope
     std::optional<float> height;   // flatten: metres; without it, the composed ground under the first touch
     float step = 4;                // terrace: metres between steps, [kMinStep, kMaxStep]
     float riser = 0.3f;            // terrace: share of a step that rises; 0 is a wall, 1 a soft wave, [0, 1]
     float angle = 35;              // slope, crumble: degrees, [kMinAngle, kMaxAngle]
-    float scale = 14;              // noise, break up: metres that its largest bumps span, [kMinGrain, kMaxGrain]
-    float relief = 2;              // noise: metres that it rises or falls at most, [kMinRate, kMaxRate]
+    float scale = 14;              // noise, break up: metres that its largest bumps span, [kMinBumps, kMaxBumps]
+    float amplitude = 2;            // noise: metres that it rises or falls at most, [kMinRate, kMaxRate]
     int octaves = 4;               // noise: [1, kMaxOctaves]
-    NoiseWay noise = NoiseWay::both;
+    NoiseSign noise = NoiseSign::both;
     uint32_t seed = 1;             // noise, rain wash, random turn, scatter
     BreakBy breakBy = BreakBy::noise;  // break up
     RestoreTo restore = RestoreTo::start;
@@ -134,11 +118,5 @@ struct Stroke {
 
     bool operator==(const Stroke&) const = default;
 };
-
-// Errors: any setting or point out of range or not a number, naming the field.
-Status checkSettings(const StrokeSettings& settings);
-Status checkStroke(const Stroke& stroke);
-// Brings every number into its range; for values that come from a hand and not from a file.
-void bringIntoRange(StrokeSettings& settings);
 
 }  // namespace jam

@@ -21,7 +21,7 @@ uint16_t moved(uint16_t now, float goal, float mask) {
     return static_cast<uint16_t>(std::clamp(static_cast<float>(now) + (way > 0 ? step : -step), 0.f, 65535.f));
 }
 
-bool changeable(const Level& level, size_t i) { return i > 0 && !level.layers[i].hidden && !level.layers[i].kept; }
+bool changeable(const Level& level, size_t i) { return i > 0 && !level.layers[i].hidden && !level.layers[i].locked; }
 
 // Moves a layer's coverage below the dab towards goal(x, z, now).
 template <class Goal>

@@ -97,7 +97,7 @@ void writeWeights(Level& level, const Region& region, const std::vector<View<con
 Region replaceUnder(Level& level, const Dab& dab, float share, uint32_t from, uint32_t to) {
     const int a = level.layerIndex(from), b = level.layerIndex(to);
     assert(a >= 0 && b >= 0 && a != b);
-    if (dab.region.empty() || level.layers[static_cast<size_t>(a)].kept || level.layers[static_cast<size_t>(b)].kept) return {};
+    if (dab.region.empty() || level.layers[static_cast<size_t>(a)].locked || level.layers[static_cast<size_t>(b)].locked) return {};
     Raster<float> mask(dab.region.width(), dab.region.depth(), 0.f);
     for (int z = dab.region.z0; z < dab.region.z1; ++z) {
         const Region span = dabSpan(dab, dab.region, z);
@@ -130,7 +130,7 @@ bool fillLayer(Level& level, uint32_t layer, float target, const PaintWhere& whe
         dab.shares = &shares;
         paintLayer(level, dab, 1, layer, target);
         for (auto i = static_cast<size_t>(std::max(origin.layerIndex(layer), 1)); i < level.layers.size(); ++i)
-            if (Layer& l = level.layers[i]; !l.kept && (!l.hidden || l.id == layer)) holdByHand(l, dab, 1);
+            if (Layer& l = level.layers[i]; !l.locked && (!l.hidden || l.id == layer)) holdByHand(l, dab, 1);
         context.report(static_cast<double>(band.z1) / origin.coverRows());
     });
     if (cancelled) level = origin;

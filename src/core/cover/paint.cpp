@@ -63,8 +63,8 @@ Region paintLayer(Level& level, const Dab& dab, float share, uint32_t layer, flo
         Layer& l = level.layers[i];
         // The first layer covers everything as it is; the coverage that it keeps for another place is not touched.
         if (i == static_cast<size_t>(index)) {
-            if (i > 0 && !l.kept) jobs.push_back({&l.coverage, rowKernels().cover, steps(target), false});
-        } else if (!l.hidden && !l.kept) {
+            if (i > 0 && !l.locked) jobs.push_back({&l.coverage, rowKernels().cover, steps(target), false});
+        } else if (!l.hidden && !l.locked) {
             jobs.push_back({&l.coverage, rowKernels().thin, steps(1 - target), true});
         }
     }
@@ -75,7 +75,7 @@ Region paintLayer(Level& level, const Dab& dab, float share, uint32_t layer, flo
 Region eraseLayer(Level& level, const Dab& dab, float share, uint32_t layer) {
     const int index = level.layerIndex(layer);
     assert(index >= 0);
-    if (dab.region.empty() || index == 0 || level.layers[static_cast<size_t>(index)].kept) return {};
+    if (dab.region.empty() || index == 0 || level.layers[static_cast<size_t>(index)].locked) return {};
     run({{&level.layers[static_cast<size_t>(index)].coverage, rowKernels().thin, 0, true}}, dab, share);
     return dab.region;
 }

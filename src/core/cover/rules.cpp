@@ -184,7 +184,7 @@ void readRule(const Level& level, const Rule& r, const Region& region, View<floa
     }
 }
 
-bool changeable(const Level& level, int index) { return index > 0 && !level.layers[static_cast<size_t>(index)].kept; }
+bool changeable(const Level& level, int index) { return index > 0 && !level.layers[static_cast<size_t>(index)].locked; }
 
 template <class F>
 bool eachBand(const Region& region, const Context& context, F f) {
@@ -222,11 +222,7 @@ bool runAgain(Level& level, int index, const Region& region, const Context& cont
 }
 
 // Cover samples over ground samples.
-Region coverOver(const Level& level, const Region& ground) {
-    if (ground.empty()) return {};
-    const int f = level.coverFactor;
-    return Region{ground.x0 * f - f + 1, ground.z0 * f - f + 1, ground.x1 * f, ground.z1 * f}.clipped(level.coverBounds());
-}
+TileSet coverOver(const Level& level, const TileSet& ground) { return ground.finer(level.coverFactor).clipped(level.coverBounds()); }
 
 // Moves what the hand holds below a dab towards a goal.
 void changeHeld(Layer& layer, const Dab& dab, float share, void (*kernel)(uint16_t*, const uint16_t*, int, uint16_t), uint16_t goal) {
@@ -258,7 +254,7 @@ double ruleReach(const Rule& r) {
 }
 
 void readRules(const Level& level, const std::vector<Rule>& rules, const Region& region, View<float> out) {
-    const bool adds = !rules.empty() && rules.front().way == RuleWay::add;
+    const bool adds = !rules.empty() && rules.front().way == RuleEffect::add;
     for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), adds || rules.empty() ? 0.f : 1.f);
     Raster<float> one(region.width(), region.depth());
     for (const Rule& r : rules) {
@@ -268,9 +264,9 @@ void readRules(const Level& level, const std::vector<Rule>& rules, const Region&
                 float& c = out.at(x, z);
                 const float m = one.at(x, z);
                 switch (r.way) {
-                    case RuleWay::add: c += (1 - c) * m; break;
-                    case RuleWay::only: c *= 1 - r.strength + m; break;  // m has the strength in it
-                    case RuleWay::never: c *= 1 - m; break;
+                    case RuleEffect::add: c += (1 - c) * m; break;
+                    case RuleEffect::only: c *= 1 - r.strength + m; break;  // m has the strength in it
+                    case RuleEffect::never: c *= 1 - m; break;
                 }
             }
     }
@@ -344,30 +340,28 @@ void restRules(Level& level, uint32_t layer) {
     l->base = l->held = {};
 }
 
-Change refreshLayer(Level& level, uint32_t layer, const Context& context) {
+TileSet refreshLayer(Level& level, uint32_t layer, const Context& context) {
     const int index = level.layerIndex(layer);
     if (!changeable(level, index) || !level.layers[static_cast<size_t>(index)].alive) return {};
     runAgain(level, index, level.coverBounds(), context);
-    return {{}, level.coverBounds()};
+    return level.coverBounds();
 }
 
-Change refreshRules(Level& level, const Change& change, const Context& context) {
-    Change made;
+TileSet refreshRules(Level& level, const Change& change, const Context& context) {
+    TileSet made;
     for (size_t i = 1; i < level.layers.size() && !context.cancelled(); ++i) {
         const Layer& l = level.layers[i];
-        if (!l.alive || l.kept) continue;
-        Region region;
+        if (!l.alive || l.locked) continue;
+        TileSet again;
         for (const Rule& r : l.rules) {
-            Region seen = coverOver(level, change.ground);
-            if (looksAtCover(r)) seen = seen.joined(change.cover).joined(made.cover);
-            else if (r.kind == RuleKind::noise) seen = {};
-            if (seen.empty()) continue;
+            if (r.kind == RuleKind::noise) continue;
+            TileSet seen = coverOver(level, change.ground);
+            if (looksAtCover(r)) seen.add(change.cover), seen.add(made);
             const int far = static_cast<int>(std::ceil((ruleReach(r) + 3 * level.spacing) / level.coverSpacing()));
-            region = region.joined(seen.grown(far).clipped(level.coverBounds()));
+            again.add(seen.grown(far, level.coverBounds()));
         }
-        if (region.empty()) continue;
-        runAgain(level, static_cast<int>(i), region, context);
-        made.cover = made.cover.joined(region);
+        for (const Region& spot : again.spots()) runAgain(level, static_cast<int>(i), spot, context);
+        made.add(again);
     }
     return made;
 }

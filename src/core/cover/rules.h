@@ -26,11 +26,11 @@ void wakeRules(Level& level, uint32_t layer, bool keepPaint);
 // The coverage stays as it is; the rules no longer look after it.
 void restRules(Level& level, uint32_t layer);
 
-// Runs the living rules again where `change` may alter what they give; returns the change of cover that this made. Layers
+// Runs the living rules again where `change` may alter what they give; returns the cover samples that this may have changed. Layers
 // from the bottom up, so that one may follow another. A cancelled run leaves some layers as they were.
-Change refreshRules(Level& level, const Change& change, const Context& context = {});
+TileSet refreshRules(Level& level, const Change& change, const Context& context = {});
 // The same for one layer whose rules themselves changed.
-Change refreshLayer(Level& level, uint32_t layer, const Context& context = {});
+TileSet refreshLayer(Level& level, uint32_t layer, const Context& context = {});
 
 // Notes that the hand works on a layer below a dab: as far as the mask goes, the rules no longer count.
 void holdByHand(Layer& layer, const Dab& dab, float share);

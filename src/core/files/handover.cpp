@@ -33,7 +33,7 @@ struct Range { float black, white; };
 
 Range heightRange(const Level& level, const HandoverWish& wish) {
     if (!wish.fitRange) return {level.lowest, level.highest};
-    const Relief relief = surveyRelief(level);
+    const GroundFigures relief = surveyGround(level);
     // Flat ground still needs a range to divide by.
     return {relief.lowest, relief.highest - relief.lowest < 1e-3f ? relief.lowest + 1 : relief.highest};
 }

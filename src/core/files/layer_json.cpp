@@ -43,7 +43,7 @@ E choice(Fields& f, const char* field, const std::array<std::string_view, n>& na
 Rule readRule(Fields f) {
     Rule r;
     r.kind = choice<RuleKind>(f, "kind", kKinds);
-    r.way = choice<RuleWay>(f, "way", kWays, "add");
+    r.way = choice<RuleEffect>(f, "way", kWays, "add");
     const RuleRange range = ruleRange(r.kind);
     const auto number = [&](const char* name, double low, double high, double otherwise) { return static_cast<float>(f.number(name, low, high, otherwise)); };
     r.from = number("from", range.low, range.high, range.low);
@@ -61,7 +61,7 @@ Rule readRule(Fields f) {
 }  // namespace
 
 std::string_view ruleKindName(RuleKind kind) { return kKinds[static_cast<size_t>(kind)]; }
-std::string_view ruleWayName(RuleWay way) { return kWays[static_cast<size_t>(way)]; }
+std::string_view ruleWayName(RuleEffect way) { return kWays[static_cast<size_t>(way)]; }
 
 RuleRange ruleRange(RuleKind kind) {
     switch (kind) {
@@ -78,7 +78,7 @@ RuleRange ruleRange(RuleKind kind) {
 Json layerToJson(const Layer& l) {
     Json j = {{"name", l.name}, {"tileSize", l.tileSize}, {"blend", l.blend}};
     if (l.hidden) j["hidden"] = true;
-    if (l.kept) j["kept"] = true;
+    if (l.locked) j["kept"] = true;
     if (!l.sides) j["sides"] = false;
     const LayerLook usual;
     for (const Entry& e : kEntries) if (l.look.*e.value != usual.*e.value) j[e.name] = l.look.*e.value;
@@ -95,7 +95,7 @@ void readLayerFields(Fields& f, Layer& l) {
     l.tileSize = f.number("tileSize", kMinTile, kMaxTile);
     l.blend = static_cast<float>(f.number("blend", 0, 1, 0.6));
     l.hidden = f.flag("hidden", false);
-    l.kept = f.flag("kept", false);
+    l.locked = f.flag("kept", false);
     l.sides = f.flag("sides", true);
     for (const Entry& e : kEntries) l.look.*e.value = static_cast<float>(f.number(e.name, e.low, e.high, l.look.*e.value));
     l.look.tiling = choice<Tiling>(f, "tiling", kTilings, "plain");

@@ -13,7 +13,7 @@ Json layerToJson(const Layer& layer);
 void readLayerFields(Fields& fields, Layer& layer);
 
 std::string_view ruleKindName(RuleKind kind);
-std::string_view ruleWayName(RuleWay way);
+std::string_view ruleWayName(RuleEffect way);
 // The range that `from` and `to` may have.
 struct RuleRange { double low, high; };
 RuleRange ruleRange(RuleKind kind);

@@ -3,14 +3,17 @@
 #include <cmath>
 #include <cstring>
 #include <memory>
+#include <set>
 #include <zip.h>
 
 #include "base/parallel.h"
 #include "files/disk.h"
 #include "files/fields.h"
-#include "files/float_tiff.h"
 #include "files/layer_json.h"
 #include "files/png.h"
+#include "files/raster_codec.h"
+#include "level/ground.h"
+#include "level/rasters.h"
 
 namespace jam {
 
@@ -21,16 +24,15 @@ constexpr uint64_t kMostPicture = 256u << 20;
 
 // --- names of the parts ---------------------------------------------------------------------------------------
 
-std::string heightsName(uint32_t id) { return "strata/" + std::to_string(id) + ".tif"; }
-constexpr const char* kWashName = "wash.png";
-
-// The rasters of a layer that have the cover's samples, and the folders they lie in.
-struct CoverSlot {
-    const char* folder;
-    TiledGrid<uint16_t> Layer::* grid;
-};
-constexpr CoverSlot kCoverSlots[] = {{"coverage", &Layer::coverage}, {"base", &Layer::base}, {"held", &Layer::held}};
-std::string coverName(const CoverSlot& slot, uint32_t id) { return std::string(slot.folder) + "/" + std::to_string(id) + ".png"; }
+// "strata/3.tif", "coverage/2.png"; rasters of the level itself stand alone: "wash.png".
+template <class Kind>
+std::string rasterName(const Kind& kind, uint32_t id) {
+    const std::string ending = rasterEnding<typename Kind::Sample>();
+    return id ? std::string(kind.name) + "/" + std::to_string(id) + ending : kind.name + ending;
+}
+// The member of the JSON that says where an owner's raster lies.
+template <class Kind>
+const char* memberOf(const Kind& kind) { return std::is_same_v<typename Kind::Owner, Stratum> ? "heights" : kind.name; }
 
 std::string pictureName(uint32_t id, const char* slot) {
     return "layers/" + std::to_string(id) + "/" + slot + ".png";
@@ -43,14 +45,10 @@ struct Part {
     Bytes bytes;
 };
 
-// A raster that was never painted has no part of its own; its default says it all.
-bool painted(const TiledGrid<uint16_t>& grid) { return grid.presentTiles() > 0; }
-
 Json describe(const Level& level) {
     Json strata = Json::array(), layers = Json::array();
     for (const Stratum& s : level.strata)
-        strata.push_back({{"id", s.id}, {"name", s.name}, {"opacity", s.opacity}, {"visible", s.visible},
-                          {"heights", heightsName(s.id)}});
+        strata.push_back({{"id", s.id}, {"name", s.name}, {"opacity", s.opacity}, {"visible", s.visible}});
     for (const Layer& l : level.layers) {
         Json j = layerToJson(l);
         j["id"] = l.id;
@@ -58,66 +56,59 @@ Json describe(const Level& level) {
             if (const Picture& p = l.*slot.picture)
                 j["pictures"][slot.name] = {{"part", pictureName(l.id, slot.name)}, {"cameAs", p->name}};
         j["coverageDefault"] = l.coverage.defaultValue();
-        for (const CoverSlot& slot : kCoverSlots)
-            if (painted(l.*slot.grid)) j[slot.folder] = coverName(slot, l.id);
         layers.push_back(std::move(j));
     }
     Json pairs = Json::array();
     for (const BlendPair& p : level.pairs) pairs.push_back({{"one", p.one}, {"other", p.other}, {"blend", p.blend}});
-    return {{"format", "jamhill-level"}, {"version", kLevelVersion}, {"name", level.name},
+    // A raster in which nothing was ever changed has no part of its own; its default says it all.
+    const auto note = [](Json& owner, const auto& kind, uint32_t id, const auto& grid) {
+        if (grid.presentTiles() > 0 || std::is_same_v<typename std::remove_cvref_t<decltype(kind)>::Owner, Stratum>) owner[memberOf(kind)] = rasterName(kind, id);
+    };
+    for (size_t i = 0; i < level.strata.size(); ++i)
+        eachKind(kStratumRasters, [&](const auto& k) { note(strata[i], k, level.strata[i].id, level.strata[i].*k.grid); });
+    for (size_t i = 0; i < level.layers.size(); ++i)
+        eachKind(kLayerRasters, [&](const auto& k) { note(layers[i], k, level.layers[i].id, level.layers[i].*k.grid); });
+    Json all = {{"format", "jamhill-level"}, {"version", kLevelVersion}, {"name", level.name},
             {"columns", level.columns}, {"rows", level.rows}, {"spacing", level.spacing},
             {"origin", {{"x", level.originX}, {"z", level.originZ}}},
             {"lowest", level.lowest}, {"highest", level.highest}, {"startHeight", level.startHeight},
             {"coverFactor", level.coverFactor},
             {"sun", {{"azimuth", level.sun.azimuth}, {"elevation", level.sun.elevation}}},
             {"activeStratum", level.activeStratum}, {"nextId", level.nextId}, {"strata", strata}, {"layers", layers},
-            {"pairs", pairs}, {"wash", level.wash.presentTiles() > 0}};
-}
-
-Bytes encodeCoverage(const TiledGrid<uint16_t>& grid) {
-    Pixels p{grid.columns(), grid.rows(), 1, 16, {}};
-    p.samples.resize(static_cast<size_t>(p.width) * static_cast<size_t>(p.height));
-    grid.read(grid.bounds(), {p.samples.data(), p.width, p.height, p.width});
-    return encodePng(p, 1);
-}
-
-Bytes encodeWash(const TiledGrid<Wash>& grid) {
-    Pixels p{grid.columns(), grid.rows(), 4, 16, {}};
-    p.samples.reserve(static_cast<size_t>(p.width) * static_cast<size_t>(p.height) * 4);
-    Raster<Wash> row(p.width, 1);
-    for (int z = 0; z < p.height; ++z) {
-        grid.read({0, z, p.width, z + 1}, row.view());
-        for (int x = 0; x < p.width; ++x) {
-            const Wash& w = row.at(x, 0);
-            p.samples.insert(p.samples.end(), {w.red, w.green, w.blue, w.strength});
-        }
-    }
-    return encodePng(p, 1);
+            {"pairs", pairs}};
+    eachKind(kLevelRasters, [&](const auto& k) { all[k.name] = (level.*k.grid).presentTiles() > 0; });
+    return all;
 }
 
 Result<std::vector<Part>> encodeParts(const Level& level, const Context& context) {
     std::vector<Part> parts;
     const std::string text = describe(level).dump(2) + "\n";
     parts.push_back({"level.json", Bytes(text.begin(), text.end())});
-    for (const Stratum& s : level.strata) {
-        Result<Bytes> heights = encodeFloatTiff(s.heights);
-        if (!heights) return heights.error();
-        parts.push_back({heightsName(s.id), heights.take()});
-    }
-    context.report(0.4);
-    const size_t covers = parts.size();
-    std::vector<std::pair<std::string, const TiledGrid<uint16_t>*>> grids;
-    for (const Layer& l : level.layers)
-        for (const CoverSlot& slot : kCoverSlots)
-            if (painted(l.*slot.grid)) grids.emplace_back(coverName(slot, l.id), &(l.*slot.grid));
-    parts.resize(covers + grids.size());
-    parallelFor(static_cast<int>(grids.size()), 1, [&](int first, int end) {
-        for (int i = first; i < end && !context.cancelled(); ++i) {
-            const auto& [name, grid] = grids[static_cast<size_t>(i)];
-            parts[covers + static_cast<size_t>(i)] = {name, encodeCoverage(*grid)};
-        }
+    // Large rasters are packed by several threads inside; many small ones, side by side.
+    std::vector<std::function<Status()>> small;
+    std::optional<Error> error;
+    eachRaster(level, [&](const auto& kind, const auto&, uint32_t id, const auto& grid) {
+        using Kind = std::remove_cvref_t<decltype(kind)>;
+        const bool always = std::is_same_v<typename Kind::Owner, Stratum>;
+        if (error || (grid.presentTiles() == 0 && !always)) return;
+        const size_t at = parts.size();
+        parts.push_back({rasterName(kind, id), {}});
+        const auto pack = [&parts, &grid, at]() -> Status {
+            Result<Bytes> bytes = encodeRaster(grid);
+            if (!bytes) return bytes.error();
+            parts[at].bytes = bytes.take();
+            return {};
+        };
+        if (!std::is_same_v<typename Kind::Sample, float>) return small.push_back(pack);
+        if (const Status s = pack(); !s) error = s.error();
     });
-    if (level.wash.presentTiles() > 0) parts.push_back({kWashName, encodeWash(level.wash)});
+    if (error) return *error;
+    context.report(0.4);
+    std::vector<Status> packed(small.size());
+    parallelFor(static_cast<int>(small.size()), 1, [&](int first, int end) {
+        for (int i = first; i < end && !context.cancelled(); ++i) packed[static_cast<size_t>(i)] = small[static_cast<size_t>(i)]();
+    });
+    for (const Status& s : packed) if (!s) return s.error();
     for (const Layer& l : level.layers)
         for (const LayerSlot& slot : kLayerSlots)
             if (const Picture& p = l.*slot.picture) parts.push_back({pictureName(l.id, slot.name), p->bytes});
@@ -210,37 +201,16 @@ private:
 
 std::string partOf(const Archive& archive, const std::string& name) { return archive.file() + ": " + name; }
 
-Result<TiledGrid<uint16_t>> readCoverage(const Archive& archive, const Level& level, const std::string& name, uint16_t otherwise) {
-    const uint64_t most = static_cast<uint64_t>(level.coverBounds().area()) * 3 + 65536;
+// Reads one raster into its place, which has its size and default already.
+template <class T>
+Status readRaster(const Archive& archive, const std::string& name, TiledGrid<T>& grid) {
+    const uint64_t most = static_cast<uint64_t>(grid.bounds().area()) * (sizeof(T) + 1) + (1u << 20);
     Result<Bytes> bytes = archive.read(name, most);
     if (!bytes) return bytes.error();
-    Result<Pixels> picture = decodePng(bytes.value(), partOf(archive, name), kMaxSamples);
-    if (!picture) return picture.error();
-    const Pixels& p = picture.value();
-    if (p.width != level.coverColumns() || p.height != level.coverRows() || p.channels != 1 || p.bits != 16)
-        return Error{partOf(archive, name), "size", "it is not one 16-bit channel of " + std::to_string(level.coverColumns()) +
-                     " x " + std::to_string(level.coverRows()), "use the file that belongs to this level"};
-    TiledGrid<uint16_t> grid(p.width, p.height, otherwise);
-    grid.write(grid.bounds(), {p.samples.data(), p.width, p.height, p.width});
-    return grid;
-}
-
-Result<TiledGrid<Wash>> readWash(const Archive& archive, const Level& level) {
-    Result<Bytes> bytes = archive.read(kWashName, static_cast<uint64_t>(level.bounds().area()) * 9 + 65536);
-    if (!bytes) return bytes.error();
-    Result<Pixels> picture = decodePng(bytes.value(), partOf(archive, kWashName), kMaxSamples);
-    if (!picture) return picture.error();
-    const Pixels& p = picture.value();
-    if (p.width != level.columns || p.height != level.rows || p.channels != 4 || p.bits != 16)
-        return Error{partOf(archive, kWashName), "size", "it is not four 16-bit channels of " + std::to_string(level.columns) + " x " + std::to_string(level.rows),
-                     "use the file that belongs to this level"};
-    TiledGrid<Wash> grid(p.width, p.height, {});
-    Raster<Wash> row(p.width, 1);
-    for (int z = 0; z < p.height; ++z) {
-        for (int x = 0; x < p.width; ++x) row.at(x, 0) = {p.at(x, z, 0), p.at(x, z, 1), p.at(x, z, 2), p.at(x, z, 3)};
-        grid.write({0, z, p.width, z + 1}, row.view());
-    }
-    return grid;
+    Result<TiledGrid<T>> read = decodeRaster<T>(bytes.value(), partOf(archive, name), grid.columns(), grid.rows(), grid.defaultValue());
+    if (!read) return read.error();
+    grid = read.take();
+    return {};
 }
 
 Result<Picture> readPicture(const Archive& archive, uint32_t id, const char* slot, const std::string& cameAs) {
@@ -253,7 +223,6 @@ Result<Picture> readPicture(const Archive& archive, uint32_t id, const char* slo
 
 struct LayerEntry {
     Layer layer;
-    bool has[std::size(kCoverSlots)];
     uint16_t coverageDefault;
     std::string cameAs[std::size(kLayerSlots)];  // empty when there is no such picture
 };
@@ -261,7 +230,7 @@ struct LayerEntry {
 struct Header {
     Level level;
     std::vector<LayerEntry> layers;
-    bool wash = false;
+    std::set<std::string> rasters;   // names of the parts that there are
 };
 
 Result<Header> readHeader(const Archive& archive) {
@@ -307,7 +276,7 @@ Result<Header> readHeader(const Archive& archive) {
         LayerEntry e;
         e.layer.id = static_cast<uint32_t>(l.whole("id", 1, std::max(most, 1)));
         readLayerFields(l, e.layer);
-        for (size_t k = 0; k < std::size(kCoverSlots); ++k) e.has[k] = l.has(kCoverSlots[k].folder);
+        eachKind(kLayerRasters, [&](const auto& k) { if (l.has(memberOf(k))) h.rasters.insert(rasterName(k, e.layer.id)); });
         e.coverageDefault = static_cast<uint16_t>(l.whole("coverageDefault", 0, kFullCover));
         Fields pictures = l.object("pictures");
         for (size_t k = 0; k < std::size(kLayerSlots); ++k) {
@@ -334,7 +303,8 @@ Result<Header> readHeader(const Archive& archive) {
             if (one == other) p.fail("other", "it is the same layer", "name two different ones");
             else setBlendBetween(level, one, other, static_cast<float>(p.number("blend", 0, 1)));
         });
-    h.wash = f.flag("wash", false);
+    for (const Stratum& s : level.strata) eachKind(kStratumRasters, [&](const auto& k) { h.rasters.insert(rasterName(k, s.id)); });
+    eachKind(kLevelRasters, [&](const auto& k) { if (f.flag(k.name, false)) h.rasters.insert(rasterName(k, 0)); });
     if (error) return *error;
     return h;
 }
@@ -359,41 +329,36 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
     Result<Header> header = readHeader(archive);
     if (!header) return header.error();
     Level level = std::move(header.value().level);
-    for (Stratum& s : level.strata) {
-        const std::string name = heightsName(s.id);
-        Result<Bytes> bytes = archive.read(name, static_cast<uint64_t>(level.bounds().area()) * 5 + (1u << 20));
-        if (!bytes) return bytes.error();
-        Result<TiledGrid<float>> heights = decodeFloatTiff(bytes.value(), partOf(archive, name), level.columns, level.rows);
-        if (!heights) return heights.error();
-        s.heights = heights.take();
-    }
-    context.report(0.4);
-    level.wash = TiledGrid<Wash>(level.columns, level.rows, {});
-    if (header.value().wash) {
-        Result<TiledGrid<Wash>> wash = readWash(archive, level);
-        if (!wash) return wash.error();
-        level.wash = wash.take();
-    }
     for (LayerEntry& e : header.value().layers) {
-        if (context.cancelled()) return cancelledError();
-        Layer& l = e.layer;
-        l.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), e.coverageDefault);
-        if (l.alive) l.base = l.held = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
-        for (size_t k = 0; k < std::size(kCoverSlots); ++k) {
-            TiledGrid<uint16_t>& grid = l.*kCoverSlots[k].grid;
-            if (!e.has[k] || grid.columns() == 0) continue;
-            Result<TiledGrid<uint16_t>> cover = readCoverage(archive, level, coverName(kCoverSlots[k], l.id), grid.defaultValue());
-            if (!cover) return cover.error();
-            grid = cover.take();
-        }
+        level.layers.push_back(std::move(e.layer));
+        Layer& l = level.layers.back();
         for (size_t k = 0; k < std::size(kLayerSlots); ++k) {
             if (e.cameAs[k].empty()) continue;
+            if (context.cancelled()) return cancelledError();
             Result<Picture> picture = readPicture(archive, l.id, kLayerSlots[k].name, e.cameAs[k]);
             if (!picture) return picture.error();
             l.*kLayerSlots[k].picture = picture.take();
         }
-        level.layers.push_back(std::move(l));
     }
+    context.report(0.3);
+    const size_t count = header.value().rasters.size();
+    size_t at = 0;
+    std::optional<Error> error;
+    eachRaster(level, [&](const auto& kind, const auto& owner, uint32_t id, auto& grid) {
+        using Grid = std::remove_cvref_t<decltype(grid)>;
+        if (error || (kind.there && !kind.there(owner))) return;
+        typename std::remove_cvref_t<decltype(kind)>::Sample usual{};
+        if constexpr (std::is_same_v<std::remove_cvref_t<decltype(owner)>, Layer>)
+            if (kind.grid == &Layer::coverage) usual = header.value().layers[static_cast<size_t>(level.layerIndex(id))].coverageDefault;
+        grid = Grid(columnsOf(level, kind.resolution), rowsOf(level, kind.resolution), usual);
+        const std::string name = rasterName(kind, id);
+        if (!header.value().rasters.contains(name)) return;
+        if (context.cancelled()) error = cancelledError();
+        else if (const Status s = readRaster(archive, name, grid); !s) error = s.error();
+        context.report(0.3 + 0.7 * static_cast<double>(++at) / static_cast<double>(count));
+    });
+    if (error) return *error;
+    activateShown(level);  // brushes need a stratum that shows
     context.report(1);
     return level;
 }

@@ -1,12 +1,11 @@
 #include "files/settings_json.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace jam {
 
 namespace {
-
-constexpr const char* kToolWords = "raise, lower, smooth, even-out, flatten, terrace, slope, noise, crumble, rain-wash, restore, paint, erase, soften, carry, break-up, replace, by-rule, wash or rinse";
 
 // A word from a fixed list, with a message that offers the list.
 template <class E>
@@ -62,48 +61,92 @@ TipPtr readTipPicture(Fields& f, const std::vector<TipPtr>& tips) {
 
 float single(double v) { return static_cast<float>(v); }
 
+// The tools in a sentence.
+std::string toolWords() {
+    std::string words;
+    for (int t = 0; t < kTools; ++t) words += std::string(t == 0 ? "" : t + 1 == kTools ? " or " : ", ") + std::string(toolName(static_cast<Tool>(t)));
+    return words;
+}
+
+std::string choiceWords(const Setting& s) {
+    std::string words;
+    for (size_t i = 0; i < s.choices.size(); ++i) words += std::string(i == 0 ? "" : i + 1 == s.choices.size() ? " or " : ", ") + std::string(s.choices[i].word);
+    return words;
+}
+
+// A number in a file as it is kept in single precision: 0.3, not 0.30000001192.
+Json kept(const Setting& s, double v) {
+    if (s.whole) return static_cast<int64_t>(v);
+    return static_cast<float>(v);
+}
+
+void writeSetting(Json& j, const Setting& s, const StrokeSettings& settings) {
+    using Kind = Setting::Kind;
+    const std::string name(s.name);
+    switch (s.kind) {
+        case Kind::number: j[name] = kept(s, s.get(settings)); break;
+        case Kind::maybe: if (const double v = s.get(settings); !std::isnan(v)) j[name] = kept(s, v); break;
+        case Kind::flag: j[name] = s.get(settings) != 0; break;
+        case Kind::choice: j[name] = s.choices[static_cast<size_t>(s.get(settings))].word; break;
+        case Kind::colour: j[name] = settings.colour; break;
+        case Kind::layer: break;  // ids differ from level to level; stroke files name the layer
+    }
+}
+
+void readColour(Fields& f, StrokeSettings& settings) {
+    const Json* c = f.array("colour", 3);
+    if (c && (c->size() != 3 || !std::all_of(c->begin(), c->end(), [](const Json& v) { return v.is_number(); }))) f.fail("colour", "it is not three numbers", "write [red, green, blue], each 0 to 1");
+    else if (c) settings.colour = c->get<std::array<float, 3>>();
+}
+
+void readSetting(Fields& f, const Setting& s, StrokeSettings& settings) {
+    using Kind = Setting::Kind;
+    const std::string name(s.name);
+    if (s.kind == Kind::layer || !f.has(name.c_str())) return;
+    switch (s.kind) {
+        case Kind::number:
+        case Kind::maybe:
+            s.set(settings, s.whole ? f.whole(name.c_str(), static_cast<int>(s.low), static_cast<int>(s.high)) : f.number(name.c_str(), s.low, s.high));
+            break;
+        case Kind::flag: s.set(settings, f.flag(name.c_str())); break;
+        case Kind::choice: {
+            const std::string word = f.text(name.c_str());
+            for (size_t i = 0; i < s.choices.size(); ++i) if (s.choices[i].word == word) return s.set(settings, static_cast<double>(i));
+            f.fail(name.c_str(), "it is \"" + word + "\"", "use " + choiceWords(s));
+            break;
+        }
+        case Kind::colour: readColour(f, settings); break;
+        case Kind::layer: break;
+    }
+}
+
+// Whether a setting stands at its usual value, so that a file need not say it.
+bool isUsual(const Setting& s, const StrokeSettings& settings) {
+    const double a = s.get(settings), b = s.get(StrokeSettings{});
+    return a == b || (std::isnan(a) && std::isnan(b));
+}
+
 }  // namespace
 
 Json settingsToJson(const StrokeSettings& s, bool carryPictures) {
-    const StrokeSettings usual;
-    Json j = {{"tool", toolName(s.tool)}, {"radius", s.radius}, {"strength", s.strength},
-              {"curve", curveName(s.falloff.curve)}, {"softness", s.falloff.softness}};
+    Json j = {{"tool", toolName(s.tool)}, {"curve", curveName(s.falloff.curve)}};
+    writeSetting(j, strengthOf(s.tool), s);
     if (s.falloff.curve == Curve::bent) j["bend"] = {s.falloff.bend.third, s.falloff.bend.twoThirds};
-    if (s.spacing != usual.spacing) j["spacing"] = s.spacing;
-    if (!s.flow) j["flow"] = false;
-    if (!(s.tip == Tip{})) {
-        Json t = {{"shape", tipShapeName(s.tip.shape)}, {"turn", s.tip.turn}, {"randomTurn", s.tip.randomTurn}, {"follow", s.tip.follow}, {"scatter", s.tip.scatter}};
-        if (s.tip.picture) {
-            t["picture"] = s.tip.picture->name;
-            if (carryPictures) t["png"] = toBase64(encodeTip(*s.tip.picture));
-        }
-        j["tip"] = std::move(t);
+    // Of a group, all or nothing is said.
+    const bool tip = !(s.tip == Tip{}), pressure = !(s.pressure == Pressure{});
+    for (const Setting* c : commonSettings()) {
+        const std::string_view group = c->group;
+        if (group == "tip" && tip) writeSetting(j["tip"], *c, s);
+        else if (group == "pressure" && pressure) writeSetting(j["pressure"], *c, s);
+        else if (group.empty() && (c->name == "radius" || c->name == "softness" || !isUsual(*c, s))) writeSetting(j, *c, s);
     }
-    if (!(s.pressure == Pressure{})) j["pressure"] = {{"strength", s.pressure.strength}, {"radius", s.pressure.radius}, {"curve", s.pressure.curve}};
-    if (s.limits.floor) j["floor"] = *s.limits.floor;
-    if (s.limits.ceiling) j["ceiling"] = *s.limits.ceiling;
-    switch (s.tool) {
-        case Tool::smooth: case Tool::soften: j["grain"] = s.grain; break;
-        case Tool::breakUp: j["scale"] = s.scale, j["breakBy"] = breakByName(s.breakBy); break;
-        case Tool::evenOut: j["keep"] = s.keep; break;
-        case Tool::flatten:
-            j["way"] = flattenWayName(s.way);
-            if (s.height) j["height"] = *s.height;
-            break;
-        case Tool::terrace: j["step"] = s.step, j["riser"] = s.riser; break;
-        case Tool::slope: j["way"] = flattenWayName(s.way), j["angle"] = s.angle; break;
-        case Tool::noise: j["scale"] = s.scale, j["relief"] = s.relief, j["octaves"] = s.octaves, j["noise"] = noiseWayName(s.noise); break;
-        case Tool::crumble: j["angle"] = s.angle; break;
-        case Tool::restore: j["restore"] = restoreToName(s.restore); break;
-        case Tool::paint: j["target"] = s.target; break;
-        case Tool::wash: j["colour"] = s.colour; break;
-        default: break;
+    if (tip) {
+        j["tip"]["shape"] = tipShapeName(s.tip.shape);
+        if (s.tip.picture) j["tip"]["picture"] = s.tip.picture->name;
+        if (s.tip.picture && carryPictures) j["tip"]["png"] = toBase64(encodeTip(*s.tip.picture));
     }
-    if (s.where.slopeFrom) j["slopeFrom"] = *s.where.slopeFrom;
-    if (s.where.slopeTo) j["slopeTo"] = *s.where.slopeTo;
-    if (s.where.altitudeFrom) j["altitudeFrom"] = *s.where.altitudeFrom;
-    if (s.where.altitudeTo) j["altitudeTo"] = *s.where.altitudeTo;
-    if (s.seed != usual.seed) j["seed"] = s.seed;
+    for (const OwnSetting& own : specOf(s.tool).settings) writeSetting(j, *own.setting, s);
+    if (!isUsual(settings::seed, s)) writeSetting(j, settings::seed, s);  // of turned and scattered tips too
     return j;
 }
 
@@ -111,31 +154,28 @@ Json mirrorToJson(const Mirror& m) { return {{"kind", mirrorName(m.kind)}, {"x",
 
 StrokeSettings readSettings(Fields& f, const std::vector<TipPtr>& tips) {
     StrokeSettings s;
-    const StrokeSettings usual;
-    s.tool = choice<Tool>(f, "tool", nullptr, toolFromName, kToolWords);
-    s.radius = single(f.number("radius", kMinRadius, kMaxRadius));
-    s.strength = single(hasRate(s.tool) ? f.number("strength", kMinRate, kMaxRate) : f.number("strength", kMinShare, 1));
+    const std::string word = f.text("tool");
+    if (const std::optional<Tool> tool = toolFromName(word)) s.tool = *tool;
+    else f.fail("tool", "it is \"" + word + "\"", "use " + toolWords());
+    f.number("radius", kMinRadius, kMaxRadius);  // files say at least these two
+    s.strength = single(f.number("strength", strengthOf(s.tool).low, strengthOf(s.tool).high));
     s.falloff.curve = choice<Curve>(f, "curve", "smooth", curveFromName, "smooth, straight, dome, bell, point or bent");
-    s.falloff.softness = single(f.number("softness", 0, 1, 1));
     if (f.has("bend")) {
         const Json* bend = f.array("bend", 2);
         if (bend && (bend->size() != 2 || !(*bend)[0].is_number() || !(*bend)[1].is_number())) f.fail("bend", "it is not two numbers", "write [0.8, 0.3]");
         else if (bend) s.falloff.bend = {(*bend)[0].get<float>(), (*bend)[1].get<float>()};
     }
-    s.spacing = single(f.number("spacing", kMinSpacing, kMaxSpacing, usual.spacing));
-    s.flow = f.flag("flow", true);
+    for (const Setting* c : commonSettings()) {
+        if (!*c->group) readSetting(f, *c, s);
+        else if (f.has(c->group)) {
+            Fields in = f.object(c->group);
+            readSetting(in, *c, s);
+        }
+    }
     if (f.has("tip")) {
         Fields t = f.object("tip");
         s.tip.shape = choice<TipShape>(t, "shape", "round", tipShapeFromName, "round, square or picture");
-        s.tip.turn = single(t.number("turn", -360, 360, 0));
-        s.tip.randomTurn = t.flag("randomTurn", false);
-        s.tip.follow = t.flag("follow", false);
-        s.tip.scatter = single(t.number("scatter", 0, 2, 0));
         if (s.tip.shape == TipShape::picture) s.tip.picture = readTipPicture(t, tips);
-    }
-    if (f.has("pressure")) {
-        Fields p = f.object("pressure");
-        s.pressure = {p.flag("strength", true), p.flag("radius", false), single(p.number("curve", 0.25, 4, 1))};
     }
     if (f.has("mirror")) {
         Fields m = f.object("mirror");
@@ -143,35 +183,9 @@ StrokeSettings readSettings(Fields& f, const std::vector<TipPtr>& tips) {
         s.mirror.x = m.number("x", -1e6, 1e6, 0);
         s.mirror.z = m.number("z", -1e6, 1e6, 0);
     }
-    if (f.has("floor")) s.limits.floor = single(f.number("floor", -kFarHeight, kFarHeight));
-    if (f.has("ceiling")) s.limits.ceiling = single(f.number("ceiling", -kFarHeight, kFarHeight));
-    const auto maybe = [&f](const char* name, double low, double high) { return f.has(name) ? std::optional<float>(single(f.number(name, low, high))) : std::nullopt; };
-    s.where.slopeFrom = maybe("slopeFrom", 0, 90);
-    s.where.slopeTo = maybe("slopeTo", 0, 90);
-    s.where.altitudeFrom = maybe("altitudeFrom", -kFarHeight, kFarHeight);
-    s.where.altitudeTo = maybe("altitudeTo", -kFarHeight, kFarHeight);
-    s.grain = single(f.number("grain", 0, 0.5, usual.grain));
-    s.keep = single(f.number("keep", 0, 0.95, usual.keep));
-    s.way = choice<FlattenWay>(f, "way", "both", flattenWayFromName, "both, fill or cut");
-    if (f.has("height")) s.height = single(f.number("height", -kFarHeight, kFarHeight));
-    s.step = single(f.number("step", kMinStep, kMaxStep, usual.step));
-    s.riser = single(f.number("riser", 0, 1, usual.riser));
-    s.angle = single(f.number("angle", kMinAngle, kMaxAngle, usual.angle));
-    s.scale = single(f.number("scale", kMinGrain, kMaxGrain, usual.scale));
-    s.relief = single(f.number("relief", kMinRate, kMaxRate, usual.relief));
-    s.octaves = f.whole("octaves", 1, kMaxOctaves, usual.octaves);
-    s.noise = choice<NoiseWay>(f, "noise", "both", noiseWayFromName, "both, up or down");
-    s.breakBy = choice<BreakBy>(f, "breakBy", "noise", breakByFromName, "noise, tip or height");
-    s.restore = choice<RestoreTo>(f, "restore", "start", restoreToFromName, "start or reference");
-    s.seed = static_cast<uint32_t>(f.whole("seed", 0, 2000000000, static_cast<int>(usual.seed)));
-    s.target = single(f.number("target", kMinShare, 1, 1));
-    if (f.has("colour")) {
-        const Json* c = f.array("colour", 3);
-        if (c && (c->size() != 3 || !std::all_of(c->begin(), c->end(), [](const Json& v) { return v.is_number(); }))) f.fail("colour", "it is not three numbers", "write [red, green, blue], each 0 to 1");
-        else if (c) s.colour = c->get<std::array<float, 3>>();
-    }
+    for (const Setting* own : ownSettings()) readSetting(f, *own, s);
     if (!f.failed())
-        if (const Status checked = checkSettings(s); !checked) f.fail(checked.error().field, checked.error().problem, checked.error().remedy);
+        if (const Status checked = checkSettings(s); !checked) f.fail(checked.error().field.c_str(), checked.error().problem, checked.error().remedy);
     return s;
 }
 

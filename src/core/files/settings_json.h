@@ -1,9 +1,9 @@
 // The settings of a brush as JSON, shared by stroke files and presets.
 #pragma once
 
-#include "brush/stroke.h"
 #include "files/fields.h"
 #include "files/tip_file.h"
+#include "tools/tool.h"
 
 namespace jam {
 

@@ -26,6 +26,13 @@ StrokePoint readPoint(Fields& stroke, const Json& item, size_t index) {
     return {v[0], v[1], static_cast<float>(v[2]), v[3]};
 }
 
+// The settings of a tool that name a layer, and whether they must: f(setting, required).
+template <class F>
+void eachLayerSetting(Tool tool, F f) {
+    for (const Setting* c : commonSettings()) if (c->kind == Setting::Kind::layer) f(*c, false);
+    for (const OwnSetting& own : specOf(tool).settings) if (own.setting->kind == Setting::Kind::layer) f(*own.setting, true);
+}
+
 Stroke readStroke(Fields f, const Level& level, const std::vector<TipPtr>& tips) {
     Stroke stroke;
     StrokeSettings& s = stroke.settings;
@@ -38,9 +45,10 @@ Stroke readStroke(Fields f, const Level& level, const std::vector<TipPtr>& tips)
         return 0;
     };
     if (usesLayer(s.tool)) s.layer = layer("layer");
-    if (s.tool == Tool::replace) s.from = layer("from");
-    if (f.has("onLayer")) s.where.onLayer = layer("onLayer");
-    if (f.has("offLayer")) s.where.offLayer = layer("offLayer");
+    eachLayerSetting(s.tool, [&](const Setting& one, bool required) {
+        const std::string name(one.name);
+        if (required || f.has(name.c_str())) one.set(s, layer(name.c_str()));
+    });
     const Json* points = f.array("points", kMostPoints);
     for (size_t i = 0; points && i < points->size() && !f.failed(); ++i)
         stroke.points.push_back(readPoint(f, (*points)[i], i));
@@ -81,9 +89,7 @@ std::string writeStrokes(const std::vector<Stroke>& strokes, const Level& level)
             if (const Layer* l = level.layer(id)) j[field] = l->name;
         };
         if (usesLayer(s.tool)) layer("layer", s.layer);
-        if (s.tool == Tool::replace) layer("from", s.from);
-        layer("onLayer", s.where.onLayer);
-        layer("offLayer", s.where.offLayer);
+        eachLayerSetting(s.tool, [&](const Setting& one, bool) { layer(std::string(one.name).c_str(), static_cast<uint32_t>(one.get(s))); });
         Json points = Json::array();
         for (const StrokePoint& p : stroke.points) points.push_back({p.x, p.z, p.pressure, p.time});
         j["points"] = std::move(points);

@@ -138,11 +138,12 @@ public:
     size_t presentTiles() const {
         return tiles_ ? static_cast<size_t>(std::count_if(tiles_->begin(), tiles_->end(), [](auto& t) { return bool(t); })) : 0;
     }
-    size_t bytes() const { return presentTiles() * sizeof(Tile); }
-    // Bytes of tiles that this grid does not share with `other`.
+    size_t bytes() const { return tableBytes() + presentTiles() * sizeof(Tile); }
+    // Bytes that this grid does not share with `other`: tiles, and its table of them.
     size_t bytesBeside(const TiledGrid& other) const {
         if (columns_ != other.columns_ || rows_ != other.rows_) return bytes();
-        size_t n = 0;
+        if (sharesAll(other)) return 0;
+        size_t n = tableBytes();
         eachChangedTile(other, [&](int tx, int tz) { n += slot(tx, tz) ? sizeof(Tile) : 0; });
         return n;
     }
@@ -157,6 +158,7 @@ public:
     }
 
 private:
+    size_t tableBytes() const { return tiles_ ? tiles_->size() * sizeof(CowPtr<Tile>) : 0; }
     size_t index(int tx, int tz) const {
         assert(tx >= 0 && tz >= 0 && tx < tilesAcross() && tz < tilesDown());
         return static_cast<size_t>(tz) * tilesAcross() + tx;

@@ -1,50 +1,110 @@
 #include "level/changes.h"
 
+#include <algorithm>
+
+#include "level/rasters.h"
+
 namespace jam {
 
 namespace {
 
+// Adds the tiles that may differ, inside `within` when it is given.
 template <class T>
-Region changedTiles(const TiledGrid<T>& now, const TiledGrid<T>& before, const Region& within) {
-    if (within.empty() || now.sharesAll(before)) return {};
-    Region changed;
-    const Region tiles = TiledGrid<T>::tilesOf(within);
-    for (int tz = tiles.z0; tz < tiles.z1; ++tz)
-        for (int tx = tiles.x0; tx < tiles.x1; ++tx)
-            if (!now.sharesTile(before, tx, tz)) changed = changed.joined(now.tileRegion(tx, tz).clipped(within));
-    return changed;
+void addChangedTiles(const TiledGrid<T>& now, const TiledGrid<T>& before, const TileSet* within, TileSet& out) {
+    if (now.sharesAll(before)) return;
+    if (within) {
+        within->each([&](int tx, int tz, const Region& part) { if (!now.sharesTile(before, tx, tz)) out.add(part); });
+        return;
+    }
+    now.eachChangedTile(before, [&](int tx, int tz) { out.add(now.tileRegion(tx, tz)); });
 }
 
-Region changedGround(const Level& now, const Level& before, const Region& within) {
-    if (now.startHeight != before.startHeight || now.strata.size() != before.strata.size()) return now.bounds();
-    Region changed;
-    for (size_t i = 0; i < now.strata.size(); ++i) {
-        const Stratum &a = now.strata[i], &b = before.strata[i];
-        if (a.id != b.id || a.opacity != b.opacity || a.visible != b.visible) return now.bounds();
-        changed = changed.joined(changedTiles(a.heights, b.heights, within));
-    }
-    return changed;
+// Adds the tiles that hold anything but the default.
+template <class T>
+void addPresentTiles(const TiledGrid<T>& grid, TileSet& out) {
+    if (grid.presentTiles() == 0) return;
+    for (int tz = 0; tz < grid.tilesDown(); ++tz)
+        for (int tx = 0; tx < grid.tilesAcross(); ++tx) if (grid.tile(tx, tz)) out.add(grid.tileRegion(tx, tz));
 }
 
-Region changedCover(const Level& now, const Level& before, const Region& within) {
-    if (now.layers.size() != before.layers.size()) return now.coverBounds();
-    Region changed;
-    for (size_t i = 0; i < now.layers.size(); ++i) {
-        const Layer &a = now.layers[i], &b = before.layers[i];
-        if (a.id != b.id || a.hidden != b.hidden) return now.coverBounds();
-        changed = changed.joined(changedTiles(a.coverage, b.coverage, within));
+void note(std::vector<uint32_t>& ids, uint32_t id) {
+    if (std::find(ids.begin(), ids.end(), id) == ids.end()) ids.push_back(id);
+}
+
+template <class Objects>
+bool sameOrder(const Objects& a, const Objects& b) {
+    return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const auto& x, const auto& y) { return x.id == y.id; });
+}
+
+void compareStrata(const Level& now, const Level& before, const TileSet* within, Change& change) {
+    if (now.startHeight != before.startHeight) change.ground.add(now.bounds());
+    const bool ordered = sameOrder(now.strata, before.strata);
+    for (const Stratum& a : now.strata) {
+        const Stratum* b = before.stratum(a.id);
+        if (b && a.opacity == b->opacity && a.visible == b->visible && ordered) {
+            addChangedTiles(a.heights, b->heights, within, change.ground);
+            if (!within && a.name != b->name) note(change.strata, a.id);
+            continue;
+        }
+        // It weighs otherwise wherever it has heights.
+        addPresentTiles(a.heights, change.ground);
+        if (b) addPresentTiles(b->heights, change.ground);
+        note(change.strata, a.id);
     }
-    return changed;
+    for (const Stratum& b : before.strata)
+        if (!now.stratum(b.id)) addPresentTiles(b.heights, change.ground), note(change.strata, b.id);
+}
+
+// Whether a layer is drawn alike, its samples apart.
+bool drawnAlike(const Layer& a, const Layer& b) {
+    return a.tileSize == b.tileSize && a.blend == b.blend && a.hidden == b.hidden && a.sides == b.sides && a.look == b.look && samePictures(a, b);
+}
+
+const Layer* bottom(const Level& level) {
+    for (const Layer& l : level.layers) if (!l.hidden) return &l;
+    return nullptr;
+}
+
+void compareLayers(const Level& now, const Level& before, const TileSet* within, Change& change) {
+    const Layer *a0 = bottom(now), *b0 = bottom(before);
+    // The first layer shown covers everything, so another one changes everything; and so does another order.
+    const bool all = !sameOrder(now.layers, before.layers) || !a0 != !b0 || (a0 && a0->id != b0->id);
+    if (all) change.cover.add(now.coverBounds());
+    for (const Layer& a : now.layers) {
+        const Layer* b = before.layer(a.id);
+        if (!b) {
+            note(change.layers, a.id);
+            continue;
+        }
+        if (!all && a.hidden != b->hidden) addPresentTiles(a.coverage, change.cover), addPresentTiles(b->coverage, change.cover);
+        if (!all) addChangedTiles(a.coverage, b->coverage, within, change.cover);
+        if (within) continue;
+        const bool alike = drawnAlike(a, *b);
+        change.looks |= !alike;
+        if (!alike || a.name != b->name || a.locked != b->locked || a.rules != b->rules || a.alive != b->alive) note(change.layers, a.id);
+    }
+    for (const Layer& b : before.layers) if (!now.layer(b.id)) note(change.layers, b.id);
+    change.looks |= all || now.pairs != before.pairs;
 }
 
 }  // namespace
 
-Region touchedGround(const Level& level, const Change& change) {
-    const int f = level.coverFactor;
-    const Region& c = change.cover;
-    const Region own = change.ground.joined(change.wash);
-    if (c.empty()) return own;
-    return own.joined(Region{c.x0 / f, c.z0 / f, (c.x1 - 1) / f + 2, (c.z1 - 1) / f + 2}.clipped(level.bounds()));
+void Change::add(const Change& o) {
+    ground.add(o.ground);
+    cover.add(o.cover);
+    wash.add(o.wash);
+    for (const uint32_t id : o.strata) note(strata, id);
+    for (const uint32_t id : o.layers) note(layers, id);
+    looks |= o.looks;
+    sun |= o.sun;
+    name |= o.name;
+}
+
+TileSet touchedGround(const Level& level, const Change& change) {
+    TileSet all = change.cover.coarser(level.coverFactor).clipped(level.bounds());
+    all.add(change.ground);
+    all.add(change.wash);
+    return all;
 }
 
 bool sameRaster(const Level& a, const Level& b) {
@@ -53,9 +113,15 @@ bool sameRaster(const Level& a, const Level& b) {
 }
 
 Change changesBetween(const Level& now, const Level& before, const Change* within) {
-    return {changedGround(now, before, within ? within->ground : now.bounds()),
-            changedCover(now, before, within ? within->cover : now.coverBounds()),
-            changedTiles(now.wash, before.wash, within ? within->wash : now.bounds())};
+    Change change;
+    compareStrata(now, before, within ? &within->ground : nullptr, change);
+    compareLayers(now, before, within ? &within->cover : nullptr, change);
+    addChangedTiles(now.wash, before.wash, within ? &within->wash : nullptr, change.wash);
+    if (!within) {
+        change.sun = !(now.sun == before.sun);
+        change.name = now.name != before.name;
+    }
+    return change;
 }
 
 }  // namespace jam

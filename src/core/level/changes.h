@@ -1,26 +1,33 @@
 // What differs between two levels, found by comparing tile pointers.
 #pragma once
 
+#include "grid/tile_set.h"
 #include "level/level.h"
 
 namespace jam {
 
-// Samples that may have changed: of the ground, of the cover, and of the wash (which has the ground's samples).
+// Samples that may have changed, as seen: of the composed ground, of the layers' weights, of the wash (which has the
+// ground's samples); and the objects whose own values differ, came or went.
 struct Change {
-    Region ground = {}, cover = {}, wash = {};
+    TileSet ground = {}, cover = {}, wash = {};
+    std::vector<uint32_t> strata = {}, layers = {};  // ids
+    bool looks = false;   // how a layer is drawn: its order, pictures, look, blend, whether it is hidden
+    bool sun = false, name = false;
 
-    bool empty() const { return ground.empty() && cover.empty() && wash.empty(); }
-    Change joined(const Change& o) const { return {ground.joined(o.ground), cover.joined(o.cover), wash.joined(o.wash)}; }
+    bool samples() const { return !ground.empty() || !cover.empty() || !wash.empty(); }
+    bool empty() const { return !samples() && strata.empty() && layers.empty() && !looks && !sun && !name; }
+    void add(const Change& other);
 };
 
 // Ground samples that a change touches: its ground and wash, and the ground below its cover.
-Region touchedGround(const Level& level, const Change& change);
+TileSet touchedGround(const Level& level, const Change& change);
 
 // True when both have the same samples in the same places.
 bool sameRaster(const Level& a, const Level& b);
 
-// Samples whose composed height, weights or wash may differ, looked for inside `within` only when it is given.
+// Everything that differs; samples are looked for inside `within` only when it is given, and objects not at all then.
 // Precondition: sameRaster().
 Change changesBetween(const Level& now, const Level& before, const Change* within = nullptr);
+
 
 }  // namespace jam

@@ -72,6 +72,17 @@ float groundSample(const Level& level, int column, int row) {
     return h;
 }
 
+Status checkShapeable(const Level& level) {
+    const Stratum* s = level.stratum(level.activeStratum);
+    if (s && share(*s) > 0) return {};
+    return Error{"", "", "The stratum “" + (s ? s->name : std::string()) + "” does not show, so nothing can be shaped in it", "show it first"};
+}
+
+void activateShown(Level& level) {
+    if (checkShapeable(level)) return;
+    for (const Stratum& s : level.strata) if (share(s) > 0) level.activeStratum = s.id;
+}
+
 void writeGround(Level& level, const Region& region, View<const float> before, View<float> after) {
     Stratum* s = level.stratum(level.activeStratum);
     assert(s && share(*s) > 0);

@@ -53,7 +53,7 @@ struct Layer {
     float blend = 0.6f;     // 0: edges fade like mist, 1: the layers' own heights decide, [0, 1]
     bool hidden = false;
     bool sides = true;      // steep ground takes its pictures from three sides, so that they do not stretch
-    bool kept = false;      // protected: no brush changes its coverage
+    bool locked = false;    // protected: no brush changes its coverage
     LayerLook look;
     Picture colour;                     // always there
     Picture normal, height;             // may be null; then derived from the colour

@@ -2,9 +2,11 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 #include <tuple>
 
 #include "base/text.h"
+#include "level/rasters.h"
 
 namespace jam {
 
@@ -19,7 +21,7 @@ Status inRange(const char* field, double value, double lowest, double highest, c
 }  // namespace
 
 bool Layer::operator==(const Layer& o) const {
-    return id == o.id && name == o.name && tileSize == o.tileSize && blend == o.blend && hidden == o.hidden && kept == o.kept && sides == o.sides &&
+    return id == o.id && name == o.name && tileSize == o.tileSize && blend == o.blend && hidden == o.hidden && locked == o.locked && sides == o.sides &&
            look == o.look && samePictures(*this, o) && coverage == o.coverage && rules == o.rules && alive == o.alive && base == o.base && held == o.held;
 }
 
@@ -31,8 +33,8 @@ bool samePictures(const Layer& a, const Layer& b) {
     return true;
 }
 
-Stratum* Level::stratum(uint32_t id) {
-    for (Stratum& s : strata) if (s.id == id) return &s;
+const Stratum* Level::stratum(uint32_t id) const {
+    for (const Stratum& s : strata) if (s.id == id) return &s;
     return nullptr;
 }
 
@@ -114,7 +116,7 @@ uint32_t duplicateLayer(Level& level, int index) {
     assert(level.layers.size() < kMaxLayers);
     Layer copy = level.layers[static_cast<size_t>(index)];
     copy.id = level.nextId++;
-    copy.kept = false;
+    copy.locked = false;
     copy.alive = false;
     copy.base = copy.held = {};
     copy.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
@@ -139,17 +141,13 @@ void setBlendBetween(Level& level, uint32_t one, uint32_t other, std::optional<f
 
 size_t bytesBeside(const Level& level, const Level& beside) {
     size_t n = 0;
-    for (const Stratum& s : level.strata) {
-        const Stratum* other = const_cast<Level&>(beside).stratum(s.id);
-        n += other ? s.heights.bytesBeside(other->heights) : s.heights.bytes();
-    }
-    for (const Layer& l : level.layers) {
-        const Layer* other = beside.layer(l.id);
-        n += other ? l.coverage.bytesBeside(other->coverage) : l.coverage.bytes();
-        for (const auto grid : {&Layer::base, &Layer::held})
-            n += other ? (l.*grid).bytesBeside(other->*grid) : (l.*grid).bytes();
-    }
-    return n + level.wash.bytesBeside(beside.wash);
+    eachRasterOfBoth(level, beside, [&](const auto&, const auto& grid, const auto* other) { n += other ? grid.bytesBeside(*other) : grid.bytes(); });
+    // Pictures are shared between levels, and between layers.
+    std::set<const PictureFile*> known;
+    for (const Layer& l : beside.layers) for (const LayerSlot& s : kLayerSlots) known.insert((l.*s.picture).get());
+    for (const Layer& l : level.layers)
+        for (const LayerSlot& s : kLayerSlots) if (const Picture& p = l.*s.picture; p && known.insert(p.get()).second) n += p->bytes.size();
+    return n;
 }
 
 }  // namespace jam

@@ -88,7 +88,8 @@ struct Level {
         return x >= originX && z >= originZ && x <= originX + width() && z <= originZ + depth();
     }
 
-    Stratum* stratum(uint32_t id);
+    const Stratum* stratum(uint32_t id) const;
+    Stratum* stratum(uint32_t id) { return const_cast<Stratum*>(std::as_const(*this).stratum(id)); }
     const Layer* layer(uint32_t id) const;
     Layer* layer(uint32_t id) { return const_cast<Layer*>(std::as_const(*this).layer(id)); }
     int layerIndex(uint32_t id) const;  // -1 when there is none
@@ -127,7 +128,7 @@ float blendBetween(const Level& level, const Layer& one, const Layer& other);
 // Sets it for the pair; without a value the layers' own blends count again.
 void setBlendBetween(Level& level, uint32_t one, uint32_t other, std::optional<float> blend);
 
-// Bytes of `level` that it does not share with `beside`.
+// Bytes of `level` that it does not share with `beside`: samples, tables of tiles and pictures.
 size_t bytesBeside(const Level& level, const Level& beside);
 
 }  // namespace jam

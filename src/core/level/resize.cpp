@@ -5,6 +5,7 @@
 
 #include "grid/resample.h"
 #include "level/ground.h"
+#include "level/rasters.h"
 
 namespace jam {
 
@@ -24,9 +25,6 @@ bool resample(const TiledGrid<T>& from, TiledGrid<T>& to, double ratio, Store st
     return true;
 }
 
-// The rasters of a layer that have the cover's samples; base and held may be empty.
-constexpr TiledGrid<uint16_t> Layer::* kCoverGrids[] = {&Layer::coverage, &Layer::base, &Layer::held};
-
 // The wash between four samples, each colour counting as much as it is strong.
 Wash washBetween(const TiledGrid<Wash>& grid, double column, double row) {
     const double c = std::clamp(column, 0.0, grid.columns() - 1.0), r = std::clamp(row, 0.0, grid.rows() - 1.0);
@@ -43,13 +41,23 @@ Wash washBetween(const TiledGrid<Wash>& grid, double column, double row) {
     return {stored(sums[0] / strength), stored(sums[1] / strength), stored(sums[2] / strength), stored(strength)};
 }
 
-void resampleWash(const TiledGrid<Wash>& from, TiledGrid<Wash>& to, double ratio) {
-    if (from.presentTiles() == 0) return;
+// How each type of sample goes to another raster; a raster of a new type needs one more of these.
+bool resampleGrid(const TiledGrid<Wash>& from, TiledGrid<Wash>& to, double ratio, const Context& context) {
+    if (from.presentTiles() == 0) return !context.cancelled();
     Raster<Wash> row(to.columns(), 1);
     for (int z = 0; z < to.rows(); ++z) {
+        if (context.cancelled()) return false;
         for (int x = 0; x < to.columns(); ++x) row.at(x, 0) = washBetween(from, x * ratio, z * ratio);
         to.write({0, z, to.columns(), z + 1}, row.view());
+        context.report(static_cast<double>(z) / to.rows());
     }
+    return true;
+}
+bool resampleGrid(const TiledGrid<float>& from, TiledGrid<float>& to, double ratio, const Context& context) {
+    return resample(from, to, ratio, [](float v) { return v; }, context);
+}
+bool resampleGrid(const TiledGrid<uint16_t>& from, TiledGrid<uint16_t>& to, double ratio, const Context& context) {
+    return resample(from, to, ratio, [](float v) { return static_cast<uint16_t>(std::clamp(v + 0.5f, 0.f, 65535.f)); }, context);
 }
 
 // An empty level of another size with the same strata and layers.
@@ -61,12 +69,22 @@ Result<Level> frameFor(const Level& level, int columns, int rows, double spacing
     out.columns = columns;
     out.rows = rows;
     out.spacing = spacing;
-    for (Stratum& s : out.strata) s.heights = TiledGrid<float>(columns, rows, 0);
-    for (Layer& l : out.layers)
-        for (const auto grid : kCoverGrids)
-            if ((l.*grid).columns() > 0) l.*grid = TiledGrid<uint16_t>(out.coverColumns(), out.coverRows(), (l.*grid).defaultValue());
-    out.wash = TiledGrid<Wash>(columns, rows, {});
+    eachRaster(out, [&](const auto& kind, const auto&, uint32_t, auto& grid) {
+        if (grid.columns() > 0) grid = std::remove_cvref_t<decltype(grid)>(columnsOf(out, kind.resolution), rowsOf(out, kind.resolution), grid.defaultValue());
+    });
     return out;
+}
+
+// The rasters that have samples, old and new side by side: f(kind, from, to, place of how many) until it says no.
+template <class F>
+bool eachToMove(const Level& level, Level& out, F f) {
+    size_t count = 0, at = 0;
+    eachRaster(level, [&](const auto&, const auto&, uint32_t, const auto& grid) { count += grid.columns() > 0; });
+    bool going = true;
+    eachRasterOfBoth(out, level, [&](const auto& kind, auto& to, const auto* from) {
+        if (going && to.columns() > 0) going = f(kind, *from, to, at++, count);
+    });
+    return going;
 }
 
 }  // namespace
@@ -75,22 +93,17 @@ Result<Level> resampleLevel(const Level& level, int columns, int rows, double sp
     Result<Level> framed = frameFor(level, columns, rows, spacing);
     if (!framed) return framed;
     Level out = framed.take();
-    const double ratio = spacing / level.spacing, parts = static_cast<double>(level.strata.size() + level.layers.size());
-    const auto part = [parts](const Context& whole, size_t i) {
-        Context c = whole;
-        c.progress = [&whole, parts, i](double share) { whole.report((static_cast<double>(i) + share) / parts); };
-        return c;
-    };
-    for (size_t i = 0; i < level.strata.size(); ++i) {
-        if (!resample(level.strata[i].heights, out.strata[i].heights, ratio, [](float v) { return v; }, part(context, i))) return cancelledError();
-    }
-    for (size_t i = 0; i < level.layers.size(); ++i) {
-        const auto store = [](float v) { return static_cast<uint16_t>(std::clamp(v + 0.5f, 0.f, 65535.f)); };
-        for (const auto grid : kCoverGrids)
-            if (!resample(level.layers[i].*grid, out.layers[i].*grid, ratio, store, part(context, level.strata.size() + i))) return cancelledError();
-    }
-    resampleWash(level.wash, out.wash, ratio);
-    // A cubic overshoots at cliffs; the ground stays within the level's range.
+    const double ratio = spacing / level.spacing;
+    const bool done = eachToMove(level, out, [&](const auto&, const auto& from, auto& to, size_t at, size_t count) {
+        Context part = context;
+        part.progress = [&](double share) { context.report((static_cast<double>(at) + share) / static_cast<double>(count)); };
+        return resampleGrid(from, to, ratio, part);
+    });
+    if (!done) return cancelledError();
+    // A cubic overshoots at cliffs; the ground stays within the level's range. Without a stratum that shows it is flat.
+    const uint32_t active = out.activeStratum;
+    activateShown(out);
+    if (!checkShapeable(out)) return out;
     constexpr int kBand = 64;
     for (int z0 = 0; z0 < rows; z0 += kBand) {
         if (context.cancelled()) return cancelledError();
@@ -100,6 +113,7 @@ Result<Level> resampleLevel(const Level& level, int columns, int rows, double sp
         after = before;
         writeGround(out, band, before.view(), after.view());
     }
+    out.activeStratum = active;
     return out;
 }
 
@@ -110,27 +124,20 @@ Result<Level> cropLevel(const Level& level, const Region& piece, const Context& 
     Level out = framed.take();
     out.originX = level.originX + piece.x0 * level.spacing;
     out.originZ = level.originZ + piece.z0 * level.spacing;
-    const auto copy = [&](const auto& from, auto& to, int factor) {
-        const Region inside = Region{piece.x0 * factor, piece.z0 * factor, (piece.x1 - 1) * factor + 1, (piece.z1 - 1) * factor + 1}.clipped(from.bounds());
-        if (inside.empty()) return;
-        using T = std::remove_cvref_t<decltype(from.defaultValue())>;
-        for (int z = inside.z0; z < inside.z1; ++z) {
-            Raster<T> row(inside.width(), 1);
+    const bool done = eachToMove(level, out, [&](const auto& kind, const auto& from, auto& to, size_t at, size_t count) {
+        const int f = kind.resolution == Resolution::cover ? level.coverFactor : 1;
+        const Region inside = Region{piece.x0 * f, piece.z0 * f, (piece.x1 - 1) * f + 1, (piece.z1 - 1) * f + 1}.clipped(from.bounds());
+        Raster<std::remove_cvref_t<decltype(from.defaultValue())>> row(std::max(inside.width(), 1), 1);
+        for (int z = inside.z0; z < inside.z1 && !inside.empty(); ++z) {
+            if (context.cancelled()) return false;
             from.read({inside.x0, z, inside.x1, z + 1}, row.view());
-            const int x = inside.x0 - piece.x0 * factor, to_z = z - piece.z0 * factor;
-            to.write({x, to_z, x + inside.width(), to_z + 1}, row.view());
+            const int x = inside.x0 - piece.x0 * f, below = z - piece.z0 * f;
+            to.write({x, below, x + inside.width(), below + 1}, row.view());
         }
-    };
-    for (size_t i = 0; i < level.strata.size(); ++i) {
-        if (context.cancelled()) return cancelledError();
-        copy(level.strata[i].heights, out.strata[i].heights, 1);
-    }
-    for (size_t i = 0; i < level.layers.size(); ++i) {
-        if (context.cancelled()) return cancelledError();
-        for (const auto grid : kCoverGrids)
-            if ((level.layers[i].*grid).columns() > 0) copy(level.layers[i].*grid, out.layers[i].*grid, level.coverFactor);
-    }
-    copy(level.wash, out.wash, 1);
+        context.report(static_cast<double>(at + 1) / static_cast<double>(count));
+        return true;
+    });
+    if (!done) return cancelledError();
     return out;
 }
 

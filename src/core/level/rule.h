@@ -18,11 +18,11 @@ enum class RuleKind {
 constexpr int kRuleKinds = 7;
 
 // Where the rule holds, the layer is added, kept, or taken away.
-enum class RuleWay { add, only, never };
+enum class RuleEffect { add, only, never };
 
 struct Rule {
     RuleKind kind = RuleKind::slope;
-    RuleWay way = RuleWay::add;
+    RuleEffect way = RuleEffect::add;
     float from = 30, to = 90;  // holds between these, see RuleKind
     float fade = 6;            // how softly it ends beyond them, in the same unit, [0, ...]
     float strength = 1;        // [0, 1]

@@ -18,7 +18,7 @@ struct Rest {
 };
 }  // namespace
 
-Region crumbleGround(const Site& site, const Dab& dab, float share, float degrees) {
+Region crumbleGround(const StampSite& site, const Dab& dab, float share, float degrees) {
     // Two rasters with a border of one, which nothing crosses, because the mask is 0 there.
     Raster<float> mask, one, two;
     const auto prepare = [&](const Sculpture& s) {

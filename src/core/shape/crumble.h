@@ -11,7 +11,7 @@ constexpr int kCrumblePasses = 4;  // of one stamp
 
 // kCrumblePasses passes; share in [0, 1] scales what slides, `degrees` is the angle of rest (talus), [1, 85]. Matter only
 // moves: the sum of heights stays, and no sample passes its highest or lowest neighbour.
-Region crumbleGround(const Site& site, const Dab& dab, float share, float degrees);
+Region crumbleGround(const StampSite& site, const Dab& dab, float share, float degrees);
 
 // Passes over a whole raster; nothing slides over its edge. Progress in steps of one pass.
 // Returns false when cancelled; the raster is then as it was.

@@ -3,7 +3,7 @@
 
 namespace jam {
 
-Region evenOutGround(const Site& site, const Dab& dab, float share, float keep) {
+Region evenOutGround(const StampSite& site, const Dab& dab, float share, float keep) {
     Raster<float> target(dab.region.width(), dab.region.depth());
     const auto prepare = [&](const Sculpture& s) {
         double sum = 0, weight = 0;

@@ -5,8 +5,8 @@
 
 namespace jam {
 
-Region flattenGround(const Site& site, const Dab& dab, float share, float target, FlattenWay way) {
-    const bool fill = way != FlattenWay::cut, cut = way != FlattenWay::fill;
+Region flattenGround(const StampSite& site, const Dab& dab, float share, float target, Earthwork way) {
+    const bool fill = way != Earthwork::cut, cut = way != Earthwork::fill;
     return sculpt(site, dab, {}, [=](const Sculpture& s, int first, int end) {
         eachMaskedRow(s, first, end, share, [&](int z, int x, int n, const float* mask) {
             rowKernels().flatten(s.after.row(z) + x, mask, n, target, fill, cut);

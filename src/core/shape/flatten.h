@@ -5,8 +5,8 @@
 
 namespace jam {
 
-// Moves each sample by share * falloff of its way to `target` metres; with FlattenWay::fill only upwards,
-// with FlattenWay::cut only downwards. share in [0, 1]. Returns the ground samples it may have changed.
-Region flattenGround(const Site& site, const Dab& dab, float share, float target, FlattenWay way);
+// Moves each sample by share * falloff of its way to `target` metres; with Earthwork::fill only upwards,
+// with Earthwork::cut only downwards. share in [0, 1]. Returns the ground samples it may have changed.
+Region flattenGround(const StampSite& site, const Dab& dab, float share, float target, Earthwork way);
 
 }  // namespace jam

@@ -41,9 +41,9 @@ float roughnessAt(const Roughness& r, double x, double z) {
     const float n = fractalNoise(static_cast<float>(x / r.scale), static_cast<float>(z / r.scale), r.seed, r.octaves) * 1.7f;
     const float v = n < -1 ? -1 : n > 1 ? 1 : n;
     switch (r.way) {
-        case NoiseWay::both: return r.relief * v;
-        case NoiseWay::up: return r.relief * (0.5f + 0.5f * v);
-        case NoiseWay::down: return r.relief * (0.5f * v - 0.5f);
+        case NoiseSign::both: return r.amplitude * v;
+        case NoiseSign::up: return r.amplitude * (0.5f + 0.5f * v);
+        case NoiseSign::down: return r.amplitude * (0.5f * v - 0.5f);
     }
     return 0;
 }
@@ -72,7 +72,7 @@ void roughen(View<const float> ground, int x0, int z0, const Level& level, const
     });
 }
 
-Region noiseGround(const Site& site, const Dab& dab, float share, const Roughness& roughness) {
+Region noiseGround(const StampSite& site, const Dab& dab, float share, const Roughness& roughness) {
     Raster<float> target(dab.region.width(), dab.region.depth());
     const int halo = noiseHalo(site.level, roughness);
     const auto prepare = [&](const Sculpture& s) { roughen(s.origin, dab.region.x0, dab.region.z0, site.level, roughness, target.view()); };

@@ -7,9 +7,9 @@ namespace jam {
 
 struct Roughness {
     float scale = 14;    // metres that the largest bumps span
-    float relief = 2;    // metres that the ground rises or falls at most
+    float amplitude = 2;  // metres that the ground rises or falls at most
     int octaves = 4;     // each half as wide and half as high as the one before
-    NoiseWay way = NoiseWay::both;
+    NoiseSign way = NoiseSign::both;
     uint32_t seed = 1;
 };
 
@@ -26,6 +26,6 @@ void roughen(View<const float> ground, int x0, int z0, const Level& level, const
 int noiseHalo(const Level& level, const Roughness& roughness);
 
 // Moves each sample by share * falloff of its way there, from the ground as the stroke found it.
-Region noiseGround(const Site& site, const Dab& dab, float share, const Roughness& roughness);
+Region noiseGround(const StampSite& site, const Dab& dab, float share, const Roughness& roughness);
 
 }  // namespace jam

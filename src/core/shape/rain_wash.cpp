@@ -242,7 +242,7 @@ void rainOn(View<float> ground, View<const float> mask, const Region& cloud, int
     rain.settle();
 }
 
-Region rainWashGround(const Site& site, const Dab& dab, float share, uint32_t seed) {
+Region rainWashGround(const StampSite& site, const Dab& dab, float share, uint32_t seed) {
     Raster<float> washed, mask;
     const auto prepare = [&](const Sculpture& s) {
         const int w = s.after.width, d = s.after.depth;

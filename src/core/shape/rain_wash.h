@@ -20,7 +20,7 @@ constexpr float kDropsPerYear = 0.05f;    // per sample, for the whole ground
 void rainOn(View<float> ground, View<const float> mask, const Region& cloud, int count, uint32_t seed, double spacing);
 
 // One stamp: share in [0, 1] sets how much it rains; `seed` differs from stamp to stamp.
-Region rainWashGround(const Site& site, const Dab& dab, float share, uint32_t seed);
+Region rainWashGround(const StampSite& site, const Dab& dab, float share, uint32_t seed);
 
 // `years` of rain over a whole raster, in blocks that do not touch, so that the bits do not depend on the number of
 // threads. Returns false when cancelled; the raster is then in between.

@@ -5,7 +5,7 @@
 
 namespace jam {
 
-Region raiseGround(const Site& site, const Dab& dab, float metres) {
+Region raiseGround(const StampSite& site, const Dab& dab, float metres) {
     // A plain round brush needs no mask; the arithmetic is the same.
     const bool plain = dab.shape == TipShape::round && !dab.shares && !dab.fence && dab.falloff.softness == 1 && !needsRoot(dab.falloff.curve);
     return sculpt(site, dab, {}, [metres, plain](const Sculpture& s, int first, int end) {

@@ -6,6 +6,6 @@
 namespace jam {
 
 // Adds `metres` (negative lowers) times the falloff. Returns the ground samples it may have changed.
-Region raiseGround(const Site& site, const Dab& dab, float metres);
+Region raiseGround(const StampSite& site, const Dab& dab, float metres);
 
 }  // namespace jam

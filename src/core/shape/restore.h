@@ -7,6 +7,6 @@ namespace jam {
 
 // Moves each sample by share * falloff of its way to the ground of `reference`, which has the same raster, or to its
 // start height when there is none. Returns the samples it may have changed.
-Region restoreGround(const Site& site, const Dab& dab, float share, const Level* reference);
+Region restoreGround(const StampSite& site, const Dab& dab, float share, const Level* reference);
 
 }  // namespace jam

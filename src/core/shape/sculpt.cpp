@@ -12,7 +12,7 @@ namespace jam {
 namespace {
 
 // Reads ground in the dab's frame. `scratch` holds it as it lies in the level when the frame is another.
-void readFramed(const Level& level, const Image& frame, const Region& region, View<float> out, Raster<float>& scratch) {
+void readFramed(const Level& level, const Symmetry& frame, const Region& region, View<float> out, Raster<float>& scratch) {
     if (frame.identity()) return readGroundBeyond(level, region, out);
     const Region there = frame.region(region);
     scratch.reshape(there.width(), there.depth());
@@ -25,7 +25,7 @@ void readFramed(const Level& level, const Image& frame, const Region& region, Vi
 }
 
 // Copies a raster in the dab's frame to the level's.
-Raster<float> unframed(const Image& frame, const Region& region, View<const float> in) {
+Raster<float> unframed(const Symmetry& frame, const Region& region, View<const float> in) {
     const Region there = frame.region(region);
     Raster<float> out(there.width(), there.depth());
     for (int z = 0; z < region.depth(); ++z)
@@ -54,7 +54,7 @@ Overlap::Overlap(const Level& level, const Region& region)
     readGround(level, region, before_.view());
 }
 
-void Overlap::add(const Image& frame, const Region& region, View<const float> before, View<const float> after) {
+void Overlap::add(const Symmetry& frame, const Region& region, View<const float> before, View<const float> after) {
     for (int z = 0; z < region.depth(); ++z)
         for (int x = 0; x < region.width(); ++x) {
             const int c = region.x0 + x, r = region.z0 + z;
@@ -71,7 +71,7 @@ void Overlap::write(Level& level) {
     writeGround(level, region_, before_.view(), change_.view());
 }
 
-Region sculpt(const Site& site, const Dab& dab, const Needs& needs,
+Region sculpt(const StampSite& site, const Dab& dab, const Needs& needs,
               const std::function<void(const Sculpture&, int, int)>& kernel,
               const std::function<void(const Sculpture&)>& prepare) {
     const Region r = dab.region;

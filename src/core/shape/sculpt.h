@@ -13,7 +13,7 @@ namespace jam {
 class Overlap {
 public:
     Overlap(const Level& level, const Region& region);
-    void add(const Image& frame, const Region& region, View<const float> before, View<const float> after);
+    void add(const Symmetry& frame, const Region& region, View<const float> before, View<const float> after);
     void write(Level& level);
 
 private:
@@ -22,8 +22,8 @@ private:
 };
 
 // Where kernels work.
-struct Site {
-    Site(Level& l) : level(l) {}  // implicit: most work has nothing else to say
+struct StampSite {
+    StampSite(Level& l) : level(l) {}  // implicit: most work has nothing else to say
     Level& level;
     const Level* origin = nullptr;   // the level as it was when the stroke began; without it, `level` itself
     HeightLimits limits;
@@ -50,7 +50,7 @@ struct Needs {
 // Runs kernel(sculpture, firstRow, endRow) over bands of rows, on several threads when the dab is big, after
 // prepare(sculpture), when there is one, has run once. Returns the samples of the level it may have changed.
 // Threads: not to be called from inside parallelFor, because scratch is kept per thread.
-Region sculpt(const Site& site, const Dab& dab, const Needs& needs,
+Region sculpt(const StampSite& site, const Dab& dab, const Needs& needs,
               const std::function<void(const Sculpture&, int firstRow, int endRow)>& kernel,
               const std::function<void(const Sculpture&)>& prepare = {});
 

@@ -45,7 +45,7 @@ void slopeEnvelope(View<float> ground, double spacing, double tangent, bool abov
     if (above) flip();
 }
 
-Region limitSlope(const Site& site, const Dab& dab, float share, float degrees, FlattenWay way) {
+Region limitSlope(const StampSite& site, const Dab& dab, float share, float degrees, Earthwork way) {
     Raster<float> target(dab.region.width(), dab.region.depth());
     const double tangent = std::tan(degrees * 0.017453292519943295);
     const auto prepare = [&](const Sculpture& s) {
@@ -55,10 +55,10 @@ Region limitSlope(const Site& site, const Dab& dab, float share, float degrees, 
             for (int z = 0; z < s.after.depth; ++z) std::copy_n(s.middle().row(z), s.after.width, raster.view().row(z));
             slopeEnvelope(raster.view(), s.spacing, tangent, above);
         };
-        if (way != FlattenWay::fill) envelope(cut, false);
-        if (way != FlattenWay::cut) envelope(fill, true);
-        if (way == FlattenWay::cut) return void(target = std::move(cut));
-        if (way == FlattenWay::fill) return void(target = std::move(fill));
+        if (way != Earthwork::fill) envelope(cut, false);
+        if (way != Earthwork::cut) envelope(fill, true);
+        if (way == Earthwork::cut) return void(target = std::move(cut));
+        if (way == Earthwork::fill) return void(target = std::move(fill));
         for (int z = 0; z < s.after.depth; ++z)
             for (int x = 0; x < s.after.width; ++x) target.at(x, z) = 0.5f * (cut.at(x, z) + fill.at(x, z));
     };

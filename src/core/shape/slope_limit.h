@@ -6,9 +6,9 @@
 namespace jam {
 
 // Moves each sample by share * falloff of its way to ground that is nowhere steeper than `degrees`, [1, 85].
-// FlattenWay::cut takes the highest such ground below the present one, fill the lowest above it, both their mean.
+// Earthwork::cut takes the highest such ground below the present one, fill the lowest above it, both their mean.
 // Returns the samples it may have changed.
-Region limitSlope(const Site& site, const Dab& dab, float share, float degrees, FlattenWay way);
+Region limitSlope(const StampSite& site, const Dab& dab, float share, float degrees, Earthwork way);
 
 // The envelopes themselves, in place: the greatest function below `ground` (or with `above`, the least one above it)
 // whose rise between two samples is at most `tangent` times their distance. Distances are counted along the sides, the

@@ -88,7 +88,7 @@ void boxMean(View<const float> ground, int halo, float sigma, View<float> out) {
 
 namespace {
 
-Region smoothFine(const Site& site, const Dab& dab, float share) {
+Region smoothFine(const StampSite& site, const Dab& dab, float share) {
     return sculpt(site, dab, {1}, [share](const Sculpture& s, int first, int end) {
         eachMaskedRow(s, first, end, share, [&](int z, int x, int n, const float* mask) {
             const auto before = [&](int row) { return s.before.row(row) + x + 1; };
@@ -97,7 +97,7 @@ Region smoothFine(const Site& site, const Dab& dab, float share) {
     });
 }
 
-Region smoothWide(const Site& site, const Dab& dab, float share, float sigma) {
+Region smoothWide(const StampSite& site, const Dab& dab, float share, float sigma) {
     const int halo = boxReach(sigma);
     Raster<float> mean(dab.region.width(), dab.region.depth());
     auto prepare = [&](const Sculpture& s) { boxMean(s.before, halo, sigma, mean.view()); };
@@ -107,7 +107,7 @@ Region smoothWide(const Site& site, const Dab& dab, float share, float sigma) {
 
 }  // namespace
 
-Region smoothGround(const Site& site, const Dab& dab, float share, float sigma) {
+Region smoothGround(const StampSite& site, const Dab& dab, float share, float sigma) {
     if (dab.region.empty()) return {};
     return sigma <= kFineSigma ? smoothFine(site, dab, share) : smoothWide(site, dab, share, sigma);
 }

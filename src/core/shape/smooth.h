@@ -10,7 +10,7 @@ namespace jam {
 // approximated by three box means, whose cost does not depend on sigma (Wells, "Efficient Synthesis of
 // Gaussian Filters by Cascaded Uniform Filters", 1986). share in [0, 1].
 // Over the edge of the level the nearest sample counts. Returns the samples it may have changed.
-Region smoothGround(const Site& site, const Dab& dab, float share, float sigma);
+Region smoothGround(const StampSite& site, const Dab& dab, float share, float sigma);
 
 constexpr float kFineSigma = 1.2f;
 

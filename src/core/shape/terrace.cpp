@@ -17,7 +17,7 @@ float terraced(float height, const Terraces& t) {
     return t.step * (tread + up);
 }
 
-Region terraceGround(const Site& site, const Dab& dab, float share, const Terraces& terraces) {
+Region terraceGround(const StampSite& site, const Dab& dab, float share, const Terraces& terraces) {
     return sculpt(site, dab, {0, true}, [&](const Sculpture& s, int first, int end) {
         eachMaskedRow(s, first, end, share, [&](int z, int x, int n, const float* mask) {
             const float* origin = s.origin.row(z) + x;

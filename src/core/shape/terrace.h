@@ -15,6 +15,6 @@ struct Terraces {
 float terraced(float height, const Terraces& terraces);
 
 // Moves each sample by share * falloff of its way to its terraced height, as the stroke found it.
-Region terraceGround(const Site& site, const Dab& dab, float share, const Terraces& terraces);
+Region terraceGround(const StampSite& site, const Dab& dab, float share, const Terraces& terraces);
 
 }  // namespace jam

@@ -34,7 +34,7 @@ Status checkWish(const WholeWish& w) {
             return {};
         case WholeKind::smooth: return within("width", w.width, 0.05f, 500, " m");
         case WholeKind::noise:
-            for (const Status& s : {within("scale", w.noise.scale, kMinGrain, kMaxGrain, " m"), within("relief", w.noise.relief, kMinRate, kMaxRate, " m")}) if (!s) return s;
+            for (const Status& s : {within("scale", w.noise.scale, kMinBumps, kMaxBumps, " m"), within("relief", w.noise.amplitude, kMinRate, kMaxRate, " m")}) if (!s) return s;
             return within("octaves", static_cast<float>(w.noise.octaves), 1, kMaxOctaves, "");
         case WholeKind::crumble:
             if (const Status s = within("angle", w.angle, kMinAngle, kMaxAngle, " degrees"); !s) return s;
@@ -136,6 +136,7 @@ std::optional<Meeting> meetingFromName(std::string_view name) { return fromName<
 
 Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, const Context& context) {
     if (Status s = checkWish(wish); !s) return s.error();
+    if (Status s = checkShapeable(level); !s) return s.error();
     Raster<float> before(level.columns, level.rows);
     readGround(level, level.bounds(), before.view());
     if (context.cancelled()) return cancelledError();

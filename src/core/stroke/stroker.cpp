@@ -3,36 +3,23 @@
 #include <cmath>
 
 #include "base/noise.h"
-#include "cover/blend.h"
-#include "cover/mix.h"
-#include "cover/paint.h"
+#include "commit/commit.h"
 #include "cover/rules.h"
-#include "cover/wash.h"
-#include "level/ground.h"
-#include "shape/crumble.h"
-#include "shape/even_out.h"
-#include "shape/flatten.h"
-#include "shape/noise_ground.h"
-#include "shape/rain_wash.h"
-#include "shape/raise.h"
-#include "shape/restore.h"
-#include "shape/slope_limit.h"
-#include "shape/smooth.h"
-#include "shape/terrace.h"
+#include "tools/tool.h"
 
 namespace jam {
 
 namespace {
 
-// One stamp as it falls: where, how large, how turned, how strong.
-struct Fall {
+// One stamp where it really falls: turned, scattered and pressed as the tip and the pen say.
+struct PlacedStamp {
     double x, z;
     float radius, turn, share;
     int index;
 };
 
-Fall fallOf(const StrokeSettings& s, const Stamp& stamp) {
-    Fall f{stamp.x, stamp.z, s.radius, s.tip.turn, s.strength, stamp.index};
+PlacedStamp placed(const StrokeSettings& s, const Stamp& stamp) {
+    PlacedStamp f{stamp.x, stamp.z, s.radius, s.tip.turn, s.strength, stamp.index};
     const float pressed = std::pow(stamp.pressure, s.pressure.curve);
     if (s.pressure.strength) f.share *= pressed;
     if (s.pressure.radius) f.radius = std::max(f.radius * pressed, kMinRadius);
@@ -46,73 +33,14 @@ Fall fallOf(const StrokeSettings& s, const Stamp& stamp) {
     return f;
 }
 
-Region shapeOnce(const Site& site, const StrokeSettings& s, const Dab& dab, const Fall& fall, const Level* reference) {
-    const float metres = fall.share * (s.flow ? static_cast<float>(kStampSeconds) : 1.f);
-    switch (s.tool) {
-        case Tool::raise: return raiseGround(site, dab, metres);
-        case Tool::lower: return raiseGround(site, dab, -metres);
-        case Tool::smooth: return smoothGround(site, dab, fall.share, s.grain * dab.radius);
-        case Tool::evenOut: return evenOutGround(site, dab, fall.share, s.keep);
-        case Tool::flatten: return flattenGround(site, dab, fall.share, *s.height, s.way);
-        case Tool::terrace: return terraceGround(site, dab, fall.share, {s.step, s.riser});
-        case Tool::slope: return limitSlope(site, dab, fall.share, s.angle, s.way);
-        case Tool::noise: return noiseGround(site, dab, fall.share, {s.scale, s.relief, s.octaves, s.noise, s.seed});
-        case Tool::crumble: return crumbleGround(site, dab, fall.share, s.angle);
-        case Tool::rainWash: return rainWashGround(site, dab, fall.share, hashPoint(fall.index, 17, s.seed));
-        case Tool::restore: return restoreGround(site, dab, fall.share, s.restore == RestoreTo::reference ? reference : nullptr);
-        default: break;
-    }
-    return {};
-}
-
-// What single paint tools need beside their settings.
-struct PaintHelp {
-    const CoverMix& mix;             // carry: what lay under the first touch
-    const Raster<float>* relief;     // break up by height: the layer's own
-};
-
-Region breakUp(Level& level, const Level& origin, const StrokeSettings& s, const Dab& dab, const Fall& fall, const PaintHelp& help) {
-    const Layer* layer = origin.layer(s.layer);
-    if (s.breakBy == BreakBy::height && help.relief && layer) return breakUpCover(level, origin, dab, fall.share, s.layer, heightPattern(origin, *layer, *help.relief));
-    if (s.breakBy == BreakBy::tip && dab.picture) {
-        // The picture says what breaks; how strongly, the round brush, or what limits leave of it.
-        Dab strength = dab, picture = dab;
-        picture.shares = nullptr;
-        if (!dab.shares) strength.shape = TipShape::round;
-        return breakUpCover(level, origin, strength, fall.share, s.layer, tipPattern(picture));
-    }
-    return breakUpCover(level, origin, dab, fall.share, s.layer, noisePattern(origin, s.scale, s.seed));
-}
-
-Region paintOnce(Level& level, const Level& origin, const StrokeSettings& s, const Dab& dab, const Fall& fall, const PaintHelp& help) {
-    switch (s.tool) {
-        case Tool::paint: return paintLayer(level, dab, fall.share, s.layer, s.target);
-        case Tool::erase: return eraseLayer(level, dab, fall.share, s.layer);
-        case Tool::soften: return softenCover(level, dab, fall.share, s.grain * dab.radius);
-        case Tool::carry: return carryCover(level, dab, fall.share, help.mix);
-        case Tool::breakUp: return breakUp(level, origin, s, dab, fall, help);
-        case Tool::replace: return replaceUnder(level, dab, fall.share, s.from, s.layer);
-        case Tool::byRule: return ruleCover(level, origin, dab, fall.share, s.layer);
-        case Tool::wash: return washGround(level, dab, fall.share, s.colour);
-        case Tool::rinse: return rinseGround(level, dab, fall.share);
-        default: return {};
-    }
-}
-
-// What the hand works on stays its own where rules are alive; by rule is the way to give it back.
-void noteHand(Level& level, const StrokeSettings& s, const Dab& dab, const Fall& fall) {
-    const int own = level.layerIndex(s.layer), from = level.layerIndex(s.from);
+// What the hand works on stays its own where rules are alive.
+void noteHand(Level& level, const Dab& dab, const Touch& t) {
+    const auto holds = specOf(t.settings.tool).holds;
+    if (!holds) return;
+    const int own = level.layerIndex(t.settings.layer), from = level.layerIndex(t.settings.from);
     for (int i = 1; i < static_cast<int>(level.layers.size()); ++i) {
         Layer& l = level.layers[static_cast<size_t>(i)];
-        bool works = false;
-        switch (s.tool) {
-            case Tool::paint: works = i >= own; break;
-            case Tool::erase: case Tool::breakUp: works = i == own; break;
-            case Tool::soften: case Tool::carry: works = true; break;
-            case Tool::replace: works = i >= std::min(own, from) && i <= std::max(own, from); break;
-            default: break;
-        }
-        if (works && l.alive && !l.kept && (!l.hidden || i == own)) holdByHand(l, dab, fall.share);
+        if (holds(i, own, from) && l.alive && !l.locked && (!l.hidden || i == own)) holdByHand(l, dab, t.share);
     }
 }
 
@@ -123,20 +51,22 @@ bool anyOverlap(const std::vector<Dab>& dabs) {
     return false;
 }
 
-Change shapeImages(const Site& plain, const StrokeSettings& s, const std::vector<Dab>& dabs, const Fall& fall, const Level* reference) {
-    Region all;
-    for (const Dab& d : dabs) all = all.joined(d.frame.region(d.region));
+// The images of a stamp on the ground. Where they overlap the greatest change counts.
+TileSet shapeImages(const StampSite& plain, const std::vector<Dab>& dabs, const Touch& touch) {
+    const auto kernel = specOf(touch.settings.tool).ground;
+    TileSet all;
+    for (const Dab& d : dabs) all.add(d.frame.region(d.region));
     if (all.empty()) return {};
     if (!anyOverlap(dabs)) {
-        for (const Dab& d : dabs) shapeOnce(plain, s, d, fall, reference);
-        return {all, {}};
+        for (const Dab& d : dabs) kernel(plain, d, touch);
+        return all;
     }
-    Overlap overlap(plain.level, all);
-    Site site = plain;
+    Overlap overlap(plain.level, all.bounds());
+    StampSite site = plain;
     site.overlap = &overlap;
-    for (const Dab& d : dabs) shapeOnce(site, s, d, fall, reference);
+    for (const Dab& d : dabs) kernel(site, d, touch);
     overlap.write(plain.level);
-    return {all, {}};
+    return all;
 }
 
 // The wash lies on ground samples; limits are known for cover samples.
@@ -149,24 +79,8 @@ void limitWash(const Level& level, const Region& region, const PaintWhere& where
         for (int x = 0; x < region.width(); ++x) shares.at(x, z) *= allowed.at(x * f, z * f);
 }
 
-Change painted(const StrokeSettings& s, const Region& region) {
-    return washesGround(s.tool) ? Change{{}, {}, region} : Change{{}, region};
-}
-
-Change paintImages(Level& level, const Level& origin, const StrokeSettings& s, const std::vector<Dab>& dabs, const Fall& fall, const PaintHelp& help) {
-    Region all;
-    for (const Dab& d : dabs) all = all.joined(d.region);
-    if (all.empty()) return {};
-    const bool limited = !s.where.anywhere();
-    if (!limited && !anyOverlap(dabs)) {
-        for (const Dab& d : dabs) {
-            paintOnce(level, origin, s, d, fall, help);
-            noteHand(level, s, d, fall);
-        }
-        return painted(s, all);
-    }
-    // Where images overlap the stronger one counts, and limits hold back what they do not allow.
-    Raster<float> shares(all.width(), all.depth(), 0.f);
+// The images of a stamp as one dab: the stronger one counts where they overlap, and limits hold back what they do not allow.
+Dab mergedDab(const Level& origin, const StrokeSettings& s, const std::vector<Dab>& dabs, const Region& all, Raster<float>& shares) {
     std::vector<float> row(static_cast<size_t>(all.width()));
     for (const Dab& d : dabs)
         for (int z = d.region.z0; z < d.region.z1; ++z) {
@@ -178,34 +92,43 @@ Change paintImages(Level& level, const Level& origin, const StrokeSettings& s, c
                 most = std::max(most, row[static_cast<size_t>(i)]);
             }
         }
-    if (limited && washesGround(s.tool)) limitWash(origin, all, s.where, shares.view());
-    else if (limited) limitPaint(origin, all, s.where, shares.view());
+    if (!s.where.anywhere() && washesGround(s.tool)) limitWash(origin, all, s.where, shares.view());
+    else if (!s.where.anywhere()) limitPaint(origin, all, s.where, shares.view());
     Dab merged = dabs.front();
     merged.region = all;
     merged.shares = &shares;
-    paintOnce(level, origin, s, merged, fall, help);
-    noteHand(level, s, merged, fall);
-    return painted(s, all);
+    return merged;
 }
 
-Change stampOnce(Level& level, const Level& origin, const StrokeSettings& s, const Stamp& stamp, const Level* reference, const PaintHelp& help) {
-    const Fall fall = fallOf(s, stamp);
-    if (fall.share <= 0) return {};
-    const bool shapes = shapesGround(s.tool);
-    const int factor = shapes || washesGround(s.tool) ? 1 : level.coverFactor;
+TileSet paintImages(Level& level, const std::vector<Dab>& dabs, const Touch& touch) {
+    const auto kernel = specOf(touch.settings.tool).cover;
+    TileSet all;
+    for (const Dab& d : dabs) all.add(d.region);
+    if (all.empty()) return {};
+    const auto work = [&](const Dab& d) {
+        kernel(level, d, touch);
+        noteHand(level, d, touch);
+    };
+    if (touch.settings.where.anywhere() && !anyOverlap(dabs)) {
+        for (const Dab& d : dabs) work(d);
+        return all;
+    }
+    Raster<float> shares(all.bounds().width(), all.bounds().depth(), 0.f);
+    work(mergedDab(touch.origin, touch.settings, dabs, all.bounds(), shares));
+    return all;
+}
+
+std::vector<Dab> dabsOf(const Level& level, const StrokeSettings& s, const PlacedStamp& stamp) {
+    const int factor = specOf(s.tool).changes == Changes::coverage ? level.coverFactor : 1;
     std::vector<Dab> dabs;
-    for (const Reflection& r : reflections(level, s.mirror, factor)) {
-        double x = fall.x, z = fall.z;
+    for (const MirrorImage& r : mirrorImages(level, s.mirror, factor)) {
+        double x = stamp.x, z = stamp.z;
         if (r.turn != 0) r.move(level, x, z);
-        const Dab own = dabOn(level, x, z, fall.radius, s.falloff, factor, s.tip, fall.turn + static_cast<float>(r.turn));
-        const Dab dab = r.image.identity() ? own : shapes ? framed(level, own, r.image) : mirrored(level, own, r.image);
+        const Dab own = dabOn(level, x, z, stamp.radius, s.falloff, factor, s.tip, stamp.turn + static_cast<float>(r.turn));
+        const Dab dab = r.image.identity() ? own : shapesGround(s.tool) ? framed(level, own, r.image) : mirrored(level, own, r.image);
         if (!dab.region.empty()) dabs.push_back(dab);
     }
-    if (!shapes) return paintImages(level, origin, s, dabs, fall, help);
-    Site site(level);
-    site.origin = &origin;
-    site.limits = s.limits;
-    return shapeImages(site, s, dabs, fall, reference);
+    return dabs;
 }
 
 }  // namespace
@@ -215,44 +138,54 @@ Stroker::Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<c
     assert(checkSettings(settings));
 }
 
+void Stroker::stamp(Level& level, const Stamp& stamp, Change& change) {
+    const PlacedStamp at = placed(settings_, stamp);
+    if (at.share <= 0) return;
+    const Touch touch{settings_, at.share, at.index, origin_, reference_.get(), mix_, relief_.get()};
+    const std::vector<Dab> dabs = dabsOf(level, settings_, at);
+    switch (specOf(settings_.tool).changes) {
+        case Changes::ground: {
+            StampSite site(level);
+            site.origin = &origin_;
+            site.limits = settings_.limits;
+            return change.ground.add(shapeImages(site, dabs, touch));
+        }
+        case Changes::coverage: return change.cover.add(paintImages(level, dabs, touch));
+        case Changes::wash: return change.wash.add(paintImages(level, dabs, touch));
+    }
+}
+
 Change Stroker::run(Level& level) {
     Change change;
-    for (const Stamp& stamp : stamps_) change = change.joined(stampOnce(level, origin_, settings_, stamp, reference_.get(), {mix_, relief_.get()}));
+    for (const Stamp& s : stamps_) stamp(level, s, change);
     stamps_.clear();
-    touched_ = touched_.joined(change);
+    touched_.add(change);
     return change;
 }
 
 Change Stroker::add(Level& level, const StrokePoint& point) {
-    if (settings_.tool == Tool::flatten && !settings_.height)
-        settings_.height = static_cast<float>(altitudeAt(level, point.x, point.z));
-    if (settings_.tool == Tool::carry && mix_.empty()) mix_ = coverMixAt(level, point.x, point.z);
+    if (!begun_)
+        if (const auto begin = specOf(settings_.tool).begin) begin(level, point.x, point.z, settings_, mix_);
+    begun_ = true;
     placer_.add(point, stamps_);
     return run(level);
 }
 
 Change Stroker::finish(Level& level) {
     placer_.finish(stamps_);
-    const Change last = run(level);
-    // Layers whose rules are alive follow what the stroke did.
-    return last.joined(refreshRules(level, std::exchange(touched_, {})));
+    return run(level);
 }
 
 Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference, std::shared_ptr<const Raster<float>> relief) {
     if (Status s = checkStroke(stroke); !s) return s.error();
-    const StrokeSettings& settings = stroke.settings;
-    if (usesLayer(settings.tool) && !level.layer(settings.layer))
-        return Error{"", "layer", "the level has no layer " + std::to_string(settings.layer),
-                     "name a layer of this level"};
-    if (settings.tool == Tool::replace && (!level.layer(settings.from) || settings.from == settings.layer))
-        return Error{"", "from", "it does not name another layer of the level", "name the layer that makes room"};
-    if (settings.tool == Tool::restore && settings.restore == RestoreTo::reference && (!reference || !sameRaster(level, *reference)))
-        return Error{"", "restore", reference ? "the reference has another size" : "there is no reference to restore",
-                     "give a level of the same size and spacing, or restore to the start height"};
-    Stroker stroker(settings, level, std::move(reference), std::move(relief));
-    Change change;
-    for (const StrokePoint& p : stroke.points) change = change.joined(stroker.add(level, p));
-    return change.joined(stroker.finish(level));
+    if (Status s = checkNeeds(level, stroke.settings, reference.get()); !s) return s.error();
+    const Level before = level;
+    Stroker stroker(stroke.settings, level, std::move(reference), std::move(relief));
+    for (const StrokePoint& p : stroke.points) stroker.add(level, p);
+    stroker.finish(level);
+    Result<Commit> done = commitWork(before, std::move(level), {}, &stroker.touched());
+    level = std::move(done.value().level);
+    return std::move(done.value().change);
 }
 
 }  // namespace jam

@@ -12,14 +12,16 @@ namespace jam {
 class Stroker {
 public:
     // `origin` is the level that the stroke begins on; `reference` what restore brings back with RestoreTo::reference.
-    // Precondition: checkSettings() passes, the level has the layer (painting), the reference has the same raster.
+    // Precondition: checkSettings() and checkNeeds() pass.
     // `relief`: the height of the layer's pictures, [0, 1], one repeat of them, for breaking up by it; without, noise does.
     Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference = {}, std::shared_ptr<const Raster<float>> relief = {});
 
     // Takes the next point and stamps what lies between. The level must be the one that earlier points changed.
     Change add(Level& level, const StrokePoint& point);
-    // The hand is lifted. Layers whose rules are alive are brought up to date.
+    // The hand is lifted. What follows the level is brought up to date by commitWork() (commit/commit.h).
     Change finish(Level& level);
+    // All that the stroke may have changed so far.
+    const Change& touched() const { return touched_; }
 
     const StrokeSettings& settings() const { return settings_; }
     Tool tool() const { return settings_.tool; }
@@ -27,6 +29,7 @@ public:
     std::optional<float> height() const { return settings_.height; }
 
 private:
+    void stamp(Level& level, const Stamp& stamp, Change& change);
     Change run(Level& level);
 
     StrokeSettings settings_;
@@ -37,10 +40,10 @@ private:
     std::vector<Stamp> stamps_;
     CoverMix mix_;  // carry: what lay under the first touch
     Change touched_;
+    bool begun_ = false;
 };
 
-// Runs a whole stroke. Errors: checkStroke()'s, or the layer is not in the level, or a reference is wanted and missing or
-// of another size; the level is untouched then.
+// Runs a whole stroke and commits it. Errors: those of checkStroke() and checkNeeds(); the level is untouched then.
 Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference = {}, std::shared_ptr<const Raster<float>> relief = {});
 
 }  // namespace jam

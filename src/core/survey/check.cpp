@@ -5,6 +5,7 @@
 
 #include "base/text.h"
 #include "level/ground.h"
+#include "level/rasters.h"
 #include "cover/weights.h"
 
 namespace jam {
@@ -26,25 +27,23 @@ bool checkShape(const Level& level, std::vector<std::string>& wrong) {
     if (level.layers.size() > kMaxLayers) wrong.push_back("There are more than 16 layers.");
     std::set<uint32_t> strata, layers;
     for (const Stratum& s : level.strata) {
-        if (s.heights.columns() != level.columns || s.heights.rows() != level.rows)
-            wrong.push_back("Stratum \"" + s.name + "\" is not the size of the level.");
         if (!strata.insert(s.id).second || s.id >= level.nextId) wrong.push_back("Stratum \"" + s.name + "\" has a bad id.");
         if (!(s.opacity >= 0 && s.opacity <= 1)) wrong.push_back("Stratum \"" + s.name + "\" has a bad opacity.");
     }
     if (!strata.contains(level.activeStratum)) wrong.push_back("The active stratum does not exist.");
     for (const Layer& l : level.layers) {
-        if (l.coverage.columns() != level.coverColumns() || l.coverage.rows() != level.coverRows())
-            wrong.push_back("Layer \"" + l.name + "\" is not the size of the cover.");
         if (!layers.insert(l.id).second || l.id >= level.nextId) wrong.push_back("Layer \"" + l.name + "\" has a bad id.");
         if (!l.colour) wrong.push_back("Layer \"" + l.name + "\" has no colour picture.");
         if (!(l.tileSize >= kMinTile && l.tileSize <= kMaxTile)) wrong.push_back("Layer \"" + l.name + "\" has a bad tile size.");
-        for (const auto grid : {&Layer::base, &Layer::held})
-            if ((l.*grid).columns() != (l.alive ? level.coverColumns() : 0)) wrong.push_back("Layer \"" + l.name + "\" has rules and rasters that do not belong together.");
         if (l.rules.size() > kMaxRules) wrong.push_back("Layer \"" + l.name + "\" has too many rules.");
     }
     for (const BlendPair& p : level.pairs)
         if (!layers.contains(p.one) || !layers.contains(p.other) || p.one >= p.other) wrong.push_back("A blend is set for layers that do not exist.");
-    if (level.wash.columns() != level.columns || level.wash.rows() != level.rows) wrong.push_back("The wash is not the size of the level.");
+    eachRaster(level, [&](const auto& kind, const auto& owner, uint32_t, const auto& grid) {
+        const bool there = !kind.there || kind.there(owner);
+        if (grid.columns() == (there ? columnsOf(level, kind.resolution) : 0) && grid.rows() == (there ? rowsOf(level, kind.resolution) : 0)) return;
+        wrong.push_back(std::string("The raster \"") + kind.name + "\" of \"" + owner.name + (there ? "\" is not the size of the level." : "\" should not be there."));
+    });
     return wrong.size() == before;
 }
 

@@ -73,17 +73,17 @@ double slopeAt(const Level& level, double x, double z) {
     return std::atan(std::hypot(g.east, g.south)) * 57.29577951308232;
 }
 
-Relief surveyRelief(const Level& level, const Context& context) {
+GroundFigures surveyGround(const Level& level, const Context& context) {
     constexpr int kBand = 64;
     const int bands = (level.rows + kBand - 1) / kBand;
-    std::vector<Relief> found(static_cast<size_t>(bands));
+    std::vector<GroundFigures> found(static_cast<size_t>(bands));
     parallelFor(bands, 1, [&](int first, int end) {
         Raster<float> slope(level.columns, kBand), heights(level.columns, kBand);
         for (int band = first; band < end && !context.cancelled(); ++band) {
             const Region rows{0, band * kBand, level.columns, std::min((band + 1) * kBand, level.rows)};
             readSlope(level, rows, slope.view());
             readGround(level, rows, heights.view());
-            Relief& r = found[static_cast<size_t>(band)];
+            GroundFigures& r = found[static_cast<size_t>(band)];
             r.lowest = r.highest = heights.at(0, 0);
             r.steepest = -1;
             for (int z = 0; z < rows.depth(); ++z)
@@ -100,11 +100,11 @@ Relief surveyRelief(const Level& level, const Context& context) {
         }
     });
     if (context.cancelled()) return {};
-    Relief all = found.front();
+    GroundFigures all = found.front();
     all.mean = 0;
     all.slopes = {};
     const double per = 1 / (static_cast<double>(level.columns) * level.rows);
-    for (const Relief& r : found) {
+    for (const GroundFigures& r : found) {
         all.lowest = std::min(all.lowest, r.lowest);
         all.highest = std::max(all.highest, r.highest);
         all.mean += r.mean * per;
@@ -115,7 +115,7 @@ Relief surveyRelief(const Level& level, const Context& context) {
     return all;
 }
 
-double Relief::atMost(double degrees) const {
+double GroundFigures::atMost(double degrees) const {
     double share = 0;
     for (size_t i = 0; i < slopes.size(); ++i) share += slopes[i] * std::clamp(degrees - static_cast<double>(i), 0.0, 1.0);
     return share;

@@ -18,7 +18,7 @@ double slopeAt(const Level& level, double x, double z);
 struct Gradient { double east, south; };
 Gradient gradientAt(const Level& level, double x, double z);
 
-struct Relief {
+struct GroundFigures {
     float lowest = 0, highest = 0;  // metres
     float steepest = 0;             // degrees
     double steepestX = 0, steepestZ = 0;
@@ -29,6 +29,6 @@ struct Relief {
     double atMost(double degrees) const;
 };
 // Looks at the whole ground; an empty result when cancelled.
-Relief surveyRelief(const Level& level, const Context& context = {});
+GroundFigures surveyGround(const Level& level, const Context& context = {});
 
 }  // namespace jam

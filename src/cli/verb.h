@@ -1,0 +1,26 @@
+// One verb of the command line: its options and what it does. Adding one is a file in verbs/ and a line in main.cpp.
+#pragma once
+
+#include <CLI/CLI.hpp>
+#include <functional>
+
+#include "base/context.h"
+#include "level/level.h"
+
+namespace jam::cli {
+
+struct Verb {
+    CLI::App* app;
+    std::function<int()> run;  // the exit code: 0 done, 1 check found something wrong, 2 bad input or disk trouble
+};
+
+int refuse(const Error& error);
+template <class T>
+int refuse(const Result<T>& result) { return refuse(result.error()); }
+
+// Gives a level the sample layers, `first` at the bottom, and saves it.
+int saveNew(Result<Level> made, const std::string& first, const std::string& file);
+// Loads a level, works on it, brings along what follows it (commit/commit.h), and saves it, over itself when `out` is empty.
+int workOn(const std::string& file, const std::string& out, const std::function<Result<Level>(const Level&)>& work);
+
+}  // namespace jam::cli

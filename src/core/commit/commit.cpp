@@ -1,0 +1,30 @@
+#include "commit/commit.h"
+
+namespace jam {
+
+namespace {
+
+// On another raster everything may be other than before.
+Change everything(const Level& level) {
+    Change all{level.bounds(), level.coverBounds(), level.bounds()};
+    for (const Stratum& s : level.strata) all.strata.push_back(s.id);
+    for (const Layer& l : level.layers) all.layers.push_back(l.id);
+    all.looks = all.sun = all.name = true;
+    return all;
+}
+
+}  // namespace
+
+Result<Commit> commitWork(const Level& before, Level after, const Context& context, const Change* touched) {
+    Commit c{std::move(after), {}, false};
+    c.replaced = !sameRaster(c.level, before);
+    c.change = c.replaced ? everything(c.level) : touched ? *touched : changesBetween(c.level, before);
+    for (const Follower& f : followers()) {
+        if (!f.busy(c.level)) continue;
+        f.follow(c.level, c.change, context);
+        if (context.cancelled()) return cancelledError();
+    }
+    return c;
+}
+
+}  // namespace jam

@@ -1,0 +1,67 @@
+// Every raster of a level, described once: name, resolution, default, what it shows. History's budget, changes, resizing,
+// checks and the level file walk this list. Adding one is a member, a line here, and a codec when its samples are of a
+// new type (files/raster_codec.h).
+#pragma once
+
+#include <tuple>
+
+#include "level/level.h"
+
+namespace jam {
+
+enum class Resolution { ground, cover };
+// What is seen of it: part of the composed ground, of the layers' weights, of the wash; or nothing by itself.
+enum class Shows { ground, weights, wash, nothing };
+
+template <class O, class T>
+struct RasterKind {
+    using Owner = O;
+    using Sample = T;
+    const char* name;           // in files: the folder of its parts, or the part itself
+    TiledGrid<T> O::* grid;
+    Resolution resolution;
+    Shows shows;
+    bool (*there)(const O&);    // null: always; otherwise it has no samples when false
+};
+
+inline bool isAlive(const Layer& layer) { return layer.alive; }
+
+inline constexpr std::tuple kLevelRasters{RasterKind<Level, Wash>{"wash", &Level::wash, Resolution::ground, Shows::wash, nullptr}};
+inline constexpr std::tuple kStratumRasters{RasterKind<Stratum, float>{"strata", &Stratum::heights, Resolution::ground, Shows::ground, nullptr}};
+inline constexpr std::tuple kLayerRasters{
+    RasterKind<Layer, uint16_t>{"coverage", &Layer::coverage, Resolution::cover, Shows::weights, nullptr},
+    RasterKind<Layer, uint16_t>{"base", &Layer::base, Resolution::cover, Shows::nothing, isAlive},
+    RasterKind<Layer, uint16_t>{"held", &Layer::held, Resolution::cover, Shows::nothing, isAlive}};
+
+// f(kind) for each raster of one owner.
+template <class Kinds, class F>
+void eachKind(const Kinds& kinds, F f) {
+    std::apply([&](const auto&... kind) { (f(kind), ...); }, kinds);
+}
+
+// f(kind, owner, id, grid) for each raster of a level, present or not; ids are 0 for those of the level itself.
+template <class L, class F>
+void eachRaster(L& level, F f) {
+    eachKind(kLevelRasters, [&](const auto& k) { f(k, level, 0u, level.*k.grid); });
+    for (auto& s : level.strata) eachKind(kStratumRasters, [&](const auto& k) { f(k, s, s.id, s.*k.grid); });
+    for (auto& l : level.layers) eachKind(kLayerRasters, [&](const auto& k) { f(k, l, l.id, l.*k.grid); });
+}
+
+// f(kind, grid, other): the same raster of both levels; `other` is null where the second has no such owner.
+template <class L, class F>
+void eachRasterOfBoth(L& level, const Level& beside, F f) {
+    eachKind(kLevelRasters, [&](const auto& k) { f(k, level.*k.grid, &(beside.*k.grid)); });
+    for (auto& s : level.strata) {
+        const Stratum* other = beside.stratum(s.id);
+        eachKind(kStratumRasters, [&](const auto& k) { f(k, s.*k.grid, other ? &(other->*k.grid) : nullptr); });
+    }
+    for (auto& l : level.layers) {
+        const Layer* other = beside.layer(l.id);
+        eachKind(kLayerRasters, [&](const auto& k) { f(k, l.*k.grid, other ? &(other->*k.grid) : nullptr); });
+    }
+}
+
+inline int columnsOf(const Level& level, Resolution r) { return r == Resolution::ground ? level.columns : level.coverColumns(); }
+inline int rowsOf(const Level& level, Resolution r) { return r == Resolution::ground ? level.rows : level.coverRows(); }
+
+}  // namespace jam
