@@ -61,10 +61,11 @@ int main(int count, char** words) {
         makeSurface(parser.isSet(software) ? Drawing::software : parser.isSet(hardware) ? Drawing::hardware : Drawing::automatic, nullptr);
     if (!surface) return fail(surface.error());
     const QString opened = files.isEmpty() ? QString() : files.front();
-    Session session(level.value(), QString::fromStdString(level.value().name));
-    if (opened.isEmpty()) session.markSaved({}, session.history().serial());  // the demo is a copy; Save asks where to
-    else session.open(level.take(), opened, "Open");
-    MainWindow window(session, layers.take(), surface.take());
+    Workplace place(level.value(), QString::fromStdString(level.value().name));
+    Document& document = place.document;
+    if (opened.isEmpty()) document.markSaved({}, document.history().serial(), document.standing());  // the demo is a copy; Save asks where to
+    else document.open(level.take(), opened, "Open");
+    MainWindow window(place, layers.take(), surface.take());
     window.show();
     return QApplication::exec();
 }

@@ -4,26 +4,23 @@
 #include <QMainWindow>
 
 #include "actions.h"
-#include "files/handover.h"
-#include "jobs.h"
-#include "layer_pictures.h"
-#include "panels/bench.h"
-#include "session.h"
 #include "shelf.h"
+#include "stations/station.h"
 #include "surveyor.h"
 #include "view/ground_view.h"
+#include "work.h"
 
 namespace jam {
 
-class ImportDialog;
+class Bench;
 class Sheet;
 class Trail;
 
-class MainWindow : public QMainWindow {
+class MainWindow : public QMainWindow, public Services {
     Q_OBJECT
 public:
-    // The session outlives the window. `layers` is the shipped set.
-    MainWindow(Session& session, std::vector<Layer> layers, std::unique_ptr<Surface> surface);
+    // The workplace outlives the window. `layers` is the shipped set.
+    MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_ptr<Surface> surface);
     ~MainWindow() override;
 
     GroundView* view() const { return view_; }
@@ -31,22 +28,33 @@ public:
     Trail* trail() const { return trail_; }
     Sheet* sheet() const { return sheet_; }
     Actions& actions() const { return *actions_; }
-    Jobs& jobs() { return jobs_; }
+    Work& work() { return work_; }
     Shelf& shelf() { return shelf_; }
     Surveyor& surveyor() { return *surveyor_; }
+    // The station of a kind, such as station<CoverStation>().
+    template <class S>
+    S* station() const {
+        for (const auto& s : stations_) if (auto* found = dynamic_cast<S*>(s.get())) return found;
+        return nullptr;
+    }
+    const std::vector<std::unique_ptr<Station>>& stations() const { return stations_; }
 
     // Opens a level file off the interface thread; the present level stays when it fails.
     void openFile(const QString& path);
-    // Makes a layer of picture files, after asking how.
-    void addLayerFrom(const QStringList& files);
-    static QStringList picturesIn(const QString& folder);
-    // Saves to a path off the interface thread.
-    void saveTo(const QString& path);
-    void handOverTo(const QString& folder, const HandoverWish& wish);
+    // Saves the level as it stands off the interface thread; `then` runs when it is safe on the disk.
+    void saveTo(const QString& path, std::function<void()> then = {});
     // The last message that was shown to the person, for tests.
     const QString& lastMessage() const { return lastMessage_; }
     // Refusals go to the bench instead of a dialog; for tests and scripts.
     void setQuiet(bool quiet) { quiet_ = quiet; }
+
+    // --- what stations ask for ---
+    QWidget* window() override { return this; }
+    void say(const QString& sentence) override;
+    void refuse(const Error& error) override;
+    void workOn(const QString& what, std::function<Result<Level>(const Level&, const Context&)> job) override;
+    bool mayLeave() override;
+    bool replaceLevel(Level level, const QString& path, const QString& what, uint64_t asked) override;
 
 protected:
     void closeEvent(QCloseEvent*) override;
@@ -56,51 +64,32 @@ protected:
 
 private:
     QList<ActionRow> actionTable();
+    QList<ActionRow> toolActions();
+    QList<ActionRow> viewActions();
     QMenu* makeMenu();
     void tellTitle();
     void tellTools();
-    void tellWay();
-    // The action's key is held down: its release goes to the view, which asks for it here.
+    // Whether the action has this key.
     bool isKeyOf(const char* action, int key) const;
-    void keepBrush();
-    void takeBrush();
-    void addTip();
     void rememberBrushes() const;
     void recallBrushes();
-    void say(const QString& sentence);
-    void refuse(const Error& error);
-    // False when the person wants to stay with unsaved work.
-    bool mayLeave();
     void rememberRecent(const QString& path);
-
-    void newLevel();
-    void importHeightmap();
-    void importPicture(const QString& path);
-    void makeFromField(const ImportDialog& dialog, const QString& path);
     void openWithDialog();
-    void save();
-    void saveAs();
-    void addLayerMenu();
-    void layerMenu(const QPoint& globalPlace);
-    void swapPictures();
-    void importWeights();
-    void changeCover(int factor);
-    // Asks about the pictures and works them into a layer; `swapped` is the layer that gets them, or none for a new one.
-    void askLayer(std::vector<LayerWish> wishes, uint32_t swapped);
-    bool roomForLayer();
-    // Changes the level off the interface thread, as one undo step.
-    void workOn(const QString& what, std::function<bool(Level&, const Context&)> job);
-    void scaleRadius(float by);
-    void scaleStrength(float by);
+    // False when no path was chosen.
+    bool save(std::function<void()> then = {});
+    bool saveAs(std::function<void()> then = {});
+    void showContours();
     void fullView(bool on);
     void switchTheme();
 
-    Session& session_;
+    Workplace& place_;
     std::vector<Layer> shippedLayers_;
-    Jobs jobs_;
+    Work work_;
     Shelf shelf_;
     Surveyor* surveyor_;
     GroundView* view_;
+    House house_;
+    std::vector<std::unique_ptr<Station>> stations_;
     Actions* actions_;
     Trail* trail_;
     Bench* bench_;

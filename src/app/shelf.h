@@ -9,7 +9,7 @@
 
 namespace jam {
 
-class Session;
+class Workplace;
 
 class Shelf : public QObject {
     Q_OBJECT

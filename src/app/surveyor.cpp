@@ -11,7 +11,7 @@
 #include "cover/weights.h"
 #include "survey/stretch.h"
 #include "render/light.h"
-#include "session.h"
+#include "document.h"
 #include "survey/contours.h"
 #include "survey/sunlight.h"
 
@@ -84,11 +84,14 @@ QImage drawPlan(const Level& level, const Raster<uint8_t>& sun, float interval, 
     return image;
 }
 
-Surveyor::Surveyor(Session& session, QObject* parent) : QObject(parent), session_(session) {
+Surveyor::Surveyor(Document& document, QObject* parent) : QObject(parent), document_(document) {
     rest_.setSingleShot(true);
     rest_.setInterval(kRestMs);
     connect(&rest_, &QTimer::timeout, this, &Surveyor::start);
-    for (const auto signal : {&Session::opened, &Session::edited}) connect(&session, signal, this, &Surveyor::later);
+    connect(&document, &Document::replaced, this, &Surveyor::later);
+    connect(&document, &Document::seen, this, &Surveyor::later);
+    connect(&document, &Document::layersChanged, this, &Surveyor::later);
+    connect(&document, &Document::sunTurned, this, &Surveyor::later);
     start();
 }
 
@@ -107,20 +110,20 @@ void Surveyor::start() {
         again_ = true;
         return;
     }
-    if (session_.stroking()) return later();
+    if (document_.stroking()) return later();
     running_ = true;
     cancel_ = false;
-    thread_ = std::thread([this, level = session_.level()] {
+    thread_ = std::thread([this, level = document_.level()] {
         Context context;
         context.cancel = &cancel_;
         auto f = std::make_shared<Findings>();
-        f->relief = surveyGround(level, context);
+        f->ground = surveyGround(level, context);
         if (!cancel_) f->shares = layerShares(level);
         if (!cancel_) f->stretched = stretchedShare(level, 0.5, context);
         auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows), open = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
         if (!cancel_) readSunlight(level, sun->view());
         if (!cancel_) readOpenness(level, open->view());
-        f->planInterval = contourInterval(f->relief.highest - f->relief.lowest, 14);
+        f->planInterval = contourInterval(f->ground.highest - f->ground.lowest, 14);
         if (!cancel_) f->plan = drawPlan(level, *sun, f->planInterval, kPlanSize, context);
         f->sun = sun;
         f->open = open;

@@ -15,10 +15,10 @@
 
 namespace jam {
 
-class Session;
+class Document;
 
 struct Findings {
-    GroundFigures relief;
+    GroundFigures ground;
     std::array<double, kMaxLayers> shares{};
     double stretched = 0;    // share of the ground whose textures are drawn out by more than half
     std::shared_ptr<const Raster<uint8_t>> sun, open;
@@ -29,7 +29,7 @@ struct Findings {
 class Surveyor : public QObject {
     Q_OBJECT
 public:
-    explicit Surveyor(Session& session, QObject* parent = nullptr);
+    explicit Surveyor(Document& document, QObject* parent = nullptr);
     ~Surveyor() override;
 
     // Null until the first survey is done.
@@ -43,7 +43,7 @@ private:
     void later();
     void start();
 
-    Session& session_;
+    Document& document_;
     QTimer rest_;
     std::thread thread_;
     std::atomic<bool> cancel_{false};

@@ -21,17 +21,18 @@
 #include "cover/weights.h"
 #include "files/png.h"
 #include "files/weights_file.h"
-#include "layer_pictures.h"
+#include "stations/cover/layer_pictures.h"
 #include "level/ground.h"
 #include "levels.h"
-#include "panels/layer_dialog.h"
-#include "panels/layer_panel.h"
-#include "panels/layer_strip.h"
-#include "panels/near_far.h"
+#include "stations/cover/layer_dialog.h"
+#include "stations/cover/layer_panel.h"
+#include "stations/cover/layer_strip.h"
+#include "stations/cover/near_far.h"
 #include "panels/number_field.h"
-#include "panels/rules_panel.h"
+#include "stations/cover/rules_panel.h"
 #include "panels/sheet.h"
-#include "panels/weights_dialog.h"
+#include "stations/cover/weights_dialog.h"
+#include "panels/bench.h"
 #include "stage.h"
 #include "survey/check.h"
 
@@ -52,7 +53,7 @@ Level bank() {
 }
 
 struct CoverStage : Stage {
-    explicit CoverStage(Level level = bank()) : Stage(std::move(level)) { session.setStation(Station::cover); }
+    explicit CoverStage(Level level = bank()) : Stage(std::move(level)) { place.standpoint.setStation("cover"); }
 
     template <class W>
     W* find(const char* name) { return window.sheet()->findChild<W*>(name); }
@@ -70,7 +71,7 @@ struct CoverStage : Stage {
         settle();
     }
     int weight(int layer, double x, double z) {
-        const Level& l = session.level();
+        const Level& l = place.document.level();
         return static_cast<int>(std::lround(255 * mixAt(l, x, z)[static_cast<size_t>(layer)]));
     }
     // Chooses an entry of the layer's menu, or of a menu inside it.
@@ -120,18 +121,18 @@ void writeTga(const QString& path, const QImage& image) {
 TEST_CASE("rules are written in the sheet, previewed on the ground, and lay the layer in one step") {
     CoverStage stage;
     stage.part("partRules");
-    const Level before = stage.session.level();
+    const Level before = stage.place.document.level();
     stage.click("addRule");
-    REQUIRE(stage.session.level().layers[1].rules.size() == 1);
-    CHECK(stage.session.level().layers[1].rules[0].kind == RuleKind::slope);
+    REQUIRE(stage.place.document.level().layers[1].rules.size() == 1);
+    CHECK(stage.place.document.level().layers[1].rules[0].kind == RuleKind::slope);
     CHECK(stage.weight(1, 10, 0) == 0);
     // The preview is seen and is no step.
-    const size_t steps = stage.session.history().entries().size();
+    const size_t steps = stage.place.document.history().entries().size();
     QTest::mouseClick(stage.find<QCheckBox>("previewRules"), Qt::LeftButton, {}, {8, 10});
     QTest::qWait(300);
-    CHECK(stage.session.previewing());
+    CHECK(stage.place.document.previewing());
     CHECK(stage.weight(1, 10, 0) > 200);
-    CHECK(stage.session.history().entries().size() == steps);
+    CHECK(stage.place.document.history().entries().size() == steps);
     // A change of a rule is followed by the preview.
     stage.choose(stage.find<QComboBox>("ruleWay"), static_cast<int>(RuleEffect::never));
     QTest::qWait(300);
@@ -140,12 +141,12 @@ TEST_CASE("rules are written in the sheet, previewed on the ground, and lay the 
     stage.choose(stage.find<QComboBox>("ruleWay"), static_cast<int>(RuleEffect::add));
     QTest::qWait(300);
     stage.click("coverByRules");
-    CHECK_FALSE(stage.session.previewing());
+    CHECK_FALSE(stage.place.document.previewing());
     CHECK(stage.weight(1, 10, 0) > 200);
     CHECK(stage.weight(1, -100, 0) == 0);
-    CHECK(checkLevel(stage.session.level()).empty());
-    while (stage.session.history().canUndo()) stage.session.undo();
-    CHECK(stage.session.level() == before);
+    CHECK(checkLevel(stage.place.document.level()).empty());
+    while (stage.place.document.history().canUndo()) stage.place.document.undo();
+    CHECK(stage.place.document.level() == before);
 }
 
 TEST_CASE("living rules follow the brush on the ground, and the hand wins over them") {
@@ -154,93 +155,93 @@ TEST_CASE("living rules follow the brush on the ground, and the hand wins over t
     stage.click("addRule");
     QTest::mouseClick(stage.find<QCheckBox>("aliveRules"), Qt::LeftButton, {}, {8, 10});
     stage.settle();
-    REQUIRE(stage.session.level().layers[1].alive);
+    REQUIRE(stage.place.document.level().layers[1].alive);
     CHECK(stage.weight(1, 10, 0) > 200);
     // Erase some rock by hand, then raise a steep hill elsewhere.
-    stage.session.setTool(Tool::erase);
-    stage.session.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 8, s.falloff.softness = 0.2f; });
-    stage.session.strokeAlong({{10, 0, 10}, {10, 0, 30}}, 1, false);
+    stage.place.toolbox.setTool(Tool::erase);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 8, s.falloff.softness = 0.2f; });
+    stage.place.strokeAlong({{10, 0, 10}, {10, 0, 30}}, 1, false);
     CHECK(stage.weight(1, 10, 20) == 0);
-    stage.session.setTool(Tool::raise);
-    stage.session.changeSettings([](StrokeSettings& s) { s.strength = 60, s.radius = 30, s.falloff.softness = 1; });
-    stage.session.beginStroke({-80, 0, -60}, 1, false);
-    stage.session.continueStroke({-80, 0, -60}, 1, 1);
-    stage.session.endStroke();
+    stage.place.toolbox.setTool(Tool::raise);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.strength = 60, s.radius = 30, s.falloff.softness = 1; });
+    stage.place.beginStroke({-80, 0, -60}, 1, false);
+    stage.place.continueStroke({-80, 0, -60}, 1, 1);
+    stage.place.endStroke();
     stage.settle();
     CHECK(stage.weight(1, -80 + 15, -60) > 150);   // the new flank
     CHECK(stage.weight(1, 10, 20) == 0);           // what was wiped off stays off
-    const Level now = stage.session.level();
-    stage.session.undo();
-    stage.session.redo();
-    CHECK(stage.session.level() == now);
+    const Level now = stage.place.document.level();
+    stage.place.document.undo();
+    stage.place.document.redo();
+    CHECK(stage.place.document.level() == now);
     // The brush that lays by rule gives the ground back.
-    stage.session.setTool(Tool::byRule);
-    stage.session.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 12; });
-    stage.session.strokeAlong({{10, 0, 10}, {10, 0, 30}}, 1, false);
+    stage.place.toolbox.setTool(Tool::byRule);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 12; });
+    stage.place.strokeAlong({{10, 0, 10}, {10, 0, 30}}, 1, false);
     CHECK(stage.weight(1, 10, 20) > 200);
 }
 
 TEST_CASE("the wash is painted over the ground in the chosen colour, and rinsed with Shift") {
     CoverStage stage;
-    stage.session.setTool(Tool::wash);
-    stage.session.changeSettings([](StrokeSettings& s) { s.colour = {1, 0.1f, 0.1f}, s.strength = 1, s.radius = 25; });
+    stage.place.toolbox.setTool(Tool::wash);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.colour = {1, 0.1f, 0.1f}, s.strength = 1, s.radius = 25; });
     const QPoint at = stage.pixelOf(-60, 0);
     const QImage before = stage.picture();
     stage.drag(stage.pixelOf(-75, 0), stage.pixelOf(-45, 0));
     const QImage after = stage.picture();
     CHECK(qRed(after.pixel(at)) > qGreen(after.pixel(at)) + 30);
     CHECK(qGreen(before.pixel(at)) >= qRed(before.pixel(at)));
-    CHECK(stage.session.history().now().wash.presentTiles() > 0);
+    CHECK(stage.place.document.history().now().wash.presentTiles() > 0);
     for (int i = 0; i < 3; ++i) stage.drag(stage.pixelOf(-80, 0), stage.pixelOf(-40, 0), Qt::ShiftModifier);
     const QImage rinsed = stage.picture();
     CHECK(std::abs(qRed(rinsed.pixel(at)) - qRed(before.pixel(at))) < 12);
-    while (stage.session.history().canUndo()) stage.session.undo();
+    while (stage.place.document.history().canUndo()) stage.place.document.undo();
     CHECK(stage.picture() == before);
     // A layer may take none of it.
-    stage.session.edit("Wash", [](Level& l) { l.layers[0].look.wash = 0; });
+    stage.place.document.edit("Wash", [](Level& l) { l.layers[0].look.wash = 0; });
     stage.drag(stage.pixelOf(-75, 0), stage.pixelOf(-45, 0));
     CHECK(std::abs(qRed(stage.picture().pixel(at)) - qRed(before.pixel(at))) < 6);
 }
 
 TEST_CASE("one layer is replaced by another under the brush and everywhere, and layers are merged, filled and duplicated") {
     CoverStage stage;
-    stage.session.setTool(Tool::paint);
-    stage.session.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 15, s.target = 1; });
-    stage.session.strokeAlong({{-90, 0, -60}, {-90, 0, 60}}, 1, false);
+    stage.place.toolbox.setTool(Tool::paint);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 15, s.target = 1; });
+    stage.place.strokeAlong({{-90, 0, -60}, {-90, 0, 60}}, 1, false);
     REQUIRE(stage.weight(1, -90, 0) == 255);
     // Snow in place of brick, under the brush only.
-    stage.session.setLayer(stage.session.level().layers[2].id);
-    stage.session.setTool(Tool::replace);
+    stage.place.chooseLayer(stage.place.document.level().layers[2].id);
+    stage.place.toolbox.setTool(Tool::replace);
     const QPoint at = stage.pixelOf(-90, 0);
     stage.drag(at, at + QPoint(2, 0));
     CHECK(stage.window.lastMessage().contains("makes room"));
-    auto* from = stage.find<QComboBox>("replaceFrom");
+    auto* from = stage.find<QComboBox>("from");
     stage.choose(from, from->findText("In place of Brick"));
-    stage.session.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 10, s.falloff.softness = 0.2f; });
-    stage.session.strokeAlong({{-90, 0, -4}, {-90, 0, 4}}, 1, false);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 10, s.falloff.softness = 0.2f; });
+    stage.place.strokeAlong({{-90, 0, -4}, {-90, 0, 4}}, 1, false);
     CHECK(stage.weight(2, -90, 0) == 255);
     CHECK(stage.weight(1, -90, 50) == 255);
     CHECK(stage.weight(2, -60, 0) == 0);  // where no brick was
     // The rest everywhere, from the menu.
-    stage.session.setLayer(stage.session.level().layers[1].id);
+    stage.place.chooseLayer(stage.place.document.level().layers[1].id);
     stage.part("partLayer");
     stage.menu("Replace everywhere", "Snow");
     CHECK(stage.weight(1, -90, 50) == 0);
     CHECK(stage.weight(2, -90, 50) == 255);
     stage.menu("Duplicate");
-    REQUIRE(stage.session.level().layers.size() == 4);
-    CHECK(stage.session.level().layers[2].name == "Brick");
-    CHECK(stage.session.layer() == stage.session.level().layers[2].id);
+    REQUIRE(stage.place.document.level().layers.size() == 4);
+    CHECK(stage.place.document.level().layers[2].name == "Brick");
+    CHECK(stage.place.standpoint.layer() == stage.place.document.level().layers[2].id);
     stage.menu("Fill");
     CHECK(stage.weight(2, 30, 30) == 255);
     stage.menu("Merge");
-    REQUIRE(stage.session.level().layers.size() == 3);
+    REQUIRE(stage.place.document.level().layers.size() == 3);
     CHECK(stage.weight(1, 30, 30) == 255);
-    stage.session.setLayer(stage.session.level().layers[1].id);
+    stage.place.chooseLayer(stage.place.document.level().layers[1].id);
     stage.menu("Delete, and", "Snow");
-    REQUIRE(stage.session.level().layers.size() == 2);
+    REQUIRE(stage.place.document.level().layers.size() == 2);
     CHECK(stage.weight(1, 30, 30) == 255);
-    CHECK(checkLevel(stage.session.level()).empty());
+    CHECK(checkLevel(stage.place.document.level()).empty());
 }
 
 TEST_CASE("a folder of pictures becomes a layer: maps are recognised, seams shown and closed") {
@@ -274,8 +275,8 @@ TEST_CASE("a folder of pictures becomes a layer: maps are recognised, seams show
     stage.drop(folder.path());
     stage.settle();
     CHECK(said.contains("do not match"));
-    REQUIRE(stage.session.level().layers.size() == 4);
-    const Layer& made = stage.session.level().layers[3];
+    REQUIRE(stage.place.document.level().layers.size() == 4);
+    const Layer& made = stage.place.document.level().layers[3];
     CHECK(made.name == "tufa");
     CHECK(made.look.flipGreen);
     CHECK((made.normal && made.height && made.occlusion && made.specular && !made.roughness));
@@ -283,9 +284,9 @@ TEST_CASE("a folder of pictures becomes a layer: maps are recognised, seams show
     CHECK(made.tileSize == Approx(3));
     CHECK(QDir(folder.path()).entryList({"tufa*"}).size() == 4);  // the files are as they were
     // Swapping the pictures keeps coverage, tile size and blend.
-    stage.session.setTool(Tool::paint);
-    stage.session.strokeAlong({{-60, 0, 0}, {-40, 0, 0}}, 1, false);
-    const TiledGrid<uint16_t> coverage = stage.session.level().layers[3].coverage;
+    stage.place.toolbox.setTool(Tool::paint);
+    stage.place.strokeAlong({{-60, 0, 0}, {-40, 0, 0}}, 1, false);
+    const TiledGrid<uint16_t> coverage = stage.place.document.level().layers[3].coverage;
     REQUIRE(checks(64, qRgb(10, 200, 10), qRgb(20, 90, 20)).save(folder.filePath("other.png")));
     stage.answer([&](QWidget* open) {
         auto* dialog = static_cast<LayerDialog*>(open);
@@ -297,8 +298,8 @@ TEST_CASE("a folder of pictures becomes a layer: maps are recognised, seams show
     });
     stage.part("partLayer");
     stage.click("swapPictures");
-    CHECK_FALSE(stage.session.level().layers[3].normal);
-    CHECK(stage.session.level().layers[3].coverage == coverage);
+    CHECK_FALSE(stage.place.document.level().layers[3].normal);
+    CHECK(stage.place.document.level().layers[3].coverage == coverage);
     CHECK(stage.find<QLabel>("layerMaps")->text().contains("derived: normal"));
 }
 
@@ -313,7 +314,7 @@ TEST_CASE("how a layer is laid and coloured shows on the ground at once, and is 
     level.layers[0].colour = picture;
     level.layers[0].tileSize = 12;
     CoverStage stage(level);
-    stage.session.setLayer(level.layers[0].id);
+    stage.place.chooseLayer(level.layers[0].id);
     stage.part("partLayer");
     const QImage before = stage.picture();
     const auto differs = [&](const QImage& now) {
@@ -324,9 +325,9 @@ TEST_CASE("how a layer is laid and coloured shows on the ground at once, and is 
     };
     const auto tries = [&](const char* what, const std::function<void(Layer&)>& set) {
         INFO(what);
-        stage.session.edit(what, [&](Level& l) { set(l.layers[0]); });
+        stage.place.document.edit(what, [&](Level& l) { set(l.layers[0]); });
         CHECK(differs(stage.picture()) > 300);
-        stage.session.undo();
+        stage.place.document.undo();
         CHECK(stage.picture() == before);
     };
     tries("turn", [](Layer& l) { l.look.turn = 45; });
@@ -338,18 +339,18 @@ TEST_CASE("how a layer is laid and coloured shows on the ground at once, and is 
     tries("variation", [](Layer& l) { l.look.variation = 1; });
     // The same through the sheet.
     stage.choose(stage.find<QComboBox>("tiling"), 1);
-    CHECK(stage.session.level().layers[0].look.tiling == Tiling::broken);
+    CHECK(stage.place.document.level().layers[0].look.tiling == Tiling::broken);
     CHECK(differs(stage.picture()) > 300);
     QTest::mouseClick(stage.find<QCheckBox>("secondScale"), Qt::LeftButton, {}, {8, 8});
-    CHECK(stage.session.level().layers[0].look.farTimes > 1);
+    CHECK(stage.place.document.level().layers[0].look.farTimes > 1);
 }
 
 TEST_CASE("near and far shows two pictures of the place and says how visible the repeat is") {
     CoverStage stage;
     stage.part("partLayer");
-    stage.session.setCursor(glm::dvec3(-60, 0, 0));
+    stage.place.standpoint.setCursor(glm::dvec3(-60, 0, 0));
     QTest::qWait(100);
-    NearFar* near = stage.window.sheet()->layer()->nearFar();
+    NearFar* near = stage.window.findChild<LayerPanel*>()->nearFar();
     for (int i = 0; i < 100 && !near->upToDate(); ++i) QTest::qWait(30);
     REQUIRE_FALSE(near->near().isNull());
     // From above there is nothing but ground; walking one sees sky on top and ground below.
@@ -359,20 +360,20 @@ TEST_CASE("near and far shows two pictures of the place and says how visible the
     CHECK(qGreen(walk.pixel(walk.width() / 2, walk.height() - 4)) > qBlue(walk.pixel(walk.width() / 2, walk.height() - 4)));
     // The view itself stays as it was.
     const QImage before = stage.picture();
-    stage.session.setCursor(glm::dvec3(30, 0, 30));
+    stage.place.standpoint.setCursor(glm::dvec3(30, 0, 30));
     QTest::qWait(600);
     CHECK(stage.picture() == before);
 }
 
 TEST_CASE("layers are found by name and shown as large as one likes") {
     CoverStage stage;
-    LayerStrip* strip = stage.window.bench()->layers();
+    LayerStrip* strip = stage.window.findChild<LayerStrip*>();
     auto* find = stage.window.bench()->findChild<QLineEdit*>("findLayer");
     QTest::keyClicks(find, "sno");
     CHECK(strip->tile(0).isEmpty());
     CHECK_FALSE(strip->tile(2).isEmpty());
     QTest::mouseClick(strip, Qt::LeftButton, {}, strip->tile(2).center());
-    CHECK(stage.session.layer() == stage.session.level().layers[2].id);
+    CHECK(stage.place.standpoint.layer() == stage.place.document.level().layers[2].id);
     find->clear();
     CHECK(strip->tile(0).left() < strip->tile(2).left());
     const int small = strip->tile(0).width();
@@ -384,21 +385,21 @@ TEST_CASE("layers are found by name and shown as large as one likes") {
 
 TEST_CASE("cover is made finer and coarser later without losing what is painted") {
     CoverStage stage;
-    stage.session.setTool(Tool::paint);
-    stage.session.strokeAlong({{-90, 0, -20}, {-70, 0, 30}}, 1, false);
-    const Level before = stage.session.level();
+    stage.place.toolbox.setTool(Tool::paint);
+    stage.place.strokeAlong({{-90, 0, -20}, {-70, 0, 30}}, 1, false);
+    const Level before = stage.place.document.level();
     const QImage picture = stage.picture();
-    stage.session.setStation(Station::layOut);
+    stage.place.standpoint.setStation("layOut");
     auto* factor = stage.find<QComboBox>("coverFactor");
     stage.choose(factor, 2);
-    CHECK(stage.session.level().coverFactor == 4);
-    CHECK(stage.session.level().layers[1].coverage.at(4 * 20, 4 * 60) == before.layers[1].coverage.at(20, 60));
-    stage.session.setStation(Station::cover);
-    stage.session.strokeAlong({{30, 0, 0}, {40, 0, 0}}, 1, false);  // painting goes on
-    stage.session.undo();
-    stage.session.setStation(Station::layOut);
+    CHECK(stage.place.document.level().coverFactor == 4);
+    CHECK(stage.place.document.level().layers[1].coverage.at(4 * 20, 4 * 60) == before.layers[1].coverage.at(20, 60));
+    stage.place.standpoint.setStation("cover");
+    stage.place.strokeAlong({{30, 0, 0}, {40, 0, 0}}, 1, false);  // painting goes on
+    stage.place.document.undo();
+    stage.place.standpoint.setStation("layOut");
     stage.choose(factor, 0);
-    CHECK(stage.session.level() == before);
+    CHECK(stage.place.document.level() == before);
     CHECK(stage.picture() == picture);
 }
 
@@ -409,13 +410,13 @@ TEST_CASE("two layers meet in a way of their own") {
     stage.choose(pair, pair->findText("With Snow"));
     auto* own = stage.find<QCheckBox>("blendOwn");
     own->click();
-    REQUIRE(stage.session.level().pairs.size() == 1);
+    REQUIRE(stage.place.document.level().pairs.size() == 1);
     stage.find<NumberField>("blendOfPair")->spin()->setValue(90);
     stage.find<NumberField>("blendOfPair")->spin()->interpretText();
     QTest::qWait(20);
-    CHECK(blendBetween(stage.session.level(), stage.session.level().layers[1], stage.session.level().layers[2]) == Approx(0.9f));
+    CHECK(blendBetween(stage.place.document.level(), stage.place.document.level().layers[1], stage.place.document.level().layers[2]) == Approx(0.9f));
     own->click();
-    CHECK(stage.session.level().pairs.empty());
+    CHECK(stage.place.document.level().pairs.empty());
 }
 
 TEST_CASE("the weights dialog offers each channel the layer that is most likely, and takes another") {

@@ -1,6 +1,7 @@
 // Parts of the window by themselves.
 #include <catch2/catch.hpp>
 
+#include <QSignalSpy>
 #include <QFile>
 #include <QKeySequenceEdit>
 #include <QLabel>
@@ -17,6 +18,7 @@
 #include "panels/number_field.h"
 #include "panels/sheet.h"
 #include "panels/trail.h"
+#include "panels/bench.h"
 #include "stage.h"
 #include "theme.h"
 #include "view/brush_mark.h"
@@ -108,24 +110,49 @@ TEST_CASE("a number field's slider and number agree over the whole range") {
     CHECK(field.value() == 40);
 }
 
-TEST_CASE("jobs report, can be cancelled, and run one at a time") {
-    Jobs jobs;
+TEST_CASE("work reports, can be cancelled, and runs one at a time") {
+    Work work;
+    QSignalSpy said(&work, &Work::said);
     double most = 0;
-    bool done = false, sawCancel = false;
-    QObject::connect(&jobs, &Jobs::progressed, [&](double share) { most = std::max(most, share); });
-    REQUIRE(jobs.start("Counting", [](const Context& c) { for (int i = 0; i <= 10; ++i) c.report(i / 10.0); }, [&] { done = true; }));
-    CHECK_FALSE(jobs.start("Another", [](const Context&) {}, [] {}));
-    CHECK(jobs.what() == "Counting");
-    jobs.wait();
-    CHECK(done);
+    int got = 0;
+    QObject::connect(&work, &Work::progressed, [&](double share) { most = std::max(most, share); });
+    REQUIRE(work.start<int>("Counting", [](const Context& c) -> Result<int> { for (int i = 0; i <= 10; ++i) c.report(i / 10.0); return 42; }, [&](Result<int> r) { got = r.value(); }));
+    CHECK_FALSE(work.start<int>("Another", [](const Context&) -> Result<int> { return 1; }, [](Result<int>) {}));
+    CHECK(said.count() == 1);
+    CHECK(work.what() == "Counting");
+    work.wait();
+    CHECK(got == 42);
     CHECK(most == 1);
-    REQUIRE(jobs.start("Endless", [&](const Context& c) { while (!c.cancelled()) std::this_thread::yield(); sawCancel = true; }, [] {}));
+    bool cancelled = false;
+    const auto endless = [](const Context& c) -> Result<int> {
+        while (!c.cancelled()) std::this_thread::yield();
+        return cancelledError();
+    };
+    REQUIRE(work.start<int>("Endless", endless, [&](Result<int> r) { cancelled = !r && wasCancelled(r.error()); }));
     QTest::qWait(20);
-    CHECK(jobs.running());
-    jobs.cancel();
-    jobs.wait();
-    CHECK(sawCancel);
-    CHECK_FALSE(jobs.running());
+    CHECK(work.running());
+    work.cancel();
+    work.wait();
+    CHECK(cancelled);
+    CHECK_FALSE(work.running());
+}
+
+TEST_CASE("what a job throws becomes an error in words, and what is abandoned is never told") {
+    Work work;
+    QString told;
+    const auto tell = [&](Result<int> r) { told = r ? "done" : QString::fromStdString(r.error().sentence()); };
+    REQUIRE(work.start<int>("Too much", [](const Context&) -> Result<int> { throw std::bad_alloc(); }, tell));
+    work.wait();
+    CHECK(told.contains("memory"));
+    REQUIRE(work.start<int>("Broken", [](const Context&) -> Result<int> { throw std::runtime_error("the wheel came off"); }, tell));
+    work.wait();
+    CHECK(told.contains("the wheel came off"));
+    told.clear();
+    REQUIRE(work.start<int>("Left", [](const Context& c) -> Result<int> { while (!c.cancelled()) std::this_thread::yield(); return 1; }, tell));
+    work.abandon();
+    QTest::qWait(30);
+    CHECK(told.isEmpty());
+    CHECK_FALSE(work.running());
 }
 
 TEST_CASE("the trail tells the truth about the level") {
@@ -134,15 +161,15 @@ TEST_CASE("the trail tells the truth about the level") {
     Stage stage(level);
     const Findings& f = *stage.window.surveyor().findings();
     const GroundFigures r = surveyGround(level);
-    CHECK(f.relief.highest == r.highest);
-    CHECK(f.relief.steepest == r.steepest);
+    CHECK(f.ground.highest == r.highest);
+    CHECK(f.ground.steepest == r.steepest);
     CHECK(f.shares == layerShares(level));
-    CHECK(stage.window.trail()->station(Station::cover)->state() == "1 of 3 layers unused");
-    CHECK(stage.window.trail()->station(Station::layOut)->state() == "128 × 128 m, every 1 m");
+    CHECK(stage.window.trail()->station("cover")->state() == "1 of 3 layers unused");
+    CHECK(stage.window.trail()->station("layOut")->state() == "128 × 128 m, every 1 m");
     stage.drag(stage.pixelOf(-20, 10), stage.pixelOf(20, 10));
     stage.settle();
-    CHECK(stage.window.surveyor().findings()->relief.highest == surveyGround(stage.session.level()).highest);
-    CHECK(stage.window.trail()->station(Station::shape)->state().contains(QString::number(std::lround(surveyGround(stage.session.level()).highest))));
+    CHECK(stage.window.surveyor().findings()->ground.highest == surveyGround(stage.place.document.level()).highest);
+    CHECK(stage.window.trail()->station("shape")->state().contains(QString::number(std::lround(surveyGround(stage.place.document.level()).highest))));
 }
 
 TEST_CASE("a click on the chart goes to that place") {

@@ -20,7 +20,7 @@
 #include "panels/number_field.h"
 #include "panels/section.h"
 #include "panels/sheet.h"
-#include "panels/whole_panel.h"
+#include "stations/shape/whole_panel.h"
 #include "shelf.h"
 #include "stage.h"
 #include "survey/check.h"
@@ -37,11 +37,11 @@ Level plain(int size = 161) {
     return level;
 }
 
-double heightAt(Stage& stage, double x, double z) { return altitudeAt(stage.session.level(), x, z); }
+double heightAt(Stage& stage, double x, double z) { return altitudeAt(stage.place.document.level(), x, z); }
 
 void use(Stage& stage, Tool tool, float radius, float strength) {
-    stage.session.setTool(tool);
-    stage.session.changeSettings([&](StrokeSettings& s) { s.radius = radius, s.strength = strength; });
+    stage.place.toolbox.setTool(tool);
+    stage.place.toolbox.changeSettings([&](StrokeSettings& s) { s.radius = radius, s.strength = strength; });
 }
 
 // Pixels that differ between two pictures.
@@ -61,31 +61,31 @@ TEST_CASE("every tool's key chooses it and a drag with it is one step that undo 
     for (int t = 0; t < static_cast<int>(Tool::paint); ++t) {
         stage.key(keys[t]);
         INFO(toolName(static_cast<Tool>(t)));
-        REQUIRE(stage.session.tool() == static_cast<Tool>(t));
-        stage.session.changeSettings([](StrokeSettings& s) { s.radius = 18, s.angle = 8, s.strength = hasRate(s.tool) ? 6.f : 0.6f; });
+        REQUIRE(stage.place.toolbox.tool() == static_cast<Tool>(t));
+        stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 18, s.angle = 8, s.strength = hasRate(s.tool) ? 6.f : 0.6f; });
         stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(20, 10));
-        CHECK_FALSE(stage.session.level() == level);
-        CHECK(stage.session.history().entries().size() == 2);
-        CHECK(checkLevel(stage.session.level()).empty());
+        CHECK_FALSE(stage.place.document.level() == level);
+        CHECK(stage.place.document.history().entries().size() == 2);
+        CHECK(checkLevel(stage.place.document.level()).empty());
         stage.key(Qt::Key_Z, Qt::ControlModifier);
-        REQUIRE(stage.session.level() == level);
+        REQUIRE(stage.place.document.level() == level);
     }
 }
 
 TEST_CASE("a straight stroke runs from press to release, and Ctrl keeps it to a direction") {
     Stage stage(plain());
     use(stage, Tool::raise, 6, 20);
-    stage.session.setWay(StrokePath::straight);
+    stage.place.toolbox.setPath(StrokePath::straight);
     const QPoint from = stage.pixelOf(-60, 20), to = stage.pixelOf(60, 28);
     stage.press(from);
     stage.move(stage.pixelOf(0, -40));  // the way there does not matter
-    CHECK(stage.session.history().entries().size() == 1);
+    CHECK(stage.place.document.history().entries().size() == 1);
     stage.move(to);
     stage.release(to);
-    CHECK(stage.session.history().entries().size() == 2);
+    CHECK(stage.place.document.history().entries().size() == 2);
     CHECK(heightAt(stage, 0, 24) > 1);
     CHECK(heightAt(stage, 0, -40) == 0);
-    stage.session.undo();
+    stage.place.document.undo();
 
     stage.press(from);
     QMouseEvent e(QEvent::MouseMove, to, stage.canvas()->mapToGlobal(to), Qt::NoButton, Qt::LeftButton, Qt::ControlModifier);
@@ -101,26 +101,26 @@ TEST_CASE("a line of clicks bends at each, a double click ends it, Backspace and
     use(stage, Tool::raise, 6, 20);
     stage.key(Qt::Key_L);
     stage.key(Qt::Key_L);
-    CHECK(stage.session.way() == StrokePath::corners);
+    CHECK(stage.place.toolbox.path() == StrokePath::corners);
     const auto click = [&](double x, double z) { QTest::mouseClick(stage.canvas(), Qt::LeftButton, {}, stage.pixelOf(x, z)); };
     click(-50, 0);
     click(0, 0);
     click(-40, 60);
     stage.key(Qt::Key_Backspace);
     click(0, 50);
-    CHECK(stage.session.history().entries().size() == 1);
+    CHECK(stage.place.document.history().entries().size() == 1);
     stage.key(Qt::Key_Return);
-    CHECK(stage.session.history().entries().size() == 2);
+    CHECK(stage.place.document.history().entries().size() == 2);
     CHECK(heightAt(stage, -25, 0) > 1);
     CHECK(heightAt(stage, 0, 25) > 1);
     CHECK(heightAt(stage, -40, 60) == 0);
     click(60, 60);
     click(60, -60);
     stage.key(Qt::Key_Escape);
-    CHECK(stage.session.history().entries().size() == 2);
+    CHECK(stage.place.document.history().entries().size() == 2);
     click(60, 60);
     QTest::mouseDClick(stage.canvas(), Qt::LeftButton, {}, stage.pixelOf(60, -20));
-    CHECK(stage.session.history().entries().size() == 3);
+    CHECK(stage.place.document.history().entries().size() == 3);
 }
 
 TEST_CASE("mirrored by hand, both sides rise alike and the picture shows the images of the mark") {
@@ -129,7 +129,7 @@ TEST_CASE("mirrored by hand, both sides rise alike and the picture shows the ima
     auto* mirror = stage.window.findChild<QComboBox*>("mirror");
     QTest::keyClick(mirror, Qt::Key_Down);
     emit mirror->activated(static_cast<int>(MirrorKind::acrossX));
-    CHECK(stage.session.mirror().kind == MirrorKind::acrossX);
+    CHECK(stage.place.toolbox.mirror().kind == MirrorKind::acrossX);
     stage.drag(stage.pixelOf(40, 0), stage.pixelOf(60, 20));
     for (const auto& [x, z] : {std::pair{42.0, 4.0}, {55.0, 12.0}, {60.0, 20.0}}) {
         CHECK(heightAt(stage, x, z) > 0.5);
@@ -140,15 +140,15 @@ TEST_CASE("mirrored by hand, both sides rise alike and the picture shows the ima
 TEST_CASE("a tip from the bench stamps its shape with one click") {
     Stage stage(plain());
     use(stage, Tool::raise, 40, 30);
-    const auto buttons = stage.window.bench()->tipRows().front()->findChildren<QToolButton*>();
+    const auto buttons = stage.window.findChild<TipRow*>()->findChildren<QToolButton*>();
     REQUIRE(buttons.size() >= 8);  // round, square, five pictures, and the one that adds more
     for (QToolButton* b : buttons) if (b->property("tip").toString() == "crater rim") QTest::mouseClick(b, Qt::LeftButton);
-    REQUIRE(stage.session.settings().tip.picture);
-    stage.session.changeSettings([](StrokeSettings& s) { s.flow = false, s.falloff.softness = 0.2f; });
+    REQUIRE(stage.place.toolbox.settings().tip.picture);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.flow = false, s.falloff.softness = 0.2f; });
     QTest::mouseClick(stage.canvas(), Qt::LeftButton, {}, stage.pixelOf(0, 0));
     // The rim stands above the bowl.
     CHECK(heightAt(stage, 24, 0) > heightAt(stage, 0, 0) + 4);
-    CHECK(stage.session.history().entries().size() == 2);
+    CHECK(stage.place.document.history().entries().size() == 2);
 }
 
 TEST_CASE("tips and brushes are added from files, kept under names and come back") {
@@ -164,17 +164,17 @@ TEST_CASE("tips and brushes are added from files, kept under names and come back
     CHECK_FALSE(shelf.addTip(folder.filePath("none.png")));
 
     use(stage, Tool::terrace, 33, 0.7f);
-    stage.session.changeSettings([&](StrokeSettings& s) { s.step = 2.5f, s.tip.shape = TipShape::picture, s.tip.picture = shelf.tips().back(); });
-    REQUIRE(shelf.keep("My steps", stage.session.settings()));
+    stage.place.toolbox.changeSettings([&](StrokeSettings& s) { s.step = 2.5f, s.tip.shape = TipShape::picture, s.tip.picture = shelf.tips().back(); });
+    REQUIRE(shelf.keep("My steps", stage.place.toolbox.settings()));
     REQUIRE(shelf.brushes().size() == brushes + 1);
-    auto* list = stage.window.bench()->brushes()->list();
+    auto* list = stage.window.findChild<BrushList*>()->list();
     CHECK(list->item(list->count() - 1)->text() == "My steps");
     stage.key(Qt::Key_1);
-    stage.session.changeSettings([](StrokeSettings& s) { s.radius = 5; });
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 5; });
     emit list->itemClicked(list->item(list->count() - 1));
-    CHECK(stage.session.tool() == Tool::terrace);
-    CHECK(stage.session.settings().radius == 33);
-    CHECK(stage.session.settings().step == 2.5f);
+    CHECK(stage.place.toolbox.tool() == Tool::terrace);
+    CHECK(stage.place.toolbox.settings().radius == 33);
+    CHECK(stage.place.toolbox.settings().step == 2.5f);
     CHECK_FALSE(shelf.removeBrush(0));  // came with the program
     const QString file = shelf.brushes().back().file;
     REQUIRE(QFile::copy(file, folder.filePath("shared.json")));
@@ -190,13 +190,13 @@ TEST_CASE("tools keep their own settings, or share the brush") {
     Stage stage(plain());
     use(stage, Tool::raise, 11, 3);
     use(stage, Tool::smooth, 44, 0.2f);
-    stage.session.setTool(Tool::raise);
-    CHECK(stage.session.settings().radius == 11);
-    stage.session.setShared(true);
-    stage.session.changeSettings([](StrokeSettings& s) { s.radius = 70; });
-    stage.session.setTool(Tool::smooth);
-    CHECK(stage.session.settings().radius == 70);
-    CHECK(stage.session.settings().strength == Approx(0.2f));
+    stage.place.toolbox.setTool(Tool::raise);
+    CHECK(stage.place.toolbox.settings().radius == 11);
+    stage.place.toolbox.setShared(true);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 70; });
+    stage.place.toolbox.setTool(Tool::smooth);
+    CHECK(stage.place.toolbox.settings().radius == 70);
+    CHECK(stage.place.toolbox.settings().strength == Approx(0.2f));
 }
 
 TEST_CASE("holding the handles key, the brush is pulled on the ground") {
@@ -208,40 +208,40 @@ TEST_CASE("holding the handles key, the brush is pulled on the ground") {
     REQUIRE(stage.view().handling());
     // The edge's handle lies to the right of the centre; pull it out to twice the radius.
     stage.drag(stage.pixelOf(20, 0), stage.pixelOf(40, 0));
-    CHECK(stage.session.settings().radius == Approx(40).margin(1.5));
+    CHECK(stage.place.toolbox.settings().radius == Approx(40).margin(1.5));
     // Anywhere else: sideways for the radius, up for the strength.
-    const float radius = stage.session.settings().radius;
+    const float radius = stage.place.toolbox.settings().radius;
     stage.drag(QPoint(60, 60), QPoint(180, 20));
-    CHECK(stage.session.settings().radius == Approx(2 * radius).epsilon(0.05));
-    CHECK(stage.session.settings().strength == Approx(8).epsilon(0.05));
+    CHECK(stage.place.toolbox.settings().radius == Approx(2 * radius).epsilon(0.05));
+    CHECK(stage.place.toolbox.settings().strength == Approx(8).epsilon(0.05));
     QTest::keyRelease(stage.canvas(), Qt::Key_B);
     CHECK_FALSE(stage.view().handling());
-    CHECK(stage.session.history().entries().size() == 1);
+    CHECK(stage.place.document.history().entries().size() == 1);
 }
 
 TEST_CASE("a held key shows the ground as it was, and letting go brings the present back") {
     Stage stage(plain());
     use(stage, Tool::raise, 30, 30);
-    const Level before = stage.session.level();
+    const Level before = stage.place.document.level();
     const QImage flat = stage.picture();
     stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(30, 10));
-    const Level after = stage.session.level();
+    const Level after = stage.place.document.level();
     const QImage raised = stage.picture();
     QTest::keyPress(stage.canvas(), Qt::Key_V);
-    CHECK(stage.session.level() == before);
+    CHECK(stage.place.document.level() == before);
     CHECK(stage.picture() == flat);
     CHECK(stage.window.lastMessage().contains("Raise"));
     // No stroke lands on what only is looked at.
     stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(30, 10));
     QTest::keyRelease(stage.canvas(), Qt::Key_V);
-    CHECK(stage.session.level() == after);
+    CHECK(stage.place.document.level() == after);
     CHECK(stage.picture() == raised);
-    CHECK(stage.session.history().entries().size() == 2);
-    stage.session.setPeeksAtSave(true);
-    CHECK(stage.session.peek(true).contains("save"));
-    CHECK(stage.session.level() == before);
-    stage.session.peek(false);
-    CHECK(stage.session.level() == after);
+    CHECK(stage.place.document.history().entries().size() == 2);
+    stage.place.document.setLooksAtSave(true);
+    CHECK(stage.place.document.lookBack(true).contains("save"));
+    CHECK(stage.place.document.level() == before);
+    stage.place.document.lookBack(false);
+    CHECK(stage.place.document.level() == after);
 }
 
 TEST_CASE("restore brings back the start, the last save or a chosen step") {
@@ -249,26 +249,26 @@ TEST_CASE("restore brings back the start, the last save or a chosen step") {
     use(stage, Tool::raise, 40, 40);
     stage.drag(stage.pixelOf(-20, 0), stage.pixelOf(20, 0));
     const double first = heightAt(stage, 0, 0);
-    const uint64_t step = stage.session.history().serial();
+    const uint64_t step = stage.place.document.history().serial();
     stage.drag(stage.pixelOf(-20, 0), stage.pixelOf(20, 0));
     REQUIRE(heightAt(stage, 0, 0) > first + 1);
     use(stage, Tool::restore, 60, 1);
-    stage.session.changeSettings([](StrokeSettings& s) { s.falloff.softness = 0.1f; });
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.falloff.softness = 0.1f; });
     const auto restoreFrom = [&](RestoreSource source, uint64_t serial) {
-        stage.session.setRestoreSource(source, serial);
+        stage.place.toolbox.setRestoreSource(source, serial);
         stage.drag(stage.pixelOf(-5, 0), stage.pixelOf(5, 0));
         const double h = heightAt(stage, 0, 0);
-        stage.session.undo();
+        stage.place.document.undo();
         return h;
     };
     CHECK(restoreFrom(RestoreSource::startHeight, 0) == Approx(0).margin(1e-3));
     CHECK(restoreFrom(RestoreSource::step, step) == Approx(first).margin(1e-3));
     CHECK(restoreFrom(RestoreSource::lastSave, 0) == Approx(0).margin(1e-3));
     // A step that is gone is said, and nothing happens.
-    const Level before = stage.session.level();
-    stage.session.setRestoreSource(RestoreSource::step, 999999);
+    const Level before = stage.place.document.level();
+    stage.place.toolbox.setRestoreSource(RestoreSource::step, 999999);
     stage.drag(stage.pixelOf(-5, 0), stage.pixelOf(5, 0));
-    CHECK(stage.session.level() == before);
+    CHECK(stage.place.document.level() == before);
     CHECK(stage.window.lastMessage().contains("no longer"));
 }
 
@@ -281,14 +281,14 @@ TEST_CASE("the tape measures between two places") {
     REQUIRE(stage.view().taping());
     const QImage before = stage.screen();
     stage.drag(stage.pixelOf(-60, 0), stage.pixelOf(60, 0));
-    REQUIRE(stage.session.tape().size() == 2);
-    const auto& tape = stage.session.tape();
+    REQUIRE(stage.place.standpoint.tape().size() == 2);
+    const auto& tape = stage.place.standpoint.tape();
     CHECK(std::hypot(tape[1].x - tape[0].x, tape[1].z - tape[0].z) == Approx(120).margin(3));
     CHECK(tape[1].y - tape[0].y == Approx(12).margin(0.4));
-    CHECK(stage.session.level() == level);
+    CHECK(stage.place.document.level() == level);
     CHECK(differing(stage.screen(), before) > 300);
     stage.key(Qt::Key_T);
-    CHECK(stage.session.tape().empty());
+    CHECK(stage.place.standpoint.tape().empty());
 }
 
 TEST_CASE("overlays colour the ground by what they show, and their numbers are true") {
@@ -327,7 +327,7 @@ TEST_CASE("work on the whole ground is previewed, compared, applied as one step,
     Level level = hillyLevel(161, 161, 5, 2);
     Stage stage(level);
     stage.key(Qt::Key_H);
-    WholePanel* panel = stage.window.sheet()->whole();
+    WholePanel* panel = stage.window.findChild<WholePanel*>();
     REQUIRE(panel->isVisible());
     const auto wait = [&] {
         for (int i = 0; i < 400 && panel->busy(); ++i) QTest::qWait(20);
@@ -335,56 +335,56 @@ TEST_CASE("work on the whole ground is previewed, compared, applied as one step,
     };
     panel->choose(static_cast<int>(WholeKind::smooth));
     wait();
-    REQUIRE(stage.session.previewing());
-    CHECK_FALSE(stage.session.level() == level);
-    CHECK(stage.session.history().entries().size() == 1);
+    REQUIRE(stage.place.document.previewing());
+    CHECK_FALSE(stage.place.document.level() == level);
+    CHECK(stage.place.document.history().entries().size() == 1);
     CHECK(stage.window.lastMessage().contains("Rises by"));
     // The key for looking back shows the ground before.
-    const Level preview = stage.session.level();
+    const Level preview = stage.place.document.level();
     stage.canvas()->setFocus();
     QTest::keyPress(stage.canvas(), Qt::Key_V);
-    CHECK(stage.session.level() == level);
+    CHECK(stage.place.document.level() == level);
     QTest::keyRelease(stage.canvas(), Qt::Key_V);
-    CHECK(stage.session.level() == preview);
+    CHECK(stage.place.document.level() == preview);
     // A stroke is refused meanwhile, in words.
     stage.drag(stage.pixelOf(-5, 0), stage.pixelOf(5, 0));
-    CHECK(stage.session.level() == preview);
+    CHECK(stage.place.document.level() == preview);
     QTest::mouseClick(panel->findChild<QPushButton*>("wholeApply"), Qt::LeftButton);
-    CHECK(stage.session.history().entries().size() == 2);
-    CHECK(stage.session.history().now() == preview);
-    CHECK_FALSE(stage.session.previewing());
+    CHECK(stage.place.document.history().entries().size() == 2);
+    CHECK(stage.place.document.history().now() == preview);
+    CHECK_FALSE(stage.place.document.previewing());
     // Another one, let go.
     panel->choose(static_cast<int>(WholeKind::raise));
     wait();
-    REQUIRE(stage.session.previewing());
+    REQUIRE(stage.place.document.previewing());
     QTest::mouseClick(panel->findChild<QPushButton*>("wholeClose"), Qt::LeftButton);
     CHECK_FALSE(panel->isVisible());
-    CHECK(stage.session.level() == preview);
-    stage.session.undo();
-    CHECK(stage.session.level() == level);
+    CHECK(stage.place.document.level() == preview);
+    stage.place.document.undo();
+    CHECK(stage.place.document.level() == level);
 }
 
 TEST_CASE("the whole ground is resampled and cropped as one step each") {
     const Level level = hillyLevel(161, 161, 5, 2);
     Stage stage(level);
     stage.key(Qt::Key_H);
-    WholePanel* panel = stage.window.sheet()->whole();
+    WholePanel* panel = stage.window.findChild<WholePanel*>();
     panel->choose(kWholeKinds);
     stage.settle();
     for (NumberField* f : panel->findChildren<NumberField*>())
         if (f->isVisible()) f->spin()->setValue(2);
     QTest::mouseClick(panel->findChild<QPushButton*>("wholeApply"), Qt::LeftButton);
     stage.settle();
-    CHECK(stage.session.level().columns == 81);
-    CHECK(stage.session.level().spacing == 2);
-    CHECK(checkLevel(stage.session.level()).empty());
-    stage.session.undo();
-    CHECK(stage.session.level() == level);
+    CHECK(stage.place.document.level().columns == 81);
+    CHECK(stage.place.document.level().spacing == 2);
+    CHECK(checkLevel(stage.place.document.level()).empty());
+    stage.place.document.undo();
+    CHECK(stage.place.document.level() == level);
 }
 
 TEST_CASE("the bent falloff follows the points that are pulled, and never rises") {
     Stage stage(plain());
-    stage.session.changeSettings([](StrokeSettings& s) { s.falloff.curve = Curve::bent; });
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.falloff.curve = Curve::bent; });
     BendEdit* edit = nullptr;
     for (BendEdit* e : stage.window.findChildren<BendEdit*>()) if (e->isVisible()) edit = e;
     REQUIRE(edit);
@@ -394,7 +394,7 @@ TEST_CASE("the bent falloff follows the points that are pulled, and never rises"
     QMouseEvent e(QEvent::MouseMove, QPoint(from.x(), 14), edit->mapToGlobal(QPoint(from.x(), 14)), Qt::NoButton, Qt::LeftButton, {});
     QCoreApplication::sendEvent(edit, &e);
     QTest::mouseRelease(edit, Qt::LeftButton, {}, QPoint(from.x(), 14));
-    const Bend bend = stage.session.settings().falloff.bend;
+    const Bend bend = stage.place.toolbox.settings().falloff.bend;
     CHECK(bend.twoThirds > 0.9f);
     CHECK(bend.third >= bend.twoThirds);
 }
@@ -404,13 +404,13 @@ TEST_CASE("brush settings are remembered from one start to the next") {
     {
         Stage stage(level);
         use(stage, Tool::crumble, 123, 0.42f);
-        stage.session.changeSettings([](StrokeSettings& s) { s.angle = 21; });
+        stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.angle = 21; });
         stage.window.close();
     }
     Stage stage(level);
-    stage.session.setTool(Tool::crumble);
-    CHECK(stage.session.settings().radius == 123);
-    CHECK(stage.session.settings().angle == 21);
-    stage.session.changeSettings([](StrokeSettings& s) { s.radius = 25, s.angle = 35; });
+    stage.place.toolbox.setTool(Tool::crumble);
+    CHECK(stage.place.toolbox.settings().radius == 123);
+    CHECK(stage.place.toolbox.settings().angle == 21);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 25, s.angle = 35; });
     stage.window.close();
 }

@@ -15,13 +15,15 @@
 #include "files/level_file.h"
 #include "level/ground.h"
 #include "main_window.h"
-#include "panels/import_dialog.h"
-#include "panels/layer_dialog.h"
-#include "panels/layer_panel.h"
-#include "panels/layout_dialog.h"
-#include "panels/near_far.h"
+#include "panels/bench.h"
+#include "panels/trail.h"
+#include "stations/lay_out/import_dialog.h"
+#include "stations/cover/layer_dialog.h"
+#include "stations/cover/layer_panel.h"
+#include "stations/lay_out/layout_dialog.h"
+#include "stations/cover/near_far.h"
 #include "panels/sheet.h"
-#include "panels/whole_panel.h"
+#include "stations/shape/whole_panel.h"
 #include "start.h"
 
 using namespace jam;
@@ -30,11 +32,11 @@ namespace {
 
 class Photographer {
 public:
-    Photographer(MainWindow& window, Session& session, QString folder) : window_(window), session_(session), folder_(std::move(folder)) {}
+    Photographer(MainWindow& window, Workplace& place, QString folder) : window_(window), place_(place), folder_(std::move(folder)) {}
 
     void settle() {
         QTest::qWait(60);
-        for (int i = 0; i < 1000 && (!window_.view()->settled() || window_.surveyor().busy() || window_.jobs().running()); ++i) QTest::qWait(20);
+        for (int i = 0; i < 1000 && (!window_.view()->settled() || window_.surveyor().busy() || window_.work().running()); ++i) QTest::qWait(20);
         QTest::qWait(60);
     }
     void take(const QString& name) {
@@ -44,7 +46,7 @@ public:
     // Stands at (x, z), so many metres above the ground.
     void stand(double x, double z, double above, double yaw, double pitch) {
         Camera c = window_.view()->camera();
-        c.at = {x, altitudeAt(session_.level(), x, z) + above, z};
+        c.at = {x, altitudeAt(place_.document.level(), x, z) + above, z};
         c.yaw = yaw;
         c.pitch = pitch;
         window_.view()->setCamera(c);
@@ -72,7 +74,7 @@ public:
 
 private:
     MainWindow& window_;
-    Session& session_;
+    Workplace& place_;
     QString folder_;
 };
 
@@ -108,15 +110,15 @@ int main(int count, char** words) {
     auto surface = makeSurface(Drawing::automatic, nullptr);
     if (!surface) return std::fprintf(stderr, "%s\n", surface.error().sentence().c_str()), 2;
     const std::vector<Layer> shipped = layers.value();
-    Session session(level.take(), "Damson Down");
-    session.markSaved({}, session.history().serial());
+    Workplace place(level.take(), "Damson Down");
+    place.document.markSaved({}, place.document.history().serial(), place.document.standing());
     QSettings().setValue("handOverFolder", "/srv/levels/damson-down");
-    MainWindow window(session, layers.take(), surface.take());
+    MainWindow window(place, layers.take(), surface.take());
     window.show();
-    Photographer photo(window, session, words[2]);
+    Photographer photo(window, place, words[2]);
     photo.settle();
 
-    session.changeSettings([](StrokeSettings& s) { s.radius = 32; s.strength = 9; });
+    place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 32; s.strength = 9; });
     photo.stand(-190, 60, 62, 8, -14);
     photo.hover(0.46, 0.62);
     photo.take("shape");
@@ -134,34 +136,34 @@ int main(int count, char** words) {
     window.view()->setSight(Sight());
 
     // A mirrored crag, its images and the handles of the brush.
-    session.setTool(Tool::raise);
-    session.setMirror({MirrorKind::turn3, 20, -40});
-    for (const Shelf::Brush& b : window.shelf().brushes()) if (b.preset.name == "Whole ridge") session.applyPreset(b.preset.settings);
+    place.toolbox.setTool(Tool::raise);
+    place.toolbox.setMirror({MirrorKind::turn3, 20, -40});
+    for (const Shelf::Brush& b : window.shelf().brushes()) if (b.preset.name == "Whole ridge") place.applyPreset(b.preset.settings);
     photo.stand(0, 330, 260, 0, -34);
     photo.hover(0.62, 0.55);
     window.view()->setHandling(true);
     photo.take("brush");
     window.view()->setHandling(false);
-    session.setMirror({});
-    session.changeSettings([](StrokeSettings& s) { s = StrokeSettings{}, s.radius = 32, s.strength = 9; });
+    place.toolbox.setMirror({});
+    place.toolbox.changeSettings([](StrokeSettings& s) { s = StrokeSettings{}, s.radius = 32, s.strength = 9; });
 
     // Rain over all, before it is applied.
     window.actions()["whole"]->trigger();
-    window.sheet()->whole()->choose(static_cast<int>(WholeKind::rainWash));
+    window.findChild<WholePanel*>()->choose(static_cast<int>(WholeKind::rainWash));
     photo.stand(-190, 60, 62, 8, -14);
-    for (int i = 0; i < 600 && window.sheet()->whole()->busy(); ++i) QTest::qWait(50);
+    for (int i = 0; i < 600 && window.findChild<WholePanel*>()->busy(); ++i) QTest::qWait(50);
     photo.hover(0.5, 0.7);
     photo.take("whole-ground");
     window.actions()["whole"]->trigger();
     window.bench()->say({});
 
-    session.setStation(Station::cover);
+    place.standpoint.setStation("cover");
     const auto choose = [&](const char* name) {
-        for (const Layer& l : session.level().layers) if (l.name == name) session.setLayer(l.id);
+        for (const Layer& l : place.document.level().layers) if (l.name == name) place.chooseLayer(l.id);
     };
     const auto part = [&](const char* name) { window.sheet()->findChild<QToolButton*>(name)->click(); };
     choose("Worn gravel");
-    session.changeSettings([](StrokeSettings& s) { s.radius = 5; });
+    place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 5; });
     photo.stand(150, 120, 9, 205, -17);
     photo.hover(0.5, 0.6);
     photo.take("cover");
@@ -171,7 +173,7 @@ int main(int count, char** words) {
     part("partLayer");
     photo.stand(176, 214, 16, 345, -16);
     photo.hover(0.44, 0.6);
-    for (int i = 0; i < 100 && !window.sheet()->layer()->nearFar()->upToDate(); ++i) QTest::qWait(40);
+    for (int i = 0; i < 100 && !window.findChild<LayerPanel*>()->nearFar()->upToDate(); ++i) QTest::qWait(40);
     photo.take("layer");
 
     // Rock that a rule would lay on steep ground, before it is kept.
@@ -184,37 +186,37 @@ int main(int count, char** words) {
     // Where textures would stretch if rock were laid from above alone.
     part("partBrush");
     photo.stand(350, -120, 130, 330, -12);
-    session.edit("From above", [](Level& l) { for (Layer& x : l.layers) if (x.name == "Limestone") x.sides = false; });
+    place.document.edit("From above", [](Level& l) { for (Layer& x : l.layers) if (x.name == "Limestone") x.sides = false; });
     look = window.view()->sight();
     look.overlay = Overlay::stretch;
     window.view()->setSight(look);
-    session.setStation(Station::shape);
+    place.standpoint.setStation("shape");
     photo.hover(0.5, 0.5);
     photo.take("stretch");
     window.view()->setSight(Sight());
-    session.undo();
-    session.setStation(Station::cover);
+    place.document.undo();
+    place.standpoint.setStation("cover");
     photo.settle();
     seamDialog(window, photo);
 
-    session.setStation(Station::light);
-    session.edit("Turn the sun", [](Level& l) { l.sun = {95, 14}; });
+    place.standpoint.setStation("light");
+    place.document.edit("Turn the sun", [](Level& l) { l.sun = {95, 14}; });
     photo.stand(60, 400, 120, 340, -16);
     photo.take("light");
-    session.undo();
+    place.document.undo();
 
-    session.setStation(Station::handOver);
+    place.standpoint.setStation("handOver");
     photo.stand(300, 470, 60, 320, -14);
     photo.take("hand-over");
 
-    session.setStation(Station::shape);
+    place.standpoint.setStation("shape");
     window.actions()["contours"]->trigger();
     window.view()->plan();
     photo.hover(0.42, 0.4);
     photo.take("plan");
     window.actions()["contours"]->trigger();
 
-    session.setStation(Station::layOut);
+    place.standpoint.setStation("layOut");
     window.view()->overview();
     photo.settle();
     LayoutDialog dialog(shipped, &window);
@@ -227,7 +229,7 @@ int main(int count, char** words) {
     Pixels map{257, 257, 1, 8, {}};
     Raster<float> row(1025, 1);
     for (int z = 0; z < 1025; z += 4) {
-        readGround(session.level(), {0, z, 1025, z + 1}, row.view());
+        readGround(place.document.level(), {0, z, 1025, z + 1}, row.view());
         for (int x = 0; x < 1025; x += 4) map.samples.push_back(static_cast<uint16_t>(row.at(x, 0) * 2));
     }
     const Bytes mapBytes = encodePng(map);
@@ -242,12 +244,12 @@ int main(int count, char** words) {
     wish.name = "First try";
     Level fresh = makeLevel(wish).take();
     for (const Layer& l : shipped) addLayer(fresh, l);
-    session.open(std::move(fresh), {}, "New level");
-    session.setStation(Station::shape);
+    place.document.open(std::move(fresh), {}, "New level");
+    place.standpoint.setStation("shape");
     photo.settle();
     const auto brush = [&](Tool tool, float radius, float strength) {
-        session.setTool(tool);
-        session.changeSettings([&](StrokeSettings& s) { s.radius = radius; s.strength = strength; });
+        place.toolbox.setTool(tool);
+        place.toolbox.changeSettings([&](StrokeSettings& s) { s.radius = radius; s.strength = strength; });
     };
     brush(Tool::raise, 70, 40);
     photo.stroke({{0.3, 0.42}, {0.45, 0.36}, {0.62, 0.4}}, 700);
@@ -259,14 +261,14 @@ int main(int count, char** words) {
     photo.stroke({{0.45, 0.66}, {0.53, 0.68}}, 700);
     brush(Tool::smooth, 60, 0.4f);
     photo.stroke({{0.3, 0.45}, {0.75, 0.5}}, 0);
-    session.setStation(Station::cover);
-    session.setLayer(session.level().layers[6].id);
+    place.standpoint.setStation("cover");
+    place.chooseLayer(place.document.level().layers[6].id);
     brush(Tool::paint, 34, 0.5f);
     photo.stroke({{0.42, 0.66}, {0.5, 0.68}, {0.56, 0.67}}, 100);
-    session.setLayer(session.level().layers[3].id);
+    place.chooseLayer(place.document.level().layers[3].id);
     brush(Tool::paint, 6, 0.5f);
     photo.stroke({{0.24, 0.95}, {0.32, 0.75}, {0.36, 0.6}, {0.5, 0.53}, {0.62, 0.53}, {0.68, 0.46}, {0.7, 0.4}}, 0);
-    session.setLayer(session.level().layers[4].id);
+    place.chooseLayer(place.document.level().layers[4].id);
     brush(Tool::paint, 12, 0.4f);
     photo.stroke({{0.4, 0.33}, {0.46, 0.31}, {0.52, 0.33}}, 0);
     photo.hover(0.6, 0.6);

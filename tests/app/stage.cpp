@@ -28,7 +28,7 @@ std::vector<Layer> shipped() { return {plainLayer("Clay", 150, 90, 60), plainLay
 
 }  // namespace
 
-Stage::Stage(Level level) : session(std::move(level)), window(session, shipped(), surface()) {
+Stage::Stage(Level level) : place(std::move(level)), window(place, shipped(), surface()) {
     window.setQuiet(true);
     window.resize(1100, 720);
     window.show();
@@ -39,13 +39,13 @@ Stage::Stage(Level level) : session(std::move(level)), window(session, shipped()
 }
 
 Stage::~Stage() {
-    window.jobs().cancel();
-    window.jobs().wait();
+    window.work().cancel();
+    window.work().wait();
 }
 
 void Stage::settle() {
     QTest::qWait(30);
-    for (int i = 0; i < 600 && (!view().settled() || window.surveyor().busy() || window.jobs().running()); ++i) QTest::qWait(20);
+    for (int i = 0; i < 600 && (!view().settled() || window.surveyor().busy() || window.work().running()); ++i) QTest::qWait(20);
 }
 
 QImage Stage::picture() {
@@ -59,7 +59,7 @@ QImage Stage::screen() {
 }
 
 QPoint Stage::pixelOf(double x, double z) {
-    const auto p = view().camera().pixel({x, altitudeAt(session.level(), x, z), z});
+    const auto p = view().camera().pixel({x, altitudeAt(place.document.level(), x, z), z});
     return p ? QPoint(static_cast<int>(p->x), static_cast<int>(p->y)) : QPoint(-1, -1);
 }
 

@@ -15,7 +15,7 @@ public:
     explicit Stage(Level level);
     ~Stage();
 
-    Session session;
+    Workplace place;
     MainWindow window;
 
     GroundView& view() { return *window.view(); }

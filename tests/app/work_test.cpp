@@ -22,14 +22,16 @@
 #include "level/ground.h"
 #include "cover/weights.h"
 #include "levels.h"
-#include "panels/layer_strip.h"
-#include "panels/import_dialog.h"
-#include "panels/layout_dialog.h"
+#include "stations/cover/layer_strip.h"
+#include "stations/lay_out/import_dialog.h"
+#include "stations/lay_out/layout_dialog.h"
 #include "panels/readout.h"
 #include "panels/section.h"
 #include "panels/sheet.h"
-#include "panels/sun_dial.h"
+#include "stations/light/sun_dial.h"
 #include "panels/trail.h"
+#include "panels/bench.h"
+#include "stations/hand_over/hand_over_station.h"
 #include "stage.h"
 
 using namespace jam;
@@ -63,22 +65,22 @@ double differenceNear(const QImage& a, const QImage& b, const QPoint& at, int re
 
 TEST_CASE("a drag raises the ground where the cursor is, and undo restores it exactly") {
     Stage stage(paintable());
-    const Level before = stage.session.level();
+    const Level before = stage.place.document.level();
     const QImage picture = stage.picture();
     const QPoint from = stage.pixelOf(-30, 10), to = stage.pixelOf(30, 10);
     stage.drag(from, to);
     stage.settle();
-    CHECK(altitudeAt(stage.session.level(), 0, 10) > 0.5);
-    CHECK(altitudeAt(stage.session.level(), -100, -100) == 0);
-    CHECK(stage.session.dirty());
+    CHECK(altitudeAt(stage.place.document.level(), 0, 10) > 0.5);
+    CHECK(altitudeAt(stage.place.document.level(), -100, -100) == 0);
+    CHECK(stage.place.document.dirty());
     CHECK(differenceNear(stage.picture(), picture, stage.pixelOf(0, 10), 40) > 1);
-    const Level raised = stage.session.level();
+    const Level raised = stage.place.document.level();
 
     stage.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(stage.session.level() == before);
+    CHECK(stage.place.document.level() == before);
     CHECK(stage.picture() == picture);
     stage.key(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);
-    CHECK(stage.session.level() == raised);
+    CHECK(stage.place.document.level() == raised);
     CHECK(checkLevel(raised).empty());
 }
 
@@ -87,14 +89,14 @@ TEST_CASE("Shift lowers, and holding still goes on building") {
     const QPoint at = stage.pixelOf(0, 0);
     stage.press(at, Qt::ShiftModifier);
     QTest::qWait(100);
-    const double first = altitudeAt(stage.session.level(), 0, 0);
+    const double first = altitudeAt(stage.place.document.level(), 0, 0);
     QTest::qWait(300);
-    const double second = altitudeAt(stage.session.level(), 0, 0);
+    const double second = altitudeAt(stage.place.document.level(), 0, 0);
     stage.release(at);
     CHECK(first < -0.1);
     CHECK(second < first - 0.5);
-    CHECK(stage.session.history().entries().back().what == "Lower");
-    CHECK(stage.session.history().entries().size() == 2);
+    CHECK(stage.place.document.history().entries().back().what == "Lower");
+    CHECK(stage.place.document.history().entries().size() == 2);
 }
 
 TEST_CASE("soften, carry and break up are strokes of the hand at Cover, each one undo step") {
@@ -102,20 +104,20 @@ TEST_CASE("soften, carry and break up are strokes of the hand at Cover, each one
     for (int r = 0; r < 129; ++r)
         for (int c = 64; c < 129; ++c) level.layers[1].coverage.set(c, r, static_cast<uint16_t>(std::min((c - 64) * 9000, 65535)));
     Stage stage(level);
-    stage.session.setStation(Station::cover);
-    stage.session.setLayer(level.layers[1].id);
+    stage.place.standpoint.setStation("cover");
+    stage.place.chooseLayer(level.layers[1].id);
     for (const auto& [key, tool] : {std::pair{Qt::Key_I, Tool::soften}, {Qt::Key_U, Tool::carry}, {Qt::Key_Y, Tool::breakUp}}) {
         stage.key(key);
         INFO(toolName(tool));
-        REQUIRE(stage.session.tool() == tool);
-        CHECK(stage.session.station() == Station::cover);
-        stage.session.changeSettings([](StrokeSettings& s) { s.radius = 14, s.strength = 0.8f; });
+        REQUIRE(stage.place.toolbox.tool() == tool);
+        CHECK(stage.place.standpoint.station() == "cover");
+        stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 14, s.strength = 0.8f; });
         stage.drag(stage.pixelOf(20, -30), stage.pixelOf(-10, 30));
-        CHECK_FALSE(stage.session.level() == level);
-        CHECK(stage.session.level().strata == level.strata);
-        CHECK(checkLevel(stage.session.level()).empty());
+        CHECK_FALSE(stage.place.document.level() == level);
+        CHECK(stage.place.document.level().strata == level.strata);
+        CHECK(checkLevel(stage.place.document.level()).empty());
         stage.key(Qt::Key_Z, Qt::ControlModifier);
-        REQUIRE(stage.session.level() == level);
+        REQUIRE(stage.place.document.level() == level);
     }
 }
 
@@ -124,32 +126,32 @@ TEST_CASE("a protected layer is left alone, in words, and solo shows where a lay
     for (int r = 0; r < 129; ++r)
         for (int c = 70; c < 129; ++c) level.layers[1].coverage.set(c, r, kFullCover);
     Stage stage(level);
-    stage.session.setStation(Station::cover);
-    stage.session.setLayer(level.layers[1].id);
+    stage.place.standpoint.setStation("cover");
+    stage.place.chooseLayer(level.layers[1].id);
     stage.view().plan();
     const QImage bare = stage.picture();
     QTest::mouseClick(stage.window.findChild<QToolButton*>("soloLayer"), Qt::LeftButton);
     const QImage heat = stage.picture();
     CHECK(heat.pixelColor(stage.pixelOf(60, 0)).lightness() > heat.pixelColor(stage.pixelOf(-60, 0)).lightness() + 80);
     // Another layer, another picture; without solo the ground is as it was.
-    stage.session.setLayer(level.layers[2].id);
+    stage.place.chooseLayer(level.layers[2].id);
     CHECK_FALSE(stage.picture() == heat);
     QTest::mouseClick(stage.window.findChild<QToolButton*>("soloLayer"), Qt::LeftButton);
     CHECK(stage.picture() == bare);
 
-    stage.session.setLayer(level.layers[1].id);
+    stage.place.chooseLayer(level.layers[1].id);
     QTest::mouseClick(stage.window.findChild<QToolButton*>("keepLayer"), Qt::LeftButton);
-    REQUIRE(stage.session.level().layers[1].locked);
-    const Level kept = stage.session.level();
+    REQUIRE(stage.place.document.level().layers[1].locked);
+    const Level kept = stage.place.document.level();
     stage.drag(stage.pixelOf(-40, 0), stage.pixelOf(40, 0));
-    CHECK(stage.session.level() == kept);
+    CHECK(stage.place.document.level() == kept);
     CHECK(stage.window.lastMessage().contains("protected"));
     // Painting another one does not thin it.
-    stage.session.setLayer(level.layers[2].id);
-    stage.session.changeSettings([](StrokeSettings& s) { s.strength = 1; });
+    stage.place.chooseLayer(level.layers[2].id);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.strength = 1; });
     stage.drag(stage.pixelOf(-40, 0), stage.pixelOf(40, 0));
-    CHECK(stage.session.level().layers[1].coverage == kept.layers[1].coverage);
-    CHECK_FALSE(stage.session.level() == kept);
+    CHECK(stage.place.document.level().layers[1].coverage == kept.layers[1].coverage);
+    CHECK_FALSE(stage.place.document.level() == kept);
 }
 
 TEST_CASE("paint that is limited to steep ground stays off the flat") {
@@ -157,40 +159,40 @@ TEST_CASE("paint that is limited to steep ground stays off the flat") {
     for (int r = 0; r < 129; ++r)
         for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, c > 64 ? static_cast<float>(std::min(c - 64, 20)) * 3.f : 0.f);
     Stage stage(level);
-    stage.session.setStation(Station::cover);
-    stage.session.setLayer(level.layers[1].id);
-    stage.session.changeSettings([](StrokeSettings& s) { s.radius = 50, s.strength = 1, s.falloff.softness = 0.1f, s.where.slopeFrom = 30.f; });
+    stage.place.standpoint.setStation("cover");
+    stage.place.chooseLayer(level.layers[1].id);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 50, s.strength = 1, s.falloff.softness = 0.1f, s.where.slopeFrom = 30.f; });
     stage.view().plan();
     stage.drag(stage.pixelOf(10, -5), stage.pixelOf(10, 5));
-    CHECK(weightsAt(stage.session.level(), 72, 64)[1] > 200);
-    CHECK(weightsAt(stage.session.level(), 50, 64)[1] == 0);
+    CHECK(weightsAt(stage.place.document.level(), 72, 64)[1] > 200);
+    CHECK(weightsAt(stage.place.document.level(), 50, 64)[1] == 0);
 }
 
 TEST_CASE("Esc takes the stroke in hand back") {
     Stage stage(paintable());
-    const Level before = stage.session.level();
+    const Level before = stage.place.document.level();
     stage.press(stage.pixelOf(0, 0));
     QTest::qWait(120);
-    CHECK_FALSE(stage.session.level() == before);
+    CHECK_FALSE(stage.place.document.level() == before);
     QTest::keyClick(stage.canvas(), Qt::Key_Escape);
-    CHECK(stage.session.level() == before);
+    CHECK(stage.place.document.level() == before);
     stage.release(stage.pixelOf(0, 0));
-    CHECK(stage.session.level() == before);
-    CHECK(stage.session.history().entries().size() == 1);
+    CHECK(stage.place.document.level() == before);
+    CHECK(stage.place.document.history().entries().size() == 1);
 }
 
 TEST_CASE("a paint drag changes the pixels and the readout, and Shift uncovers what lies below") {
     Stage stage(paintable());
-    QTest::mouseClick(stage.window.trail()->station(Station::cover), Qt::LeftButton);
-    CHECK(stage.session.station() == Station::cover);
-    QTest::mouseClick(stage.window.bench()->layers(), Qt::LeftButton, {}, stage.window.bench()->layers()->tile(1).center());
-    CHECK(stage.session.level().layer(stage.session.layer())->name == "Brick");
+    QTest::mouseClick(stage.window.trail()->station("cover"), Qt::LeftButton);
+    CHECK(stage.place.standpoint.station() == "cover");
+    QTest::mouseClick(stage.window.findChild<LayerStrip*>(), Qt::LeftButton, {}, stage.window.findChild<LayerStrip*>()->tile(1).center());
+    CHECK(stage.place.document.level().layer(stage.place.standpoint.layer())->name == "Brick");
     const QImage before = stage.picture();
-    const Level plain = stage.session.level();
+    const Level plain = stage.place.document.level();
     const QPoint at = stage.pixelOf(10, 0);
     stage.drag(stage.pixelOf(-20, 0), stage.pixelOf(30, 0));
     stage.settle();
-    CHECK(weightsAt(stage.session.level(), 64 + 5, 64)[1] > 150);
+    CHECK(weightsAt(stage.place.document.level(), 64 + 5, 64)[1] > 150);
     const QImage painted = stage.picture();
     CHECK(differenceNear(painted, before, at, 8) > 15);
     CHECK(qRed(painted.pixel(at)) > qGreen(painted.pixel(at)) + 20);
@@ -199,9 +201,9 @@ TEST_CASE("a paint drag changes the pixels and the readout, and Shift uncovers w
 
     for (int i = 0; i < 4; ++i) stage.drag(stage.pixelOf(-24, 0), stage.pixelOf(34, 0), Qt::ShiftModifier);
     stage.settle();
-    CHECK(weightsAt(stage.session.level(), 64 + 5, 64)[1] < 40);
+    CHECK(weightsAt(stage.place.document.level(), 64 + 5, 64)[1] < 40);
     for (int i = 0; i < 5; ++i) stage.key(Qt::Key_Z, Qt::ControlModifier);
-    CHECK(stage.session.level() == plain);
+    CHECK(stage.place.document.level() == plain);
     CHECK(stage.picture() == before);
 }
 
@@ -210,15 +212,15 @@ TEST_CASE("Alt picks the layer or the height under the cursor") {
     level.layers[2].coverage.set(64, 64, kFullCover);
     for (int r = 60; r < 69; ++r) for (int c = 60; c < 69; ++c) level.layers[2].coverage.set(c, r, kFullCover), level.strata[0].heights.set(c, r, 7);
     Stage stage(level);
-    stage.session.setStation(Station::cover);
+    stage.place.standpoint.setStation("cover");
     QTest::mouseClick(stage.canvas(), Qt::LeftButton, Qt::AltModifier, stage.pixelOf(0, 0));
-    CHECK(stage.session.level().layer(stage.session.layer())->name == "Snow");
+    CHECK(stage.place.document.level().layer(stage.place.standpoint.layer())->name == "Snow");
     stage.key(Qt::Key_5);
-    CHECK(stage.session.tool() == Tool::flatten);
+    CHECK(stage.place.toolbox.tool() == Tool::flatten);
     QTest::mouseClick(stage.canvas(), Qt::LeftButton, Qt::AltModifier, stage.pixelOf(0, 0));
-    REQUIRE(stage.session.settings().height);
-    CHECK(*stage.session.settings().height == Approx(7).margin(0.01));
-    CHECK(stage.session.history().entries().size() == 1);
+    REQUIRE(stage.place.toolbox.settings().height);
+    CHECK(*stage.place.toolbox.settings().height == Approx(7).margin(0.01));
+    CHECK(stage.place.document.history().entries().size() == 1);
 }
 
 TEST_CASE("save and reopen gives the identical level") {
@@ -226,21 +228,21 @@ TEST_CASE("save and reopen gives the identical level") {
     const QString path = folder.filePath("hill.jamhill");
     Stage stage(paintable());
     stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(30, 10));
-    stage.session.setStation(Station::cover);
+    stage.place.standpoint.setStation("cover");
     stage.drag(stage.pixelOf(-30, 30), stage.pixelOf(30, 30));
-    const Level made = stage.session.level();
+    const Level made = stage.place.document.level();
     stage.window.saveTo(path);
     stage.settle();
-    CHECK_FALSE(stage.session.dirty());
+    CHECK_FALSE(stage.place.document.dirty());
     CHECK_FALSE(stage.window.windowTitle().contains('*'));
     const QImage picture = stage.picture();
 
     Stage again(paintable(65));
     again.window.openFile(path);
     again.settle();
-    CHECK(again.session.level() == made);
-    CHECK(again.session.path() == path);
-    CHECK_FALSE(again.session.dirty());
+    CHECK(again.place.document.level() == made);
+    CHECK(again.place.document.path() == path);
+    CHECK_FALSE(again.place.document.dirty());
     CHECK(again.window.windowTitle().contains("flat"));
 }
 
@@ -248,7 +250,7 @@ TEST_CASE("a file that cannot be opened or written is refused in words and the l
     const QTemporaryDir folder;
     Stage stage(paintable());
     stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(30, 10));
-    const Level before = stage.session.level();
+    const Level before = stage.place.document.level();
     QFile bad(folder.filePath("bad.jamhill"));
     REQUIRE(bad.open(QIODevice::WriteOnly));
     bad.write("not a level at all");
@@ -256,21 +258,21 @@ TEST_CASE("a file that cannot be opened or written is refused in words and the l
     stage.window.openFile(bad.fileName());
     stage.settle();
     CHECK(stage.window.lastMessage().contains("not a level file"));
-    CHECK(stage.session.level() == before);
+    CHECK(stage.place.document.level() == before);
     stage.window.saveTo(folder.filePath("gone/deep/hill.jamhill"));
     stage.settle();
     CHECK(stage.window.lastMessage().contains("folder is gone"));
-    CHECK(stage.session.dirty());
-    stage.window.handOverTo(bad.fileName() + "/under-a-file", {});
+    CHECK(stage.place.document.dirty());
+    stage.window.station<HandOverStation>()->handOverTo(bad.fileName() + "/under-a-file", {});
     stage.settle();
     CHECK(stage.window.lastMessage().contains("path"));
-    CHECK(stage.session.level() == before);
+    CHECK(stage.place.document.level() == before);
 }
 
 TEST_CASE("the button hands over into the folder that is named") {
     const QTemporaryDir folder;
     Stage stage(paintable());
-    stage.session.setStation(Station::handOver);
+    stage.place.standpoint.setStation("handOver");
     auto* where = stage.window.sheet()->findChild<QLineEdit*>("handOverFolder");
     where->setText(folder.filePath("out"));
     QTest::mouseClick(stage.window.sheet()->findChild<QPushButton*>("handOver"), Qt::LeftButton);
@@ -278,12 +280,12 @@ TEST_CASE("the button hands over into the folder that is named") {
     CHECK(QFile::exists(folder.filePath("out/heightmap.png")));
     CHECK(QFile::exists(folder.filePath("out/weights-1.png")));
     CHECK(QFile::exists(folder.filePath("out/manifest.json")));
-    CHECK(stage.window.trail()->station(Station::handOver)->state() == "as handed over");
+    CHECK(stage.window.trail()->station("handOver")->state() == "as handed over");
     stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(30, 10));  // not at a station with a brush: nothing happens
-    CHECK(stage.session.history().entries().size() == 1);
-    stage.session.setStation(Station::shape);
+    CHECK(stage.place.document.history().entries().size() == 1);
+    stage.place.standpoint.setStation("shape");
     stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(30, 10));
-    CHECK(stage.window.trail()->station(Station::handOver)->state() == "changed since");
+    CHECK(stage.window.trail()->station("handOver")->state() == "changed since");
 }
 
 TEST_CASE("the section's handles are the brush") {
@@ -297,34 +299,34 @@ TEST_CASE("the section's handles are the brush") {
         QCoreApplication::sendEvent(section, &e);
         QTest::mouseRelease(section, Qt::LeftButton, {}, to);
     };
-    const StrokeSettings before = stage.session.settings();
+    const StrokeSettings before = stage.place.toolbox.settings();
     pull(Section::Grip::edge, {30, 0});
-    CHECK(stage.session.settings().radius > before.radius * 1.1f);
-    const float strength = stage.session.settings().strength;
+    CHECK(stage.place.toolbox.settings().radius > before.radius * 1.1f);
+    const float strength = stage.place.toolbox.settings().strength;
     pull(Section::Grip::crown, {0, 12});
-    CHECK(stage.session.settings().strength < strength);
+    CHECK(stage.place.toolbox.settings().strength < strength);
     pull(Section::Grip::shoulder, {-20, 0});
-    CHECK(stage.session.settings().falloff.softness < 0.9f);
+    CHECK(stage.place.toolbox.settings().falloff.softness < 0.9f);
 }
 
 TEST_CASE("keys change radius and tool, and each tool keeps its settings") {
     Stage stage(paintable());
-    const float radius = stage.session.settings().radius;
+    const float radius = stage.place.toolbox.settings().radius;
     stage.key(Qt::Key_BracketRight);
-    CHECK(stage.session.settings().radius > radius);
+    CHECK(stage.place.toolbox.settings().radius > radius);
     stage.key(Qt::Key_3);
-    CHECK(stage.session.tool() == Tool::smooth);
-    CHECK(stage.session.settings().radius == radius);
+    CHECK(stage.place.toolbox.tool() == Tool::smooth);
+    CHECK(stage.place.toolbox.settings().radius == radius);
     stage.key(Qt::Key_BracketLeft);
-    CHECK(stage.session.settings().radius < radius);
+    CHECK(stage.place.toolbox.settings().radius < radius);
     stage.key(Qt::Key_1);
-    CHECK(stage.session.settings().radius > radius);
+    CHECK(stage.place.toolbox.settings().radius > radius);
 }
 
 TEST_CASE("one can fly, look, zoom, slide and orbit, and never sinks below the ground") {
     Level level = hillyLevel(129, 129, 3, 2);
     Stage stage(level);
-    const auto above = [&] { return stage.view().camera().at.y - altitudeAt(stage.session.level(), stage.view().camera().at.x, stage.view().camera().at.z); };
+    const auto above = [&] { return stage.view().camera().at.y - altitudeAt(stage.place.document.level(), stage.view().camera().at.x, stage.view().camera().at.z); };
     const Camera start = stage.view().camera();
     QTest::keyPress(stage.canvas(), Qt::Key_W);
     QTest::qWait(150);
@@ -353,7 +355,7 @@ TEST_CASE("one can fly, look, zoom, slide and orbit, and never sinks below the g
         if (i % 10 == 0) stage.drag({400, 200}, {500, 420}, Qt::ControlModifier, Qt::RightButton);
     }
     const Camera& c = stage.view().camera();
-    if (stage.session.level().holds(c.at.x, c.at.z)) CHECK(above() > Navigator::kClearance - 0.01);
+    if (stage.place.document.level().holds(c.at.x, c.at.z)) CHECK(above() > Navigator::kClearance - 0.01);
     stage.key(Qt::Key_P);
     CHECK(stage.view().camera().pitch < -89);
     CHECK(stage.view().pick({stage.canvas()->width() / 2.0, stage.canvas()->height() / 2.0}));
@@ -361,51 +363,51 @@ TEST_CASE("one can fly, look, zoom, slide and orbit, and never sinks below the g
 
 TEST_CASE("layers can be renamed, hidden, resized, reordered and deleted, and all of it undone") {
     Stage stage(paintable());
-    stage.session.setStation(Station::cover);
-    const Level before = stage.session.level();
+    stage.place.standpoint.setStation("cover");
+    const Level before = stage.place.document.level();
     const QImage picture = stage.picture();
     auto* name = stage.window.sheet()->findChild<QLineEdit*>("layerName");
     name->setFocus();
     name->selectAll();
     QTest::keyClicks(name, "Old brick");
     QTest::keyClick(name, Qt::Key_Return);
-    CHECK(stage.session.level().layer(stage.session.layer())->name == "Old brick");
+    CHECK(stage.place.document.level().layer(stage.place.standpoint.layer())->name == "Old brick");
     QTest::mouseClick(stage.window.sheet()->findChild<QToolButton*>("hideLayer"), Qt::LeftButton);
-    CHECK(stage.session.level().layer(stage.session.layer())->hidden);
+    CHECK(stage.place.document.level().layer(stage.place.standpoint.layer())->hidden);
     // Painting a hidden layer is refused in words.
     stage.drag(stage.pixelOf(-20, 0), stage.pixelOf(30, 0));
     CHECK(stage.window.lastMessage().contains("hidden"));
-    LayerStrip* strip = stage.window.bench()->layers();
+    LayerStrip* strip = stage.window.findChild<LayerStrip*>();
     QTest::mousePress(strip, Qt::LeftButton, {}, strip->tile(1).center());
     QMouseEvent move(QEvent::MouseMove, strip->tile(2).center() + QPoint(30, 0), strip->mapToGlobal(strip->tile(2).center() + QPoint(30, 0)), Qt::NoButton, Qt::LeftButton, {});
     QCoreApplication::sendEvent(strip, &move);
     QTest::mouseRelease(strip, Qt::LeftButton, {}, strip->tile(2).center() + QPoint(30, 0));
-    CHECK(stage.session.level().layers[2].name == "Old brick");
-    while (stage.session.history().canUndo()) stage.session.undo();
-    CHECK(stage.session.level() == before);
+    CHECK(stage.place.document.level().layers[2].name == "Old brick");
+    while (stage.place.document.history().canUndo()) stage.place.document.undo();
+    CHECK(stage.place.document.level() == before);
     CHECK(stage.picture() == picture);
 }
 
 TEST_CASE("the list of what was done steps to any point") {
     Stage stage(paintable());
-    std::vector<Level> levels{stage.session.level()};
+    std::vector<Level> levels{stage.place.document.level()};
     for (int i = 0; i < 3; ++i) {
         stage.drag(stage.pixelOf(-40 + 20 * i, 0), stage.pixelOf(-20 + 20 * i, 20));
-        levels.push_back(stage.session.level());
+        levels.push_back(stage.place.document.level());
     }
     QListWidget* list = stage.window.sheet()->historyList();
     REQUIRE(list->count() == 4);
     list->scrollToItem(list->item(1));
     QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(1)).center());
-    CHECK(stage.session.level() == levels[1]);
+    CHECK(stage.place.document.level() == levels[1]);
     list->scrollToItem(list->item(3));
     QTest::mouseClick(list->viewport(), Qt::LeftButton, {}, list->visualItemRect(list->item(3)).center());
-    CHECK(stage.session.level() == levels[3]);
+    CHECK(stage.place.document.level() == levels[3]);
 }
 
 TEST_CASE("turning the sun on the dial is one step and changes the picture") {
     Stage stage(hillyLevel(129, 129, 3, 2));
-    stage.session.setStation(Station::light);
+    stage.place.standpoint.setStation("light");
     const QImage before = stage.picture();
     auto* dial = stage.window.sheet()->findChild<SunDial*>();
     const QPoint from = dial->sunPlace().toPoint(), to(dial->width() / 2 + 50, dial->height() / 2 + 30);
@@ -416,8 +418,8 @@ TEST_CASE("turning the sun on the dial is one step and changes the picture") {
         QCoreApplication::sendEvent(dial, &e);
     }
     QTest::mouseRelease(dial, Qt::LeftButton, {}, to);
-    CHECK(stage.session.level().sun.azimuth == Approx(121).margin(2));
-    CHECK(stage.session.history().entries().size() == 2);
+    CHECK(stage.place.document.level().sun.azimuth == Approx(121).margin(2));
+    CHECK(stage.place.document.history().entries().size() == 2);
     CHECK(differenceNear(stage.picture(), before, stage.pixelOf(0, 0), 60) > 3);
 }
 
@@ -475,7 +477,7 @@ TEST_CASE("dropping a level file opens it") {
     REQUIRE(saveLevel(level, path.toStdString()));
     Stage stage(paintable());
     stage.drop(path);
-    CHECK(stage.session.level() == level);
+    CHECK(stage.place.document.level() == level);
 }
 
 TEST_CASE("a heightmap becomes a level through the dialog, and eight bits are warned of") {
@@ -533,20 +535,20 @@ TEST_CASE("a raw heightmap with the wrong byte order looks like static, and is p
 TEST_CASE("a picture dropped at Cover becomes a layer, one that is none is refused in words") {
     const QTemporaryDir folder;
     Stage stage(paintable());
-    stage.session.setStation(Station::cover);
+    stage.place.standpoint.setStation("cover");
     const auto dropOn = [&](const QString& path) { stage.drop(path); };
     const auto accept = [](QWidget* dialog) { static_cast<QDialog*>(dialog)->accept(); };
     QImage image(64, 32, QImage::Format_RGB32);
     image.fill(QColor(30, 140, 200));
     for (const char* name : {"tarn.png", "tarn.jpg", "tarn.bmp"}) {
-        const size_t before = stage.session.level().layers.size();
+        const size_t before = stage.place.document.level().layers.size();
         REQUIRE(image.save(folder.filePath(name)));
         stage.answer(accept);
         dropOn(folder.filePath(name));
         stage.settle();
-        REQUIRE(stage.session.level().layers.size() == before + 1);
-        CHECK(stage.session.level().layers.back().name == "tarn");
-        CHECK(stage.session.layer() == stage.session.level().layers.back().id);
+        REQUIRE(stage.place.document.level().layers.size() == before + 1);
+        CHECK(stage.place.document.level().layers.back().name == "tarn");
+        CHECK(stage.place.standpoint.layer() == stage.place.document.level().layers.back().id);
     }
     stage.drag(stage.pixelOf(-20, 0), stage.pixelOf(20, 0));
     const QImage picture = stage.picture();
@@ -556,29 +558,29 @@ TEST_CASE("a picture dropped at Cover becomes a layer, one that is none is refus
     REQUIRE(bad.open(QIODevice::WriteOnly));
     bad.write("no picture");
     bad.close();
-    const Level before = stage.session.level();
+    const Level before = stage.place.document.level();
     dropOn(bad.fileName());
     CHECK(stage.window.lastMessage().contains("not a picture that can be read"));
     dropOn(folder.filePath("missing.png"));
     CHECK(stage.window.lastMessage().contains("does not exist"));
-    CHECK(stage.session.level() == before);
+    CHECK(stage.place.document.level() == before);
 }
 
 TEST_CASE("a level holds at most sixteen layers, and says so") {
     const QTemporaryDir folder;
     Level level = flatLevel(33, 33, kMaxLayers);
     Stage stage(level);
-    stage.session.setStation(Station::cover);
+    stage.place.standpoint.setStation("cover");
     QImage image(8, 8, QImage::Format_RGB32);
     image.fill(Qt::red);
     REQUIRE(image.save(folder.filePath("one-more.png")));
     stage.drop(folder.filePath("one-more.png"));
-    CHECK(stage.session.level().layers.size() == kMaxLayers);
+    CHECK(stage.place.document.level().layers.size() == kMaxLayers);
     CHECK(stage.window.lastMessage().contains("at most 16 layers"));
     // All sixteen are drawn.
     for (size_t i = 0; i < kMaxLayers; ++i) {
-        stage.session.setLayer(stage.session.level().layers[i].id);
-        CHECK(stage.session.layer() == stage.session.level().layers[i].id);
+        stage.place.chooseLayer(stage.place.document.level().layers[i].id);
+        CHECK(stage.place.standpoint.layer() == stage.place.document.level().layers[i].id);
     }
     stage.settle();
     CHECK(stage.view().settled());
@@ -595,15 +597,15 @@ TEST_CASE("tile size is seen at once") {
     striped.colour = std::make_shared<PictureFile>(PictureFile{"s.png", encodePng(p)});
     addLayer(level, striped);
     Stage stage(level);
-    stage.session.setStation(Station::cover);
+    stage.place.standpoint.setStation("cover");
     Camera c = stage.view().camera();
     c.at = {0, 12, 14};
     c.pitch = -50;
     stage.view().setCamera(c);
     const QImage before = stage.picture();
-    stage.session.edit("Tile size", [](Level& l) { l.layers[0].tileSize = 11; }, "tile");
+    stage.place.document.edit("Tile size", [](Level& l) { l.layers[0].tileSize = 11; }, "tile");
     const QImage after = stage.picture();
     CHECK_FALSE(after == before);
-    stage.session.undo();
+    stage.place.document.undo();
     CHECK(stage.picture() == before);
 }

@@ -8,17 +8,17 @@
 
 namespace jam {
 
-BendEdit::BendEdit(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+BendEdit::BendEdit(Workplace& place, QWidget* parent) : QWidget(parent), place_(place) {
     setFixedHeight(96);
     setToolTip(tr("Pull the two points to bend the falloff from the crown (left) to the edge."));
     setAccessibleName(tr("Bent falloff"));
-    connect(&session, &Session::settingsChanged, this, qOverload<>(&QWidget::update));
+    connect(&place.toolbox, &Toolbox::settingsChanged, this, qOverload<>(&QWidget::update));
 }
 
 QPointF BendEdit::at(double t, double strength) const { return {10 + t * (width() - 20), height() - 10 - strength * (height() - 20)}; }
 
 QPointF BendEdit::knob(int which) const {
-    const Bend& b = session_.settings().falloff.bend;
+    const Bend& b = place_.toolbox.settings().falloff.bend;
     return which == 0 ? at(1.0 / 3, b.third) : at(2.0 / 3, b.twoThirds);
 }
 
@@ -29,7 +29,7 @@ void BendEdit::paintEvent(QPaintEvent*) {
     p.setPen(Qt::NoPen);
     p.setBrush(t.back);
     p.drawRoundedRect(rect(), 5, 5);
-    const BentCurve curve(session_.settings().falloff.bend);
+    const BentCurve curve(place_.toolbox.settings().falloff.bend);
     QPolygonF line;
     for (int i = 0; i <= 80; ++i) line << at(i / 80.0, curve.at(static_cast<float>(i) / 80));
     p.setPen(QPen(t.brush, 1.8));
@@ -49,7 +49,7 @@ void BendEdit::mousePressEvent(QMouseEvent* e) {
 void BendEdit::mouseMoveEvent(QMouseEvent* e) {
     if (held_ < 0) return;
     const float strength = std::clamp(static_cast<float>((height() - 10 - e->position().y()) / (height() - 20)), 0.f, 1.f);
-    session_.changeSettings([&](StrokeSettings& s) {
+    place_.toolbox.changeSettings([&](StrokeSettings& s) {
         // The curve never rises towards the edge: the point that is pulled takes the other with it.
         Bend& b = s.falloff.bend;
         if (held_ == 0) b.third = strength, b.twoThirds = std::min(b.twoThirds, strength);

@@ -3,14 +3,14 @@
 
 #include <QWidget>
 
-#include "session.h"
+#include "workplace.h"
 
 namespace jam {
 
 class BendEdit : public QWidget {
     Q_OBJECT
 public:
-    explicit BendEdit(Session& session, QWidget* parent = nullptr);
+    explicit BendEdit(Workplace& place, QWidget* parent = nullptr);
     QSize sizeHint() const override { return {200, 96}; }
     // Where a point stands: 0 at a third of the way, 1 at two thirds.
     QPointF knob(int which) const;
@@ -24,7 +24,7 @@ protected:
 private:
     QPointF at(double t, double strength) const;
 
-    Session& session_;
+    Workplace& place_;
     int held_ = -1;
 };
 

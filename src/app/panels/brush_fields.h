@@ -1,9 +1,10 @@
-// The brush in numbers: what the section's handles pull, and what they cannot.
+// The brush in numbers: what the section's handles pull, and what they cannot. Fields are made from the descriptions of the
+// settings (core, tools/setting.h); a new setting appears here by itself.
 #pragma once
 
 #include <QWidget>
 
-#include "session.h"
+#include "workplace.h"
 
 class QCheckBox;
 class QComboBox;
@@ -21,46 +22,45 @@ class NumberField;
 class BrushFields : public QWidget {
     Q_OBJECT
 public:
-    explicit BrushFields(Session& session, QWidget* parent = nullptr);
+    explicit BrushFields(Workplace& place, QWidget* parent = nullptr);
 
 private:
-    NumberField* field(QVBoxLayout* column, const QString& name, const QString& suffix, double low, double high, int decimals, bool logarithmic,
-                       const std::function<void(StrokeSettings&, float)>& set);
-    void makeOwn(QVBoxLayout* column);
-    void makeColours(QVBoxLayout* column);
-    void makeTip(QVBoxLayout* column);
-    void makeLimits(QVBoxLayout* column);
-    void makeWhere(QVBoxLayout* column);
-    void fillLayers();
+    // A field for one setting, and how it shows a value of it.
+    struct Field {
+        const Setting* setting;
+        bool own;                       // of single tools
+        QWidget* widget;                // named after the setting
+        std::function<void()> show;     // shows the present value
+    };
+    void add(QVBoxLayout* column, const Setting& setting, bool own);
+    Field numberField(const Setting& setting);
+    Field maybeField(const Setting& setting);
+    Field flagField(const Setting& setting);
+    Field choiceField(const Setting& setting);
+    Field layerField(const Setting& setting);
+    Field colourField(const Setting& setting);
+    Field restoreField(const Setting& setting);
+    Fold* fold(QVBoxLayout* column, const char* id, const QString& title, std::initializer_list<const char*> settings);
+    void set(const Setting& setting, double value);
     void makeMirror(QVBoxLayout* column);
     void makePen(QVBoxLayout* column);
-    void fillSteps();
     void show();
 
-    Session& session_;
+    Workplace& place_;
     QLabel* title_;
     BendEdit* bend_;
-    NumberField *radius_, *strength_, *share_, *softness_;
-    // Of single tools.
-    NumberField *grain_, *keep_, *height_, *step_, *riser_, *angle_, *scale_, *relief_, *octaves_, *seed_, *target_;
-    QComboBox *way_, *noise_, *restore_, *from_, *breakBy_;
-    QWidget* colours_;
-    QToolButton* colour_;
-    QCheckBox *fixed_, *shared_;
-    // Of all.
+    NumberField *radius_, *rate_, *share_, *softness_;
+    std::vector<Field> fields_;
+    QCheckBox* shared_;
     Fold *tipFold_, *limitsFold_, *whereFold_, *mirrorFold_, *penFold_;
-    NumberField *turn_, *scatter_, *spacing_;
-    QCheckBox *randomTurn_, *follow_, *flow_;
-    QCheckBox *hasFloor_, *hasCeiling_;
-    NumberField *floor_, *ceiling_;
-    struct Where { QCheckBox* box; NumberField* number; std::optional<float> PaintWhere::*which; };
-    std::vector<Where> where_;
-    QComboBox *onLayer_, *offLayer_;
     QComboBox* mirror_;
     NumberField *mirrorX_, *mirrorZ_;
     QPushButton *mirrorMiddle_, *mirrorCursor_;
     QCheckBox *penStrength_, *penRadius_;
     NumberField* penCurve_;
 };
+
+// A number field with the name, range and unit of a setting.
+NumberField* fieldOf(const Setting& setting, QWidget* parent);
 
 }  // namespace jam

@@ -2,9 +2,12 @@
 
 #include <QButtonGroup>
 #include <QDesktopServices>
+#include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QLabel>
+#include <QLineEdit>
 #include <QListWidget>
 #include <QMenu>
 #include <QPainter>
@@ -37,7 +40,7 @@ QIcon curveIcon(Curve curve) {
     return icon;
 }
 
-QWidget* curveButtons(Session& session, QWidget* parent) {
+QWidget* curveButtons(Workplace& place, QWidget* parent) {
     auto* box = new QWidget(parent);
     auto* row = new QHBoxLayout(box);
     row->setContentsMargins(0, 0, 0, 0);
@@ -55,22 +58,21 @@ QWidget* curveButtons(Session& session, QWidget* parent) {
         row->addWidget(b);
     }
     row->addStretch();
-    const auto show = [&session, group] { group->button(static_cast<int>(session.settings().falloff.curve))->setChecked(true); };
-    QObject::connect(&session, &Session::settingsChanged, box, show);
-    QObject::connect(group, &QButtonGroup::idClicked, box, [&session](int c) {
-        session.changeSettings([c](StrokeSettings& s) { s.falloff.curve = static_cast<Curve>(c); });
+    const auto show = [&place, group] { group->button(static_cast<int>(place.toolbox.settings().falloff.curve))->setChecked(true); };
+    QObject::connect(&place.toolbox, &Toolbox::settingsChanged, box, show);
+    QObject::connect(group, &QButtonGroup::idClicked, box, [&place](int c) {
+        place.toolbox.changeSettings([c](StrokeSettings& s) { s.falloff.curve = static_cast<Curve>(c); });
     });
     show();
     return box;
 }
 
-TipRow::TipRow(Session& session, Shelf& shelf, QWidget* parent) : QWidget(parent), session_(session), shelf_(shelf) {
+TipRow::TipRow(House& house, QWidget* parent) : QWidget(parent), house_(house), place_(house.place), shelf_(house.shelf) {
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(3);
-    connect(&shelf, &Shelf::changed, this, &TipRow::fill);
-    connect(&session, &Session::settingsChanged, this, &TipRow::show);
-    connect(&session, &Session::toolChanged, this, &TipRow::show);
+    connect(&shelf_, &Shelf::changed, this, &TipRow::fill);
+    for (const auto signal : {&Toolbox::settingsChanged, &Toolbox::toolChanged}) connect(&place_.toolbox, signal, this, &TipRow::show);
     fill();
 }
 
@@ -89,7 +91,7 @@ void TipRow::fill() {
         b->setProperty("tip", name);
         row_->addWidget(b);
         connect(b, &QToolButton::clicked, this, [this, tip] {
-            session_.changeSettings([&](StrokeSettings& s) { s.tip.shape = tip.shape, s.tip.picture = tip.picture; });
+            place_.toolbox.changeSettings([&](StrokeSettings& s) { s.tip.shape = tip.shape, s.tip.picture = tip.picture; });
             show();
         });
     };
@@ -100,14 +102,20 @@ void TipRow::fill() {
     more->setIcon(icon("add"));
     more->setFixedSize(36, 36);
     more->setToolTip(tr("Add a greyscale picture (PNG) as a tip"));
-    connect(more, &QToolButton::clicked, this, &TipRow::addWanted);
+    connect(more, &QToolButton::clicked, this, &TipRow::add);
     row_->addWidget(more);
     row_->addStretch();
     show();
 }
 
+void TipRow::add() {
+    const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Choose a greyscale picture"), {}, tr("Pictures (*.png)"));
+    if (path.isEmpty()) return;
+    if (const Status s = shelf_.addTip(path); !s) house_.services.refuse(s.error());
+}
+
 void TipRow::show() {
-    const Tip& tip = session_.settings().tip;
+    const Tip& tip = place_.toolbox.settings().tip;
     for (auto* b : findChildren<QToolButton*>()) {
         if (!b->isCheckable()) continue;
         const QString name = b->property("tip").toString();
@@ -116,7 +124,15 @@ void TipRow::show() {
     }
 }
 
-BrushList::BrushList(Session& session, Shelf& shelf, QWidget* parent) : QWidget(parent), session_(session), shelf_(shelf) {
+void keepBrush(House& house) {
+    bool ok = false;
+    const QString name = QInputDialog::getText(house.services.window(), BrushList::tr("Keep the brush"), BrushList::tr("Under the name"), QLineEdit::Normal, toolTitle(house.place.toolbox.tool()), &ok).trimmed();
+    if (!ok || name.isEmpty()) return;
+    if (const Status s = house.shelf.keep(name, house.place.toolbox.settings()); !s) return house.services.refuse(s.error());
+    house.services.say(BrushList::tr("“%1” is kept in %2.").arg(name, Shelf::ownFolder() + "/brushes"));
+}
+
+BrushList::BrushList(House& house, QWidget* parent) : QWidget(parent), house_(house), place_(house.place), shelf_(house.shelf) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(2);
@@ -141,13 +157,19 @@ BrushList::BrushList(Session& session, Shelf& shelf, QWidget* parent) : QWidget(
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->setContextMenuPolicy(Qt::CustomContextMenu);
     column->addWidget(list_, 1);
-    connect(keep, &QToolButton::clicked, this, &BrushList::keepWanted);
+    connect(keep, &QToolButton::clicked, this, [this] { keepBrush(house_); });
     connect(list_, &QListWidget::customContextMenuRequested, this, &BrushList::menu);
     connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
-        session_.applyPreset(shelf_.brushes()[static_cast<size_t>(list_->row(item))].preset.settings);
+        place_.applyPreset(shelf_.brushes()[static_cast<size_t>(list_->row(item))].preset.settings);
     });
-    connect(&shelf, &Shelf::changed, this, &BrushList::fill);
+    connect(&shelf_, &Shelf::changed, this, &BrushList::fill);
     fill();
+}
+
+void BrushList::take() {
+    const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Take in a brush"), {}, tr("Brushes (*.json)"));
+    if (path.isEmpty()) return;
+    if (const Status s = shelf_.addBrush(path); !s) house_.services.refuse(s.error());
 }
 
 void BrushList::fill() {
@@ -160,13 +182,13 @@ void BrushList::fill() {
 
 void BrushList::menu(const QPoint& at) {
     QMenu menu(this);
-    menu.addAction(tr("Keep the present brush…"), this, &BrushList::keepWanted);
-    menu.addAction(tr("Take in a brush file…"), this, &BrushList::takeWanted);
+    menu.addAction(tr("Keep the present brush…"), this, [this] { keepBrush(house_); });
+    menu.addAction(tr("Take in a brush file…"), this, &BrushList::take);
     if (const QListWidgetItem* item = list_->itemAt(at)) {
         const auto index = static_cast<size_t>(list_->row(item));
         menu.addAction(tr("Show its file"), this, [this, index] { QDesktopServices::openUrl(QUrl::fromLocalFile(QFileInfo(shelf_.brushes()[index].file).path())); });
         auto* remove = menu.addAction(tr("Remove"), this, [this, index] {
-            if (const Status s = shelf_.removeBrush(index); !s) emit failed(s.error());
+            if (const Status s = shelf_.removeBrush(index); !s) house_.services.refuse(s.error());
         });
         remove->setEnabled(shelf_.brushes()[index].own);
     }

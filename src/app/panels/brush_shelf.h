@@ -4,7 +4,8 @@
 #include <QIcon>
 #include <QWidget>
 
-#include "session.h"
+#include "stations/station.h"
+#include "workplace.h"
 
 class QHBoxLayout;
 class QListWidget;
@@ -13,24 +14,27 @@ namespace jam {
 
 class Shelf;
 
+// Keeps the present brush under a name that is asked for.
+void keepBrush(House& house);
+
 // The falloff curves as a row of buttons.
-QWidget* curveButtons(Session& session, QWidget* parent);
+QWidget* curveButtons(Workplace& place, QWidget* parent);
 QIcon curveIcon(Curve curve);
 
 // Round, square, every picture, and a button that adds one.
 class TipRow : public QWidget {
     Q_OBJECT
 public:
-    TipRow(Session& session, Shelf& shelf, QWidget* parent = nullptr);
-
-signals:
-    void addWanted();
+    TipRow(House& house, QWidget* parent = nullptr);
 
 private:
     void fill();
     void show();
 
-    Session& session_;
+    void add();
+
+    House& house_;
+    Workplace& place_;
     Shelf& shelf_;
     QHBoxLayout* row_;
 };
@@ -38,19 +42,16 @@ private:
 class BrushList : public QWidget {
     Q_OBJECT
 public:
-    BrushList(Session& session, Shelf& shelf, QWidget* parent = nullptr);
+    explicit BrushList(House& house, QWidget* parent = nullptr);
     QListWidget* list() const { return list_; }
-
-signals:
-    void keepWanted();
-    void takeWanted();   // a brush from a file
-    void failed(const Error& error);
 
 private:
     void fill();
     void menu(const QPoint& at);
+    void take();   // a brush from a file
 
-    Session& session_;
+    House& house_;
+    Workplace& place_;
     Shelf& shelf_;
     QListWidget* list_;
 };

@@ -12,25 +12,25 @@
 
 namespace jam {
 
-Chart::Chart(Session& session, GroundView& view, const Surveyor& surveyor, QWidget* parent)
-    : QWidget(parent), session_(session), view_(view), surveyor_(surveyor) {
+Chart::Chart(Workplace& place, GroundView& view, const Surveyor& surveyor, QWidget* parent)
+    : QWidget(parent), place_(place), view_(view), surveyor_(surveyor) {
     setMinimumSize(110, 110);
     setToolTip(tr("The chart. Click to go there."));
     const auto again = [this] { update(); };
     connect(&view, &GroundView::cameraMoved, this, again);
     connect(&surveyor, &Surveyor::found, this, again);
-    connect(&session, &Session::cursorMoved, this, again);
+    connect(&place.standpoint, &Standpoint::cursorMoved, this, again);
 }
 
 QRectF Chart::frame() const {
-    const Level& l = session_.level();
+    const Level& l = place_.document.level();
     const double per = std::min((width() - 4) / l.width(), (height() - 4) / l.depth());
     const double w = l.width() * per, d = l.depth() * per;
     return {(width() - w) / 2, (height() - d) / 2, w, d};
 }
 
 QPointF Chart::at(double x, double z) const {
-    const Level& l = session_.level();
+    const Level& l = place_.document.level();
     const QRectF f = frame();
     return {f.x() + (x - l.originX) / l.width() * f.width(), f.y() + (z - l.originZ) / l.depth() * f.height()};
 }
@@ -60,20 +60,20 @@ void Chart::paintEvent(QPaintEvent*) {
     p.setBrush(t.active);
     const QPointF inside(std::clamp(eye.x(), f.left() + 4, f.right() - 4), std::clamp(eye.y(), f.top() + 4, f.bottom() - 4));
     p.drawEllipse(inside, 3.6, 3.6);
-    if (session_.cursor()) {
+    if (place_.standpoint.cursor()) {
         p.setPen(QPen(t.brush, 1.6));
         p.setBrush(Qt::NoBrush);
-        const double r = std::max(2.5, session_.settings().radius / session_.level().width() * f.width());
-        p.drawEllipse(at(session_.cursor()->x, session_.cursor()->z), r, r);
+        const double r = std::max(2.5, place_.toolbox.settings().radius / place_.document.level().width() * f.width());
+        p.drawEllipse(at(place_.standpoint.cursor()->x, place_.standpoint.cursor()->z), r, r);
     }
 }
 
 void Chart::goTo(const QPointF& pixel) {
-    const Level& l = session_.level();
+    const Level& l = place_.document.level();
     const QRectF f = frame();
     const double x = l.originX + (pixel.x() - f.x()) / f.width() * l.width(), z = l.originZ + (pixel.y() - f.y()) / f.height() * l.depth();
     if (!l.holds(x, z)) return;
-    const Navigator n(l, session_.pyramid());
+    const Navigator n(l, place_.document.pyramid());
     view_.setCamera(n.centre(view_.camera(), {x, altitudeAt(l, x, z), z}, std::max(60.0, std::min(n.heightAbove(view_.camera()), 0.2 * l.width()))));
 }
 

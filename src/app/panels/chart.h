@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "session.h"
+#include "workplace.h"
 
 namespace jam {
 
@@ -13,7 +13,7 @@ class Surveyor;
 class Chart : public QWidget {
     Q_OBJECT
 public:
-    Chart(Session& session, GroundView& view, const Surveyor& surveyor, QWidget* parent = nullptr);
+    Chart(Workplace& place, GroundView& view, const Surveyor& surveyor, QWidget* parent = nullptr);
     QSize sizeHint() const override { return {150, 150}; }
 
 protected:
@@ -26,7 +26,7 @@ private:
     QPointF at(double x, double z) const;
     void goTo(const QPointF& pixel);
 
-    Session& session_;
+    Workplace& place_;
     GroundView& view_;
     const Surveyor& surveyor_;
 };

@@ -8,8 +8,8 @@
 #include "level/ground.h"
 #include "cover/lay.h"
 #include "cover/weights.h"
-#include "panels/material_view.h"
 #include "survey/slope.h"
+#include "layer_art.h"
 #include "theme.h"
 
 namespace jam {
@@ -27,17 +27,19 @@ QColor layerColour(const Layer& layer) {
 
 }  // namespace
 
-Readout::Readout(Session& session, QWidget* parent) : QWidget(parent), session_(session) {
+Readout::Readout(Workplace& place, QWidget* parent) : QWidget(parent), place_(place) {
     setFixedHeight(42);
-    connect(&session, &Session::cursorMoved, this, &Readout::read);
-    connect(&session, &Session::changed, this, &Readout::read);
-    connect(&session, &Session::edited, this, &Readout::read);
+    connect(&place.standpoint, &Standpoint::cursorMoved, this, &Readout::read);
+    connect(&place.document, &Document::seen, this, &Readout::read);
+    connect(&place.document, &Document::layersChanged, this, &Readout::read);
+
+connect(&place.document, &Document::strataChanged, this, &Readout::read);
     read();
 }
 
 void Readout::read() {
-    const Level& level = session_.level();
-    const auto& at = session_.cursor();
+    const Level& level = place_.document.level();
+    const auto& at = place_.standpoint.cursor();
     numbers_ = tr("The cursor is not over the ground.");
     layers_.clear();
     bar_.clear();

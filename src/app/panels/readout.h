@@ -5,14 +5,14 @@
 #include <QWidget>
 #include <vector>
 
-#include "session.h"
+#include "workplace.h"
 
 namespace jam {
 
 class Readout : public QWidget {
     Q_OBJECT
 public:
-    explicit Readout(Session& session, QWidget* parent = nullptr);
+    explicit Readout(Workplace& place, QWidget* parent = nullptr);
     // What is shown, as one line.
     QString text() const { return numbers_ + "   " + layers_; }
 
@@ -22,7 +22,7 @@ protected:
 private:
     void read();
 
-    Session& session_;
+    Workplace& place_;
     QString numbers_, layers_;
     struct Part { double x, width; QColor colour; };
     std::vector<Part> bar_;   // the mix below the cursor, strongest first

@@ -16,14 +16,18 @@ constexpr int kSamples = 161;
 constexpr int kMargin = 14;
 }  // namespace
 
-Section::Section(Session& session, const GroundView& view, QWidget* parent) : QWidget(parent), session_(session), view_(view) {
+Section::Section(Workplace& place, const GroundView& view, QWidget* parent) : QWidget(parent), place_(place), view_(view) {
     setMouseTracking(true);
     setMinimumSize(260, 100);
     setToolTip(tr("The ground through the cursor. Pull the edge for the radius, the crown for the strength, the shoulder for the falloff."));
     const auto again = [this] { read(); update(); };
-    for (const auto signal : {&Session::tapeMoved, &Session::cursorMoved, &Session::settingsChanged, &Session::toolChanged, &Session::opened, &Session::stationChanged})
-        connect(&session, signal, this, again);
-    connect(&session, &Session::changed, this, again);
+    connect(&place.standpoint, &Standpoint::tapeMoved, this, again);
+    connect(&place.standpoint, &Standpoint::cursorMoved, this, again);
+    connect(&place.toolbox, &Toolbox::settingsChanged, this, again);
+    connect(&place.toolbox, &Toolbox::toolChanged, this, again);
+    connect(&place.document, &Document::replaced, this, again);
+    connect(&place.standpoint, &Standpoint::stationChanged, this, again);
+    connect(&place.document, &Document::seen, this, again);
     connect(&view, &GroundView::cameraMoved, this, again);
     connect(&view, &GroundView::sightChanged, this, qOverload<>(&QWidget::update));
     read();
@@ -32,18 +36,18 @@ Section::Section(Session& session, const GroundView& view, QWidget* parent) : QW
 void Section::read() {
     glm::dvec3 right = view_.camera().right();
     glm::dvec3 at(0);
-    if (session_.cursor()) at = *session_.cursor();
-    if (held_ == Grip::none) reach_ = std::max(2.2 * session_.settings().radius, 4.0);
+    if (place_.standpoint.cursor()) at = *place_.standpoint.cursor();
+    if (held_ == Grip::none) reach_ = std::max(2.2 * place_.toolbox.settings().radius, 4.0);
     if (alongTape()) {
         // From one end of the tape to the other.
-        const glm::dvec3 a = session_.tape().front(), b = session_.tape().back();
+        const glm::dvec3 a = place_.standpoint.tape().front(), b = place_.standpoint.tape().back();
         const double length = std::hypot(b.x - a.x, b.z - a.z);
         at = 0.5 * (a + b);
         reach_ = length / 2;
         right = {(b.x - a.x) / length, 0, (b.z - a.z) / length};
     }
     turn_ = std::atan2(right.z, right.x) * 57.29577951308232;
-    ground_ = groundProfile(session_.level(), at.x - right.x * reach_, at.z - right.z * reach_, at.x + right.x * reach_, at.z + right.z * reach_, kSamples);
+    ground_ = groundProfile(place_.document.level(), at.x - right.x * reach_, at.z - right.z * reach_, at.x + right.x * reach_, at.z + right.z * reach_, kSamples);
     low_ = 1e9;
     high_ = -1e9;
     for (const float h : ground_) {
@@ -51,19 +55,19 @@ void Section::read() {
         low_ = std::min<double>(low_, h);
         high_ = std::max<double>(high_, h);
     }
-    if (low_ > high_) low_ = high_ = session_.level().startHeight;
+    if (low_ > high_) low_ = high_ = place_.document.level().startHeight;
     const float middle = ground_[kSamples / 2];
     centreAltitude_ = std::isnan(middle) ? low_ : middle;
 }
 
 bool Section::alongTape() const {
-    const auto& tape = session_.tape();
+    const auto& tape = place_.standpoint.tape();
     return tape.size() == 2 && std::hypot(tape[1].x - tape[0].x, tape[1].z - tape[0].z) > 0.01;
 }
 
 // Strength of the brush at a share of its radius along the section's line, whatever its tip.
 double Section::tipAt(double share) const {
-    const StrokeSettings& s = session_.settings();
+    const StrokeSettings& s = place_.toolbox.settings();
     const double a = (turn_ - s.tip.turn) * 0.017453292519943295;
     const auto u = static_cast<float>(share * std::cos(a)), v = static_cast<float>(share * std::sin(a));
     if (s.tip.shape == TipShape::square) return s.falloff.at(squareShare(u, v));
@@ -75,21 +79,19 @@ double Section::profileHeight(double share) const { return heightOf(tipAt(share)
 
 // Metres that a share of the full strength is drawn high.
 double Section::heightOf(double f) const {
-    const StrokeSettings& s = session_.settings();
-    switch (s.tool) {
-        case Tool::raise: return s.strength * f;       // one second of it, or one stamp
-        case Tool::lower: return -s.strength * f;
-        // Shares have no height of their own; they are drawn as a share of half the radius.
-        default: return s.strength * f * s.radius * 0.5;
-    }
+    const StrokeSettings& s = place_.toolbox.settings();
+    const ToolSpec& spec = specOf(s.tool);
+    if (spec.rate) return spec.direction * s.strength * f;  // one second of it, or one stamp
+    // Shares have no height of their own; they are drawn as a share of half the radius.
+    return s.strength * f * s.radius * 0.5;
 }
 
 Section::Scale Section::scale() const {
     const double crown = heightOf(1), centre = centreAltitude_;
     double low = low_, high = high_;
     if (!alongTape()) low = std::min(low, centre + std::min(crown, 0.0)), high = std::max(high, centre + std::max(crown, 0.0));
-    const StrokeSettings& s = session_.settings();
-    if (s.tool == Tool::flatten && s.height) low = std::min<double>(low, *s.height), high = std::max<double>(high, *s.height);
+    const StrokeSettings& s = place_.toolbox.settings();
+    if (uses(s.tool, settings::height) && s.height) low = std::min<double>(low, *s.height), high = std::max<double>(high, *s.height);
     const double perMetre = (width() - 2.0 * kMargin) / (2 * reach_);
     const double span = std::max(high - low, 0.1) * 1.15;
     const double tall = std::clamp((height() - 2.0 * kMargin) / (span * perMetre), 0.02, 8.0);
@@ -109,7 +111,7 @@ double Section::groundAt(double metres) const {
 }
 
 QPointF Section::grip(Grip which) const {
-    const StrokeSettings& s = session_.settings();
+    const StrokeSettings& s = place_.toolbox.settings();
     switch (which) {
         case Grip::edge: return at(s.radius, groundAt(s.radius));
         case Grip::crown: return at(0, centreAltitude_ + heightOf(1));
@@ -173,7 +175,6 @@ void Section::paintEvent(QPaintEvent*) {
         p.drawLine(at((2.0 * i / (kSamples - 1) - 1) * reach_, a), at((2.0 * (i + 1) / (kSamples - 1) - 1) * reach_, b));
     }
 
-    const Station station = session_.station();
     if (alongTape()) {
         const double rise = ground_.back() - ground_.front(), length = 2 * reach_;
         p.setPen(QPen(t.quiet, 1.2, Qt::DashLine));
@@ -182,8 +183,8 @@ void Section::paintEvent(QPaintEvent*) {
         p.drawText(rect().adjusted(40, 6, -8, 0), Qt::AlignLeft | Qt::AlignTop,
                    tr("%1 m along, %2%3 m, %4° (%5 %)").arg(length, 0, 'f', 1).arg(rise < 0 ? "" : "+").arg(rise, 0, 'f', 2)
                        .arg(std::atan2(rise, length) * 57.29578, 0, 'f', 1).arg(100 * rise / length, 0, 'f', 1));
-    } else if (station == Station::shape || station == Station::cover) {
-        const StrokeSettings& s = session_.settings();
+    } else if (place_.brushing()) {
+        const StrokeSettings& s = place_.toolbox.settings();
         // The brush follows the ground: its profile stands on the surface.
         QPainterPath crown;
         QPolygonF fill;
@@ -201,7 +202,7 @@ void Section::paintEvent(QPaintEvent*) {
         p.setBrush(soft);
         p.drawPolygon(fill);
         p.strokePath(crown, QPen(t.brush, 1.6));
-        if (s.tool == Tool::flatten && s.height) {
+        if (uses(s.tool, settings::height) && s.height) {
             p.setPen(QPen(t.active.lighter(130), 1.4, Qt::DashLine));
             const double y = at(0, *s.height).y();
             p.drawLine(QPointF(0, y), QPointF(width(), y));
@@ -216,7 +217,7 @@ void Section::paintEvent(QPaintEvent*) {
         };
         level(s.limits.ceiling, tr("never above %1 m"));
         level(s.limits.floor, tr("never below %1 m"));
-        if (s.tool == Tool::terrace) {
+        if (uses(s.tool, settings::step)) {
             // The treads that the ground will step along.
             p.setPen(QPen(t.active.lighter(130), 1, Qt::DashLine));
             const double low = std::floor(low_ / s.step) * s.step;
@@ -248,7 +249,7 @@ Section::Grip Section::gripNear(const QPointF& pixel) const {
 }
 
 void Section::mousePressEvent(QMouseEvent* e) {
-    if (e->button() != Qt::LeftButton || (session_.station() != Station::shape && session_.station() != Station::cover)) return;
+    if (e->button() != Qt::LeftButton || !place_.brushing()) return;
     if (alongTape()) return;
     held_ = gripNear(e->position());
     update();
@@ -264,11 +265,11 @@ void Section::mouseMoveEvent(QMouseEvent* e) {
     const Scale sc = scale();
     const double metres = std::abs(e->position().x() - width() / 2.0) / sc.perMetre;
     const double altitude = sc.level - (e->position().y() - height() / 2.0) / (sc.perMetre * sc.tall);
-    session_.changeSettings([&](StrokeSettings& s) {
+    place_.toolbox.changeSettings([&](StrokeSettings& s) {
         if (held_ == Grip::edge) s.radius = static_cast<float>(metres);
         if (held_ == Grip::shoulder) s.falloff.softness = static_cast<float>(2 * (1 - std::min(metres / s.radius, 1.0)));
         if (held_ == Grip::crown) {
-            const double up = (altitude - centreAltitude_) * (s.tool == Tool::lower ? -1 : 1);
+            const double up = (altitude - centreAltitude_) * specOf(s.tool).direction;
             s.strength = static_cast<float>(hasRate(s.tool) ? up : up / (s.radius * 0.5));
         }
     });

@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "session.h"
+#include "workplace.h"
 
 namespace jam {
 
@@ -13,7 +13,7 @@ class GroundView;
 class Section : public QWidget {
     Q_OBJECT
 public:
-    Section(Session& session, const GroundView& view, QWidget* parent = nullptr);
+    Section(Workplace& place, const GroundView& view, QWidget* parent = nullptr);
 
     enum class Grip { none, edge, crown, shoulder };
     // Where a handle is, in pixels of this widget.
@@ -39,7 +39,7 @@ private:
     Grip gripNear(const QPointF& pixel) const;
     void read();
 
-    Session& session_;
+    Workplace& place_;
     const GroundView& view_;
     std::vector<float> ground_;      // along the line, evenly spaced
     double turn_ = 0;                // degrees from east that the line runs

@@ -32,8 +32,8 @@ void Legend::paintEvent(QPaintEvent*) {
     }
 }
 
-SeeFields::SeeFields(Session& session, GroundView& view, const Surveyor& surveyor, QWidget* parent)
-    : QWidget(parent), session_(session), view_(view), surveyor_(surveyor) {
+SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyor, QWidget* parent)
+    : QWidget(parent), place_(place), view_(view), surveyor_(surveyor) {
     auto* c = new QVBoxLayout(this);
     c->setContentsMargins(0, 0, 0, 0);
     c->setSpacing(6);
@@ -87,13 +87,13 @@ SeeFields::SeeFields(Session& session, GroundView& view, const Surveyor& surveyo
     before_ = new QComboBox(this);
     before_->setToolTip(tr("What the key for looking back shows."));
     before_->addItems({tr("Look back one step"), tr("Look back to the last save")});
-    before_->setCurrentIndex(session.peeksAtSave());
+    before_->setCurrentIndex(place.document.looksAtSave());
     c->addWidget(before_);
     connect(overlay_, &QComboBox::activated, this, [this, change](int i) { change([this, i](Sight& l) {
             l.overlay = static_cast<Overlay>(i);
-            l.soloLayer = std::max(session_.level().layerIndex(session_.layer()), 0);
+            l.soloLayer = std::max(place_.document.level().layerIndex(place_.standpoint.layer()), 0);
         }); });
-    connect(before_, &QComboBox::activated, this, [this](int i) { session_.setPeeksAtSave(i == 1); });
+    connect(before_, &QComboBox::activated, this, [this](int i) { place_.document.setLooksAtSave(i == 1); });
     connect(&view, &GroundView::sightChanged, this, &SeeFields::show);
     connect(&surveyor, &Surveyor::found, this, &SeeFields::tell);
     show();
@@ -123,22 +123,22 @@ void SeeFields::show() {
 void SeeFields::tell() {
     const Sight& l = view_.sight();
     const auto& f = surveyor_.findings();
-    const HeightSpan span = session_.pyramid().whole();
+    const HeightSpan span = place_.document.pyramid().whole();
     switch (l.overlay) {
         case Overlay::none: return;
         case Overlay::steepness:
             from_->setText(tr("0°")), to_->setText(tr("90°"));
-            if (f) numbers_->setText(tr("%1 % of the ground can be walked.\nThe steepest is %2°.").arg(100 * f->relief.atMost(l.walkable), 0, 'f', 1).arg(f->relief.steepest, 0, 'f', 1));
+            if (f) numbers_->setText(tr("%1 % of the ground can be walked.\nThe steepest is %2°.").arg(100 * f->ground.atMost(l.walkable), 0, 'f', 1).arg(f->ground.steepest, 0, 'f', 1));
             return;
         case Overlay::altitude:
             from_->setText(tr("%1 m").arg(span.low, 0, 'f', 1)), to_->setText(tr("%1 m").arg(span.high, 0, 'f', 1));
-            if (f) numbers_->setText(tr("From %1 to %2 m, %3 m in the mean.").arg(f->relief.lowest, 0, 'f', 2).arg(f->relief.highest, 0, 'f', 2).arg(f->relief.mean, 0, 'f', 2));
+            if (f) numbers_->setText(tr("From %1 to %2 m, %3 m in the mean.").arg(f->ground.lowest, 0, 'f', 2).arg(f->ground.highest, 0, 'f', 2).arg(f->ground.mean, 0, 'f', 2));
             return;
         case Overlay::coverage: {
             from_->setText(tr("0 %")), to_->setText(tr("100 %"));
             const auto layer = static_cast<size_t>(l.soloLayer);
-            if (layer >= session_.level().layers.size()) return;
-            const QString name = QString::fromStdString(session_.level().layers[layer].name);
+            if (layer >= place_.document.level().layers.size()) return;
+            const QString name = QString::fromStdString(place_.document.level().layers[layer].name);
             numbers_->setText(f ? tr("%1 covers %2 % of the level.").arg(name).arg(100 * f->shares[layer], 0, 'f', 1) : name);
             return;
         }
@@ -148,7 +148,7 @@ void SeeFields::tell() {
             return;
         case Overlay::curvature:
             from_->setText(tr("hollow")), to_->setText(tr("crest"));
-            numbers_->setText(tr("Full colour where the slope changes by %1 for every metre.").arg(curvatureScale(session_.level()), 0, 'g', 2));
+            numbers_->setText(tr("Full colour where the slope changes by %1 for every metre.").arg(curvatureScale(place_.document.level()), 0, 'g', 2));
             return;
     }
 }

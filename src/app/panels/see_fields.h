@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "session.h"
+#include "workplace.h"
 
 class QCheckBox;
 class QComboBox;
@@ -31,13 +31,13 @@ private:
 class SeeFields : public QWidget {
     Q_OBJECT
 public:
-    SeeFields(Session& session, GroundView& view, const Surveyor& surveyor, QWidget* parent = nullptr);
+    SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyor, QWidget* parent = nullptr);
 
 private:
     void show();
     void tell();
 
-    Session& session_;
+    Workplace& place_;
     GroundView& view_;
     const Surveyor& surveyor_;
     QComboBox* overlay_;

@@ -2,40 +2,61 @@
 
 #include <QAction>
 #include <QHBoxLayout>
-#include <QLabel>
 #include <QMenu>
 #include <QPainter>
-#include <QPainterPath>
-#include <QProgressBar>
 #include <QToolButton>
 
-#include "jobs.h"
-#include "surveyor.h"
+#include "standpoint.h"
 #include "theme.h"
 
 namespace jam {
 
-StationButton::StationButton(const QString& name, const QString& iconName, QWidget* parent) : QWidget(parent), name_(name), icon_(iconName) {
+namespace {
+
+constexpr int kHeight = 44, kPad = 9, kIcon = 20, kBesideIcon = 8, kDot = 7, kGap = 2, kMargin = 6;
+constexpr int kLongestState = 230;  // longer ones are told on hover only
+
+QFont nameFont(const QWidget& w) {
+    QFont f = w.font();
+    f.setPixelSize(13);
+    f.setBold(true);
+    return f;
+}
+QFont stateFont(const QWidget& w) {
+    QFont f = w.font();
+    f.setPixelSize(11);
+    return f;
+}
+
+}  // namespace
+
+StationButton::StationButton(const Station& station, QWidget* parent) : QWidget(parent), station_(station) {
     setCursor(Qt::PointingHandCursor);
-    setFixedHeight(44);
+    setFixedHeight(kHeight);
+    setAccessibleName(station.title());
+    refresh();
 }
 
-QSize StationButton::sizeHint() const {
-    QFont bold = font();
-    bold.setPixelSize(13);
-    bold.setBold(true);
-    QFont small = font();
-    small.setPixelSize(11);
-    return {std::max(QFontMetrics(bold).horizontalAdvance(name_), std::min(QFontMetrics(small).horizontalAdvance(state_), 190)) + 48, 44};
+int StationButton::widthFor(Shows shows) const {
+    const int name = QFontMetrics(nameFont(*this)).horizontalAdvance(station_.title()) + 1;
+    const int beside = shows == Shows::name ? 0 : kIcon + kBesideIcon;
+    const int state = QFontMetrics(stateFont(*this)).horizontalAdvance(state_.text) + 1;
+    return 2 * kPad + beside + (shows == Shows::state ? std::max(name, state) : name + kDot + 4);
 }
 
-void StationButton::setState(const QString& text, Mood mood) {
-    if (text == state_ && mood == mood_) return;
-    state_ = text;
-    mood_ = mood;
-    setToolTip(text);
-    updateGeometry();
+void StationButton::show(Shows shows) {
+    shows_ = shows;
+    QWidget::show();
     update();
+}
+
+bool StationButton::refresh() {
+    const Station::State now = station_.state();
+    if (now.text == state_.text && now.mood == state_.mood) return false;
+    state_ = now;
+    setToolTip(state_.text.isEmpty() ? station_.title() : station_.title() + ": " + state_.text);
+    update();
+    return true;
 }
 
 void StationButton::setActive(bool active) {
@@ -54,63 +75,44 @@ void StationButton::paintEvent(QPaintEvent*) {
         p.drawRoundedRect(r, 6, 6);
     }
     const QColor ink = active_ ? t.onActive : t.text;
-    p.drawPixmap(QPointF(8, 12), iconPixmap(icon_, 20, ink, devicePixelRatioF()));
-    QFont f = font();
-    f.setPixelSize(13);
-    f.setBold(true);
-    p.setFont(f);
+    const QColor mood = state_.mood == Station::Mood::passes ? t.passes : state_.mood == Station::Mood::warns ? t.warns : t.quiet;
+    int x = kPad;
+    if (shows_ != Shows::name) {
+        p.drawPixmap(QPointF(x, (kHeight - kIcon) / 2.0), iconPixmap(station_.iconName(), kIcon, ink, devicePixelRatioF()));
+        x += kIcon + kBesideIcon;
+    }
+    p.setFont(nameFont(*this));
     p.setPen(ink);
-    p.drawText(QRectF(36, 6, width() - 40, 16), Qt::AlignVCenter, name_);
-    f.setPixelSize(11);
-    f.setBold(false);
-    p.setFont(f);
-    p.setPen(active_ ? t.onActive : mood_ == Mood::passes ? t.passes : mood_ == Mood::warns ? t.warns : t.quiet);
-    p.drawText(QRectF(36, 22, width() - 42, 15), Qt::AlignVCenter, p.fontMetrics().elidedText(state_, Qt::ElideRight, width() - 42));
+    const bool words = shows_ == Shows::state && !state_.text.isEmpty();
+    p.drawText(QRectF(x, words ? 6 : 0, width() - x, words ? 16 : kHeight), Qt::AlignVCenter, station_.title());
+    if (words) {
+        p.setFont(stateFont(*this));
+        p.setPen(active_ ? t.onActive : mood);
+        p.drawText(QRectF(x, 22, width() - x, 15), Qt::AlignVCenter, state_.text);
+    } else if (!state_.text.isEmpty() && state_.mood != Station::Mood::plain) {
+        p.setPen(active_ ? QPen(t.onActive, 1) : QPen(Qt::NoPen));
+        p.setBrush(mood);
+        p.drawEllipse(QPointF(width() - kPad - kDot / 2.0, kHeight / 2.0), kDot / 2.0, kDot / 2.0);
+    }
 }
 
 void StationButton::mousePressEvent(QMouseEvent*) { emit chosen(); }
 void StationButton::enterEvent(QEnterEvent*) { under_ = true; update(); }
 void StationButton::leaveEvent(QEvent*) { under_ = false; update(); }
 
-Trail::Trail(Session& session, const Surveyor& surveyor, Jobs& jobs, const QList<QAction*>& atHand, QMenu* menu, QWidget* parent)
-    : QWidget(parent), session_(session), surveyor_(surveyor) {
-    auto* row = new QHBoxLayout(this);
-    row->setContentsMargins(6, 0, 6, 0);
+Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& standpoint, const QList<QAction*>& atHand, QMenu* menu, QWidget* parent) : QWidget(parent) {
+    setFixedHeight(kHeight);
+    tools_ = new QWidget(this);
+    auto* row = new QHBoxLayout(tools_);
+    row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(2);
-    const std::pair<QString, const char*> names[] = {{tr("Lay out"), "lay-out"}, {tr("Shape"), "shape"}, {tr("Cover"), "cover"}, {tr("Light"), "light"}, {tr("Hand over"), "hand-over"}};
-    for (int i = 0; i < 5; ++i) {
-        stations_[i] = new StationButton(names[i].first, names[i].second, this);
-        row->addWidget(stations_[i]);
-        connect(stations_[i], &StationButton::chosen, this, [this, i] { session_.setStation(static_cast<Station>(i)); });
-    }
-    row->addStretch();
-
-    job_ = new QWidget(this);
-    auto* jobRow = new QHBoxLayout(job_);
-    jobRow->setContentsMargins(0, 0, 8, 0);
-    jobName_ = new QLabel(job_);
-    jobBar_ = new QProgressBar(job_);
-    jobBar_->setTextVisible(false);
-    jobBar_->setFixedSize(110, 6);
-    auto* stop = new QToolButton(job_);
-    stop->setText(tr("Cancel"));
-    jobRow->addWidget(jobName_);
-    jobRow->addWidget(jobBar_);
-    jobRow->addWidget(stop);
-    row->addWidget(job_);
-    job_->hide();
-    connect(stop, &QToolButton::clicked, this, [&jobs] { jobs.cancel(); });
-    connect(&jobs, &Jobs::started, this, [this, &jobs] { jobName_->setText(jobs.what()); jobBar_->setValue(0); job_->show(); });
-    connect(&jobs, &Jobs::progressed, this, [this](double share) { jobBar_->setValue(static_cast<int>(share * 100)); });
-    connect(&jobs, &Jobs::finished, this, [this] { job_->hide(); });
-
     for (QAction* a : atHand) {
-        auto* b = new QToolButton(this);
+        auto* b = new QToolButton(tools_);
         b->setDefaultAction(a);
         b->setIconSize({20, 20});
         row->addWidget(b);
     }
-    auto* more = new QToolButton(this);
+    auto* more = new QToolButton(tools_);
     more->setObjectName("menu");
     more->setIcon(icon("menu"));
     more->setIconSize({20, 20});
@@ -120,32 +122,55 @@ Trail::Trail(Session& session, const Surveyor& surveyor, Jobs& jobs, const QList
     more->setStyleSheet("QToolButton::menu-indicator { image: none; }");
     row->addWidget(more);
 
-    for (const auto signal : {&Session::edited, &Session::stationChanged, &Session::opened}) connect(&session, signal, this, &Trail::tell);
-    connect(&surveyor, &Surveyor::found, this, &Trail::tell);
-    tell();
+    const auto present = [this, &standpoint] {
+        for (StationButton* b : buttons_) b->setActive(b->station().id() == standpoint.station());
+        arrange();
+    };
+    for (const auto& s : stations) {
+        auto* b = new StationButton(*s, this);
+        buttons_.push_back(b);
+        connect(b, &StationButton::chosen, this, [&standpoint, id = s->id()] { standpoint.setStation(id); });
+        connect(s.get(), &Station::stateChanged, this, [this, b] { if (b->refresh()) arrange(); });
+    }
+    connect(&standpoint, &Standpoint::stationChanged, this, present);
+    present();
 }
 
-void Trail::noteHandedOver() {
-    handedOver_ = session_.history().serial();
-    tell();
+StationButton* Trail::station(const QByteArray& id) const {
+    for (StationButton* b : buttons_) if (b->station().id() == id) return b;
+    return nullptr;
 }
 
-void Trail::tell() {
-    using Mood = StationButton::Mood;
-    const Level& l = session_.level();
-    for (int i = 0; i < 5; ++i) stations_[i]->setActive(session_.station() == static_cast<Station>(i));
-    station(Station::layOut)->setState(tr("%1 × %2 m, every %3 m").arg(l.width()).arg(l.depth()).arg(l.spacing), Mood::plain);
-    station(Station::light)->setState(tr("sun %1° high, from %2°").arg(std::lround(l.sun.elevation)).arg(std::lround(l.sun.azimuth)), Mood::plain);
-    const bool same = handedOver_ == session_.history().serial();
-    station(Station::handOver)->setState(same ? tr("as handed over") : handedOver_ ? tr("changed since") : tr("not handed over yet"), same ? Mood::passes : Mood::plain);
-    const auto& f = surveyor_.findings();
-    if (!f) return;
-    const GroundFigures& r = f->relief;
-    station(Station::shape)->setState(tr("%1 to %2 m, up to %3°").arg(r.lowest, 0, 'f', 0).arg(r.highest, 0, 'f', 0).arg(r.steepest, 0, 'f', 0), Mood::plain);
-    int unused = 0;
-    for (size_t i = 0; i < l.layers.size(); ++i) unused += f->shares[i] < 1e-5;
-    station(Station::cover)->setState(unused == 0 ? tr("%1 layers, all used").arg(l.layers.size())
-                                                  : tr("%1 of %2 layers unused").arg(unused).arg(l.layers.size()), unused ? Mood::plain : Mood::passes);
+// Names first, then icons, then as many states as there is room for: those that warn, the present station's, those that
+// pass, and the others.
+void Trail::arrange() {
+    const QSize at = tools_->sizeHint();
+    tools_->setGeometry(width() - at.width() - kMargin, (kHeight - at.height()) / 2, at.width(), at.height());
+    const int room = width() - at.width() - 3 * kMargin;
+    using Shows = StationButton::Shows;
+    const auto total = [&](Shows shows) {
+        int sum = 0;
+        for (const StationButton* b : buttons_) sum += b->widthFor(shows) + kGap;
+        return sum;
+    };
+    const bool icons = total(Shows::icon) <= room;
+    int left = room - total(icons ? Shows::icon : Shows::name);
+    std::vector<StationButton*> order = buttons_;
+    const auto rank = [](const StationButton* b) { return b->mood() == Station::Mood::warns ? 0 : b->active() ? 1 : b->mood() == Station::Mood::passes ? 2 : 3; };
+    std::stable_sort(order.begin(), order.end(), [&](auto* a, auto* b) { return rank(a) < rank(b); });
+    for (StationButton* b : order) {
+        b->show(icons ? Shows::icon : Shows::name);
+        const int more = b->widthFor(Shows::state) - b->widthFor(Shows::icon);
+        if (!icons || b->state().isEmpty() || more > left || b->widthFor(Shows::state) > kLongestState) continue;
+        b->show(Shows::state);
+        left -= more;
+    }
+    int x = kMargin;
+    for (StationButton* b : buttons_) {
+        const int w = b->widthFor(b->shows());
+        b->setGeometry(x, 0, w, kHeight);
+        x += w + kGap;
+    }
 }
 
 }  // namespace jam

@@ -1,29 +1,32 @@
-// The trail: the stations in working order, each with its own state, and on its right what is always at hand.
+// The trail: the stations in working order, each with its own state, and on its right what is always at hand. It has room
+// for eight: what does not fit becomes a dot in the state's mood, with the words on hover; names are never cut.
 #pragma once
 
 #include <QWidget>
 
-#include "session.h"
-
-class QToolButton;
-class QLabel;
-class QProgressBar;
+#include "stations/station.h"
 
 namespace jam {
 
-class Surveyor;
-class Jobs;
+class Standpoint;
 
 // One station on the trail: name above, state below.
 class StationButton : public QWidget {
     Q_OBJECT
 public:
-    StationButton(const QString& name, const QString& iconName, QWidget* parent = nullptr);
-    enum class Mood { plain, passes, warns };
-    void setState(const QString& text, Mood mood);
+    explicit StationButton(const Station& station, QWidget* parent = nullptr);
+    // How much of it is shown.
+    enum class Shows { name, icon, state };  // each with all before it; without the state a dot tells its mood
+    int widthFor(Shows shows) const;
+    void show(Shows shows);
+    Shows shows() const { return shows_; }
     void setActive(bool active);
-    QString state() const { return state_; }
-    QSize sizeHint() const override;
+    bool active() const { return active_; }
+    const Station& station() const { return station_; }
+    QString state() const { return state_.text; }
+    Station::Mood mood() const { return state_.mood; }
+    // Looks at the station's state again; true when it takes another width.
+    bool refresh();
 
 signals:
     void chosen();
@@ -35,29 +38,28 @@ protected:
     void leaveEvent(QEvent*) override;
 
 private:
-    QString name_, icon_, state_;
-    Mood mood_ = Mood::plain;
+    const Station& station_;
+    Station::State state_;
+    Shows shows_ = Shows::state;
     bool active_ = false, under_ = false;
 };
 
 class Trail : public QWidget {
     Q_OBJECT
 public:
-    Trail(Session& session, const Surveyor& surveyor, Jobs& jobs, const QList<QAction*>& atHand, QMenu* menu, QWidget* parent = nullptr);
-    StationButton* station(Station s) const { return stations_[static_cast<size_t>(s)]; }
-    // Notes that the present level was handed over.
-    void noteHandedOver();
+    Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& standpoint, const QList<QAction*>& atHand, QMenu* menu, QWidget* parent = nullptr);
+    // Null when there is no such station.
+    StationButton* station(const QByteArray& id) const;
+    const std::vector<StationButton*>& buttons() const { return buttons_; }
+
+protected:
+    void resizeEvent(QResizeEvent*) override { arrange(); }
 
 private:
-    void tell();
+    void arrange();
 
-    Session& session_;
-    const Surveyor& surveyor_;
-    StationButton* stations_[5];
-    QWidget* job_;
-    QLabel* jobName_;
-    QProgressBar* jobBar_;
-    std::optional<uint64_t> handedOver_;  // history serial
+    std::vector<StationButton*> buttons_;
+    QWidget* tools_;   // what is at hand
 };
 
 }  // namespace jam

@@ -7,8 +7,13 @@
 #include <cmath>
 #include <glm/geometric.hpp>
 
+#include "hands/camera_hands.h"
+#include "hands/handles_hand.h"
+#include "hands/tape_hand.h"
 #include "level/ground.h"
+#include "survey/pick.h"
 #include "theme.h"
+#include "view/over_ground.h"
 
 namespace jam {
 
@@ -17,25 +22,11 @@ namespace {
 constexpr int kTile = 192;          // pixels a side of what is refined at once
 constexpr int kRestMs = 150;        // rest before refining
 constexpr double kDabMs = 45;       // most that the full picture of a dab may take
-constexpr int kStrokeTickMs = 25;   // how often a resting brush goes on
-
-LevelLook lookOf(const Level& level) {
-    LevelLook look{level.sun, level.layers, level.pairs};
-    for (Layer& l : look.layers) {
-        l.coverage = l.base = l.held = {};
-        l.rules.clear();
-        l.alive = l.locked = false;
-        l.name.clear();
-    }
-    return look;
-}
-
-const QSet<int> kTravelKeys = {Qt::Key_W, Qt::Key_A, Qt::Key_S, Qt::Key_D, Qt::Key_Q, Qt::Key_E};
 
 }  // namespace
 
-GroundView::GroundView(Session& session, std::unique_ptr<Surface> surface, QWidget* parent)
-    : QWidget(parent), session_(session), surface_(std::move(surface)) {
+GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, QWidget* parent)
+    : QWidget(parent), workplace_(workplace), document_(workplace.document), surface_(std::move(surface)), travel_(*this) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(320, 240);
@@ -53,26 +44,25 @@ GroundView::GroundView(Session& session, std::unique_ptr<Surface> surface, QWidg
     frame_.setInterval(0);
     rest_.setInterval(kRestMs);
     refine_.setInterval(0);
-    strokeTimer_.setInterval(kStrokeTickMs);
-    travelTimer_.setInterval(16);
     connect(&frame_, &QTimer::timeout, this, &GroundView::drawFrame);
     connect(&rest_, &QTimer::timeout, this, &GroundView::refineSome);
     connect(&refine_, &QTimer::timeout, this, &GroundView::refineSome);
-    connect(&travelTimer_, &QTimer::timeout, this, &GroundView::travel);
-    connect(&strokeTimer_, &QTimer::timeout, this, [this] {
-        if (const auto at = pick(lastPixel_)) session_.continueStroke(*at, pressure_, strokeClock_.elapsed() / 1000.0);
-    });
-    connect(&session, &Session::opened, this, &GroundView::adoptLevel);
-    connect(&session, &Session::changed, this, &GroundView::notice);
-    connect(&session, &Session::edited, this, [this] {
-        if (!(lookOf(session_.level()) == drawnLook_)) refreshAll();
-    });
-    for (const auto signal : {&Session::settingsChanged, &Session::toolChanged, &Session::stationChanged, &Session::tapeMoved}) connect(&session, signal, this, &GroundView::moveMark);
-    connect(&session, &Session::stationChanged, this, &GroundView::dropLine);
+    connect(&document_, &Document::replaced, this, &GroundView::adoptLevel);
+    connect(&document_, &Document::seen, this, &GroundView::notice);
+    for (const auto signal : {&Document::looksChanged, &Document::sunTurned}) connect(&document_, signal, this, &GroundView::refreshAll);
+    connect(&document_, &Document::previewChanged, this, &GroundView::moveMark);
+    Toolbox& box = workplace.toolbox;
+    Standpoint& stand = workplace.standpoint;
+    connect(&box, &Toolbox::settingsChanged, this, &GroundView::moveMark);
+    connect(&stand, &Standpoint::tapeMoved, this, &GroundView::moveMark);
+    // Another tool or station is another moment: what the hand held is let go.
+    connect(&box, &Toolbox::toolChanged, this, [this] { letGo(); });
+    connect(&stand, &Standpoint::stationChanged, this, [this] { letGo(); });
     adoptLevel();
 }
 
 GroundView::~GroundView() {
+    letGo();
     // The surface outlives none of the callbacks into this view.
     surface_->paintMarks = nullptr;
     surface_->resized = nullptr;
@@ -80,10 +70,10 @@ GroundView::~GroundView() {
 }
 
 void GroundView::adoptLevel() {
+    letGo();
     fresh_ = true;
     pending_ = {};
     sun_.reset();
-    corners_.clear();
     overview();
 }
 
@@ -124,12 +114,13 @@ void GroundView::setShade(std::shared_ptr<const Raster<uint8_t>> sun, std::share
 void GroundView::overview() { setCamera(navigator().overview(camera_)); }
 void GroundView::plan() { setCamera(navigator().plan(camera_)); }
 void GroundView::centreOnCursor() {
-    if (session_.cursor()) setCamera(navigator().centre(camera_, *session_.cursor(), std::max(40.0, 4.0 * session_.settings().radius)));
+    const auto& at = workplace_.standpoint.cursor();
+    if (at) setCamera(navigator().centre(camera_, *at, std::max(40.0, 4.0 * workplace_.toolbox.settings().radius)));
 }
 
 std::optional<glm::dvec3> GroundView::pick(const QPointF& pixel) const {
     const double r = devicePixelRatioF();
-    return pickGround(session_.strokeGround(), session_.strokePyramid(), camera_.ray(pixel.x() * r - 0.5, pixel.y() * r - 0.5));
+    return pickGround(document_.strokeGround(), document_.strokePyramid(), camera_.ray(pixel.x() * r - 0.5, pixel.y() * r - 0.5));
 }
 
 // --- drawing ----------------------------------------------------------------------------------------------------
@@ -179,8 +170,7 @@ void GroundView::drawFrame() {
     const PixelRect whole{0, 0, camera_.width, camera_.height};
     const bool everything = all_ || fresh_, refresh = refresh_;
     const std::vector<PixelRect> parts = everything ? std::vector{whole} : partsOf(pending_);
-    r->sync(session_.level(), session_.pyramid(), everything || refresh ? nullptr : &pending_.change);
-    drawnLook_ = lookOf(session_.level());
+    r->sync(document_.level(), document_.pyramid(), everything || refresh ? nullptr : &pending_.change);
     if (std::exchange(flatWaits_, false)) r->setFlatLight(flatLight_);
     if (std::exchange(shadeWaits_, false) && sun_) r->setShade(*sun_, *open_);
     all_ = fresh_ = refresh_ = false;
@@ -192,7 +182,7 @@ void GroundView::drawFrame() {
         refine_.start();
     }
     for (const PixelRect& part : parts) drawPart(part, everything);
-    if (!parts.empty() && (session_.stroking() || everything)) moveMark();
+    if (!parts.empty() && (document_.stroking() || everything)) moveMark();
 }
 
 // The few rectangles of the picture that a change can show in.
@@ -200,7 +190,7 @@ std::vector<PixelRect> GroundView::partsOf(const News& news) const {
     std::vector<PixelRect> parts;
     const auto touch = [](const PixelRect& a, const PixelRect& b) { return a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height; };
     for (const News::Spot& s : news.spots) {
-        PixelRect part = pixelsOf(session_.level(), s.ground, s.heights, camera_);
+        PixelRect part = pixelsOf(document_.level(), s.ground, s.heights, camera_);
         if (part.empty()) continue;
         // Rectangles that overlap become one.
         for (bool again = true; again;) {
@@ -231,7 +221,7 @@ void GroundView::drawPart(const PixelRect& part, bool everything) {
 void GroundView::refineSome() {
     Renderer* r = surface_->renderer();
     if (!r || stale_.isEmpty() || frame_.isActive()) return;
-    if (hand_ == Hand::looking || hand_ == Hand::sliding || hand_ == Hand::orbiting || !held_.isEmpty()) return rest_.start();
+    if (travel_.going() || dynamic_cast<const CameraHand*>(hand_.get())) return rest_.start();
     // The tile nearest to the hand first.
     const int across = (camera_.width + kTile - 1) / kTile;
     const QPointF near = hover_ ? *hover_ * devicePixel() : QPointF(camera_.width / 2.0, camera_.height / 2.0);
@@ -264,187 +254,153 @@ void GroundView::moveMark() {
     mark_ = {};
     mirrorLines_ = {};
     markRect_ = {};
-    const Station s = session_.station();
     const double per = 1 / devicePixel();
-    if (s == Station::shape || s == Station::cover) {
-        const StrokeSettings settings = session_.strokeSettings();
-        const std::optional<glm::dvec3> place = handled_ ? handled_ : session_.cursor();
-        if (place && !taping_ && !session_.previewing()) {
+    const Level& level = document_.level();
+    const HandlesHand* handles = findHand<HandlesHand>();
+    if (workplace_.brushing()) {
+        const StrokeSettings settings = workplace_.strokeSettings();
+        const std::optional<glm::dvec3> place = handles ? std::optional(handles->at()) : workplace_.standpoint.cursor();
+        if (place && !taping_ && !document_.previewing()) {
             glm::dvec3 at = *place;
-            at.y = altitudeAt(session_.level(), at.x, at.z);
-            mark_ = markOf(session_.level(), camera_, at, settings);
+            at.y = altitudeAt(level, at.x, at.z);
+            mark_ = markOf(level, camera_, at, settings);
         }
-        mirrorLines_ = mirrorLines(session_.level(), camera_, settings.mirror);
+        mirrorLines_ = mirrorLines(level, camera_, settings.mirror);
         const QRectF b = mark_.bounds() | mirrorLines_.boundingRect();
         markRect_ = QRectF(b.topLeft() * per, b.size() * per).toAlignedRect().adjusted(-4, -4, 4, 4);
     }
-    // Lines, tape and handles reach anywhere.
-    if (!corners_.empty() || !session_.tape().empty() || handling_) markRect_ = rect();
+    bool wide = !workplace_.standpoint.tape().empty();
+    for (const Hand* h = hand_.get(); h; h = h->aside.get()) wide |= h->drawsWide();
+    if (wide) markRect_ = rect();
     surface_->widget()->update(before);
     surface_->widget()->update(markRect_);
 }
 
-void GroundView::paintContourLabels(QPainter& p) {
-    // A label wherever a strong contour crosses one of a few lines across the picture, with room between them.
-    const double ratio = devicePixel(), step = 5 * sight_.contourStep;
-    QFont font = p.font();
-    font.setPixelSize(11);
-    font.setBold(true);
-    p.setFont(font);
-    QVector<QPointF> placed;
-    for (const double across : {0.2, 0.42, 0.63, 0.85}) {
-        std::optional<glm::dvec3> before;
-        for (int y = height() - 6; y > 0; y -= 6) {
-            const auto at = pickGround(session_.level(), session_.pyramid(), camera_.ray(across * camera_.width, y * ratio));
-            if (at && before && glm::distance(*at, *before) < camera_.metresPerPixel(glm::distance(camera_.at, *at)) * 120) {
-                const double low = std::min(at->y, before->y), high = std::max(at->y, before->y);
-                const double line = std::ceil(low / step) * step;
-                const QPointF here(across * width(), y + 3);
-                const bool room = std::none_of(placed.begin(), placed.end(), [&](const QPointF& q) { return std::abs(q.y() - here.y()) < 26 && std::abs(q.x() - here.x()) < 60; });
-                if (line <= high && room) {
-                    placed.append(here);
-                    const QString text = QString::number(std::lround(line * 10) / 10.0) + " m";
-                    QPainterPath shape;
-                    shape.addText(here - QPointF(QFontMetrics(font).horizontalAdvance(text) / 2.0, -4), font, text);
-                    p.strokePath(shape, QPen(QColor(250, 246, 238, 200), 3));
-                    p.fillPath(shape, QColor(40, 26, 34));
-                }
-            }
-            before = at;
-        }
+void GroundView::paintMarks(QPainter& p) {
+    p.setRenderHint(QPainter::Antialiasing);
+    if (sight_.contours) paintContourLabels(p, *this);
+    const double unit = devicePixel();
+    const QColor bright = theme().brush;
+    p.save();
+    p.scale(1 / unit, 1 / unit);
+    if (!mirrorLines_.isEmpty()) strokeTwice(p, mirrorLines_, 1.4, unit, theme().active.lighter(150), Qt::DashDotLine);
+    if (!mark_.edge.isEmpty()) {
+        strokeTwice(p, mark_.images, 1.3, unit, bright.darker(115), Qt::SolidLine);
+        strokeTwice(p, mark_.half, 1.1, unit, bright, Qt::DashLine);
+        strokeTwice(p, mark_.ticks, 1.4, unit, bright, Qt::SolidLine);
+        strokeTwice(p, mark_.edge, 1.8, unit, bright, Qt::SolidLine);
     }
+    p.restore();
+    if (!workplace_.standpoint.tape().empty()) paintTape(p, *this, workplace_.standpoint.tape());
+    for (const Hand* h = hand_.get(); h; h = h->aside.get()) if (!h->done()) h->paint(p);
 }
 
-// --- the hand -------------------------------------------------------------------------------------------------------
+std::optional<QPointF> GroundView::pixelOf(const glm::dvec3& place) const {
+    const auto p = camera_.pixel(place);
+    if (!p) return std::nullopt;
+    return QPointF(p->x, p->y) / devicePixel();
+}
+
+// --- the hand -----------------------------------------------------------------------------------------------------
 
 void GroundView::hoverAt(const QPointF& pixel) {
     hover_ = pixel;
-    session_.setCursor(pick(pixel));
+    workplace_.standpoint.setCursor(pick(pixel));
     moveMark();
 }
 
-glm::dvec3 GroundView::snapped(const glm::dvec3& at, Qt::KeyboardModifiers modifiers) const {
-    if (!(modifiers & Qt::ControlModifier) || corners_.size() < 2) return at;
-    const glm::dvec3& from = corners_[corners_.size() - 2];
-    const double dx = at.x - from.x, dz = at.z - from.z, length = std::hypot(dx, dz), step = 3.14159265358979 / 12;
-    const double a = std::round(std::atan2(dz, dx) / step) * step;
-    glm::dvec3 to{from.x + std::cos(a) * length, 0, from.z + std::sin(a) * length};
-    to.y = altitudeAt(session_.level(), to.x, to.z);
-    return to;
+void GroundView::hoverAgain() {
+    if (hover_) hoverAt(*hover_);
 }
 
-void GroundView::finishLine() {
-    std::vector<glm::dvec3> places = std::exchange(corners_, {});
-    // The last corner of a line of clicks only followed the hand.
-    if (session_.way() == StrokePath::corners && places.size() > 1) places.pop_back();
-    hand_ = Hand::idle;
-    session_.strokeAlong(places, pressure_, lineInverted_);
-    moveMark();
+HandEvent GroundView::handEvent(const QPointF& pixel, Qt::KeyboardModifiers modifiers, Qt::MouseButton button) const {
+    return {pixel, pick(pixel), modifiers, button, pressure_};
 }
 
-void GroundView::dropLine() {
-    corners_.clear();
-    if (hand_ == Hand::lining) hand_ = Hand::idle;
-    moveMark();
-}
-
-void GroundView::pressBrush(const QPointF& pixel, const glm::dvec3& at, Qt::KeyboardModifiers modifiers) {
-    if (modifiers & Qt::AltModifier) return session_.pick(at);
-    if (session_.way() == StrokePath::free) {
-        strokeClock_.start();
-        session_.beginStroke(at, pressure_, modifiers & Qt::ShiftModifier);
-        if (!session_.stroking()) return;
-        hand_ = Hand::stroking;
-        strokeTimer_.start();
-        return;
+template <class F>
+void GroundView::withHand(F f) {
+    // A hand that is let go in the middle of its own work is destroyed only after it.
+    ++inHand_;
+    f();
+    if (--inHand_ > 0) return;
+    while (hand_ && hand_->done()) {
+        std::unique_ptr<Hand> next = std::move(hand_->aside);
+        spent_.push_back(std::exchange(hand_, std::move(next)));
     }
-    if (corners_.empty()) {
-        lineInverted_ = modifiers & Qt::ShiftModifier;
-        corners_ = {at, at};
-    } else {
-        corners_.back() = snapped(at, modifiers);
-        corners_.push_back(corners_.back());
-    }
-    if (session_.way() == StrokePath::straight) hand_ = Hand::lining;
-    lastPixel_ = pixel;
+    spent_.clear();
+    moveMark();
+}
+
+void GroundView::letGo(bool drop) {
+    travel_.letGo();
+    if (!hand_) return;
+    withHand([&] {
+        while (hand_) {
+            std::unique_ptr<Hand> next = std::move(hand_->aside);
+            spent_.push_back(std::exchange(hand_, std::move(next)));
+            Hand& going = *spent_.back();
+            if (!going.done()) going.letGo(drop);
+        }
+    });
+}
+
+bool GroundView::handling() const { return findHand<HandlesHand>() != nullptr; }
+
+void GroundView::setHandling(bool on) {
+    if (on == handling()) return;
+    const auto& at = workplace_.standpoint.cursor();
+    if (on && (hand_ || !at || !workplace_.brushing())) return;
+    withHand([&] {
+        if (on) hand_ = std::make_unique<HandlesHand>(*this, *at);
+        else findHand<HandlesHand>()->letGo(false);
+    });
+    surface_->widget()->update();
+}
+
+void GroundView::setTaping(bool on) {
+    if (on == taping_) return;
+    letGo();
+    taping_ = on;
+    if (!on) workplace_.standpoint.setTape({});
+    setCursor(on ? Qt::SplitHCursor : Qt::CrossCursor);
+    moveMark();
 }
 
 void GroundView::mousePressEvent(QMouseEvent* e) {
     setFocus();
-    lastPixel_ = e->position();
-    if (hand_ != Hand::idle) return;
-    const auto at = pick(lastPixel_);
-    if (e->button() == Qt::LeftButton) {
-        hoverAt(lastPixel_);
-        if (handling_) {
-            grip_ = gripNear(lastPixel_);
-            pullFrom_ = lastPixel_;
-            pullRadius_ = session_.settings().radius;
-            pullStrength_ = session_.settings().strength;
-            hand_ = Hand::pulling;
-            return;
+    if (hand_ && !hand_->waits()) return;
+    const HandEvent event = handEvent(e->position(), e->modifiers(), e->button());
+    if (e->button() == Qt::LeftButton) hoverAt(e->position());
+    withHand([&] {
+        if (e->button() != Qt::LeftButton) {
+            std::unique_ptr<Hand> camera = cameraHand(*this, event);
+            if (!camera) return;
+            camera->aside = std::move(hand_);
+            hand_ = std::move(camera);
+        } else if (hand_) {
+            hand_->press(event);
+        } else if (taping_) {
+            if (event.ground) hand_ = std::make_unique<TapeHand>(*this, event);
+        } else if (takeHand) {
+            hand_ = takeHand(event);
         }
-        if (!at) return;
-        if (taping_) {
-            session_.setTape({*at, *at});
-            hand_ = Hand::taping;
-            return;
-        }
-        const Station s = session_.station();
-        if (s == Station::shape || s == Station::cover) pressBrush(lastPixel_, *at, e->modifiers());
-    } else if (e->button() == Qt::RightButton) {
-        grabbed_ = at;
-        hand_ = (e->modifiers() & Qt::ControlModifier) && at ? Hand::orbiting : Hand::looking;
-    } else if (e->button() == Qt::MiddleButton && at) {
-        grabbed_ = at;
-        hand_ = Hand::sliding;
-    }
+    });
 }
 
 void GroundView::mouseDoubleClickEvent(QMouseEvent* e) {
-    // The second press of a double click ends a line of clicks; elsewhere it is a press like any other.
-    if (e->button() == Qt::LeftButton && session_.way() == StrokePath::corners && corners_.size() > 1 && !handling_ && !taping_) return finishLine();
-    mousePressEvent(e);
+    // The second press of a double click is a press like any other, unless the hand that waits wants to know.
+    if (e->button() != Qt::LeftButton || !hand_ || !hand_->waits()) return mousePressEvent(e);
+    withHand([&] { hand_->doublePress(handEvent(e->position(), e->modifiers(), e->button())); });
 }
 
 void GroundView::mouseMoveEvent(QMouseEvent* e) {
-    const QPointF d = e->position() - lastPixel_;
-    lastPixel_ = e->position();
-    switch (hand_) {
-        case Hand::idle: break;
-        case Hand::lining: break;
-        case Hand::stroking:
-            if (const auto at = pick(lastPixel_)) session_.continueStroke(*at, pressure_, strokeClock_.elapsed() / 1000.0);
-            break;
-        case Hand::pulling: pull(lastPixel_); break;
-        case Hand::taping:
-            if (const auto at = pick(lastPixel_)) session_.setTape({session_.tape().front(), *at});
-            break;
-        case Hand::looking: setCamera(navigator().look(camera_, d.x() * 0.22, -d.y() * 0.22)); break;
-        case Hand::orbiting: setCamera(navigator().orbit(camera_, *grabbed_, d.x() * 0.35, -d.y() * 0.35)); break;
-        case Hand::sliding: setCamera(navigator().slide(camera_, *grabbed_, {lastPixel_.x() * devicePixel(), lastPixel_.y() * devicePixel()})); break;
-    }
-    if (!corners_.empty() && (hand_ == Hand::idle || hand_ == Hand::lining))
-        if (const auto at = pick(lastPixel_)) corners_.back() = snapped(*at, e->modifiers());
-    hoverAt(lastPixel_);
+    if (hand_) withHand([&] { hand_->move(handEvent(e->position(), e->modifiers())); });
+    hoverAt(e->position());
 }
 
 void GroundView::mouseReleaseEvent(QMouseEvent* e) {
-    const bool left = e->button() == Qt::LeftButton;
-    if (hand_ == Hand::stroking && left) {
-        strokeTimer_.stop();
-        if (const auto at = pick(e->position())) session_.continueStroke(*at, pressure_, strokeClock_.elapsed() / 1000.0);
-        session_.endStroke();
-        hand_ = Hand::idle;
-        pressure_ = 1;
-    } else if (hand_ == Hand::lining && left) {
-        finishLine();
-    } else if ((hand_ == Hand::pulling || hand_ == Hand::taping) && left) {
-        hand_ = Hand::idle;
-        grip_ = Grip::none;
-    } else if (!left && (hand_ == Hand::looking || hand_ == Hand::sliding || hand_ == Hand::orbiting)) {
-        hand_ = Hand::idle;
-    }
+    if (hand_) withHand([&] { hand_->release(handEvent(e->position(), e->modifiers(), e->button())); });
+    if (e->button() == Qt::LeftButton) pressure_ = 1;
     hoverAt(e->position());
 }
 
@@ -456,7 +412,7 @@ void GroundView::tabletEvent(QTabletEvent* e) {
 
 void GroundView::wheelEvent(QWheelEvent* e) {
     const double steps = e->angleDelta().y() / 120.0;
-    if (hand_ == Hand::stroking || steps == 0) return;
+    if ((hand_ && hand_->holdsCamera()) || steps == 0) return;
     const Ray ray = camera_.ray(e->position().x() * devicePixel(), e->position().y() * devicePixel());
     const auto at = pick(e->position());
     const glm::dvec3 towards = at ? *at : ray.from + ray.along * std::max(20.0, navigator().heightAbove(camera_));
@@ -465,58 +421,38 @@ void GroundView::wheelEvent(QWheelEvent* e) {
 }
 
 void GroundView::leaveEvent(QEvent*) {
-    if (hand_ != Hand::idle) return;
+    if (hand_) return;
     hover_.reset();
     moveMark();
 }
 
 void GroundView::keyPressEvent(QKeyEvent* e) {
-    if (e->key() == Qt::Key_Escape && hand_ == Hand::stroking) {
-        strokeTimer_.stop();
-        session_.cancelStroke();
-        hand_ = Hand::idle;
-        return;
-    }
-    if (!corners_.empty()) {
-        if (e->key() == Qt::Key_Escape) return dropLine();
-        if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) return finishLine();
-        if (e->key() == Qt::Key_Backspace) {
-            corners_.pop_back();
-            if (corners_.size() < 2) return dropLine();
-            corners_.back() = session_.cursor().value_or(corners_.back());
-            return moveMark();
-        }
-    }
-    if (kTravelKeys.contains(e->key()) && !(e->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
-        if (e->isAutoRepeat()) return;
-        held_.insert(e->key());
-        if (!travelTimer_.isActive()) {
-            travelClock_.start();
-            travelTimer_.start();
-        }
-        return;
-    }
+    bool taken = false;
+    if (hand_) withHand([&] { taken = hand_->key(e); });
+    if (taken || travel_.press(e)) return;
+    if (e->key() == Qt::Key_Escape && hand_) return letGo(true);
     QWidget::keyPressEvent(e);
 }
 
 void GroundView::keyReleaseEvent(QKeyEvent* e) {
-    if (!e->isAutoRepeat()) held_.remove(e->key());
-    if (held_.isEmpty()) travelTimer_.stop();
+    travel_.release(e);
     QWidget::keyReleaseEvent(e);
 }
 
 void GroundView::focusOutEvent(QFocusEvent* e) {
-    setHandling(false);
-    held_.clear();
-    travelTimer_.stop();
+    letGo();
     QWidget::focusOutEvent(e);
 }
 
-void GroundView::travel() {
-    const double seconds = std::min(travelClock_.restart() / 1000.0, 0.1);
-    const auto axis = [this](int more, int less) { return static_cast<double>(held_.contains(more)) - static_cast<double>(held_.contains(less)); };
-    setCamera(navigator().travel(camera_, axis(Qt::Key_W, Qt::Key_S), axis(Qt::Key_D, Qt::Key_A), axis(Qt::Key_E, Qt::Key_Q), seconds));
-    if (hover_) hoverAt(*hover_);
+void GroundView::showEvent(QShowEvent* e) {
+    window()->installEventFilter(this);
+    QWidget::showEvent(e);
+}
+
+bool GroundView::eventFilter(QObject* watched, QEvent* e) {
+    // A dialog, or another program, takes the mouse: its release would never come here.
+    if (e->type() == QEvent::WindowBlocked || e->type() == QEvent::WindowDeactivate) letGo();
+    return QWidget::eventFilter(watched, e);
 }
 
 }  // namespace jam

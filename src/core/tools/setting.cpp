@@ -40,6 +40,10 @@ void setMaybeIn(StrokeSettings& s, double v) { (s.*part).*member = std::isnan(v)
 constexpr Choice kEarthworks[] = {{"both", "Fill and cut"}, {"fill", "Only fill"}, {"cut", "Only cut"}};
 constexpr Choice kSigns[] = {{"both", "Up and down"}, {"up", "Only up"}, {"down", "Only down"}};
 constexpr Choice kBreaks[] = {{"noise", "By noise"}, {"tip", "By the picture tip"}, {"height", "By the layer's own height"}};
+// What a layer setting says while none is named.
+constexpr Choice kAnyLayer[] = {{"", "On any layer"}};
+constexpr Choice kWhatever[] = {{"", "Whatever lies there"}};
+constexpr Choice kNoRoom[] = {{"", "Choose what makes room"}};
 constexpr Choice kRestores[] = {{"start", "The start height"}, {"reference", "Another state of the level"}};
 
 bool byNoise(const StrokeSettings& s) { return s.tool != Tool::breakUp || s.breakBy == BreakBy::noise; }
@@ -55,7 +59,7 @@ const Setting kSpacing{.name = "spacing", .title = "Spacing", .tip = "From one s
                        .shown = 100, .logarithmic = true, .get = get<&S::spacing>, .set = set<&S::spacing>};
 const Setting kFlow{.name = "flow", .kind = Kind::flag, .title = "Flow while holding still", .tip = "Without it one click is one clean stamp, its strength in metres.",
                     .get = get<&S::flow>, .set = set<&S::flow>};
-const Setting kTurn{.name = "turn", .group = "tip", .title = "Turn", .tip = "Clockwise, seen from above.", .unit = "°", .low = -360, .high = 360,
+const Setting kTurn{.name = "turn", .group = "tip", .title = "Turn", .tip = "Clockwise, seen from above.", .unit = "°", .low = -360, .high = 360, .reach = 180,
                     .get = getIn<&S::tip, &Tip::turn>, .set = setIn<&S::tip, &Tip::turn>};
 const Setting kRandomTurn{.name = "randomTurn", .kind = Kind::flag, .group = "tip", .title = "Another way each time", .tip = "Each stamp is turned by chance.",
                           .get = getIn<&S::tip, &Tip::randomTurn>, .set = setIn<&S::tip, &Tip::randomTurn>};
@@ -75,7 +79,7 @@ Setting limit(std::string_view name, const char* title, const char* tip, double 
     return {.name = name, .kind = Kind::maybe, .title = title, .tip = tip, .unit = "m", .low = -kFar, .high = kFar, .decimals = 2, .get = get, .set = set};
 }
 Setting steepness(std::string_view name, const char* title, const char* tip, double (*get)(const S&), void (*set)(S&, double)) {
-    return {.name = name, .kind = Kind::maybe, .title = title, .tip = tip, .unit = "°", .low = 0, .high = 90, .decimals = 1, .get = get, .set = set};
+    return {.name = name, .kind = Kind::maybe, .title = title, .tip = tip, .unit = "°", .low = 0, .high = 90, .decimals = 1, .get = get, .set = set, .first = 30};
 }
 const Setting kFloor = limit("floor", "Never below", "The brush does not push the ground lower.", maybeIn<&S::limits, &HeightLimits::floor>, setMaybeIn<&S::limits, &HeightLimits::floor>);
 const Setting kCeiling = limit("ceiling", "Never above", "The brush does not push the ground higher.", maybeIn<&S::limits, &HeightLimits::ceiling>, setMaybeIn<&S::limits, &HeightLimits::ceiling>);
@@ -83,9 +87,9 @@ const Setting kSlopeFrom = steepness("slopeFrom", "Steeper than", "Paint falls o
 const Setting kSlopeTo = steepness("slopeTo", "Flatter than", "Paint falls only on flatter ground.", maybeIn<&S::where, &PaintWhere::slopeTo>, setMaybeIn<&S::where, &PaintWhere::slopeTo>);
 const Setting kAltitudeFrom = limit("altitudeFrom", "Higher than", "Paint falls only on higher ground.", maybeIn<&S::where, &PaintWhere::altitudeFrom>, setMaybeIn<&S::where, &PaintWhere::altitudeFrom>);
 const Setting kAltitudeTo = limit("altitudeTo", "Lower than", "Paint falls only on lower ground.", maybeIn<&S::where, &PaintWhere::altitudeTo>, setMaybeIn<&S::where, &PaintWhere::altitudeTo>);
-const Setting kOnLayer{.name = "onLayer", .kind = Kind::layer, .title = "Only on this layer", .tip = "Paint falls only where this layer shows.",
+const Setting kOnLayer{.name = "onLayer", .kind = Kind::layer, .title = "Only on", .tip = "Paint falls only where this layer shows.", .choices = kAnyLayer,
                        .get = getIn<&S::where, &PaintWhere::onLayer>, .set = setIn<&S::where, &PaintWhere::onLayer>};
-const Setting kOffLayer{.name = "offLayer", .kind = Kind::layer, .title = "Not on this layer", .tip = "Paint does not fall where this layer shows.",
+const Setting kOffLayer{.name = "offLayer", .kind = Kind::layer, .title = "Not on", .tip = "Paint does not fall where this layer shows.", .choices = kWhatever,
                         .get = getIn<&S::where, &PaintWhere::offLayer>, .set = setIn<&S::where, &PaintWhere::offLayer>};
 
 }  // namespace
@@ -126,7 +130,7 @@ const Setting seed{.name = "seed", .title = "Seed", .tip = "Another number gives
 const Setting breakBy{.name = "breakBy", .kind = Kind::choice, .title = "Break up", .tip = "What makes the edges irregular.", .choices = kBreaks,
                       .get = get<&S::breakBy>, .set = set<&S::breakBy>};
 const Setting restore{.name = "restore", .kind = Kind::choice, .title = "Restore", .tip = "What the brush brings back.", .choices = kRestores, .get = get<&S::restore>, .set = set<&S::restore>};
-const Setting from{.name = "from", .kind = Kind::layer, .title = "In place of", .tip = "The layer that makes room for the chosen one.", .get = get<&S::from>, .set = set<&S::from>};
+const Setting from{.name = "from", .kind = Kind::layer, .title = "In place of", .tip = "The layer that makes room for the chosen one.", .choices = kNoRoom, .get = get<&S::from>, .set = set<&S::from>};
 const Setting colour{.name = "colour", .kind = Kind::colour, .title = "Colour", .tip = "The colour that is washed on."};
 const Setting target{.name = "target", .title = "Coverage", .tip = "How much of the ground the layer comes to show where the brush is strongest.", .unit = "%", .low = kMinShare, .high = 1,
                      .shown = 100, .get = get<&S::target>, .set = set<&S::target>};

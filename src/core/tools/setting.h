@@ -2,6 +2,7 @@
 // documents' table read it from here.
 #pragma once
 
+#include <limits>
 #include <span>
 #include <string_view>
 
@@ -20,7 +21,7 @@ struct Setting {
         maybe,    // a number, or nothing
         flag,     // yes or no, 1 or 0
         choice,   // the place of a word in `choices`
-        layer,    // the id of a layer; files name it
+        layer,    // the id of a layer; files name it. `choices` has what is shown without one
         colour,   // three numbers, sRGB
     };
     std::string_view name;   // in files; it never changes
@@ -34,11 +35,12 @@ struct Setting {
     int decimals = 0;        // as shown
     bool logarithmic = false;      // the slider gives small values room
     bool whole = false;      // whole numbers only
-    double reach = 0;        // where the slider ends when not at `high`, as kept; 0: at `high`
+    double reach = 0;        // where the slider ends when not at the range, as kept; 0: at the range
     std::span<const Choice> choices = {};
     double (*get)(const StrokeSettings&) = nullptr;   // NaN: a maybe that is not set
     void (*set)(StrokeSettings&, double) = nullptr;
     bool (*applies)(const StrokeSettings&) = nullptr; // null: always
+    double first = std::numeric_limits<double>::quiet_NaN();  // a maybe: what it is when it is set; NaN: the ground under the cursor
 };
 
 // Settings that every tool has, in the order of files. The strength is not among them: its range is the tool's.

@@ -1,0 +1,222 @@
+#include "document.h"
+
+#include <QDateTime>
+
+namespace jam {
+
+namespace {
+constexpr qint64 kGestureMs = 1500;  // a pause longer than this ends a gesture
+}
+
+Document::Document(Level level, const QString& what, QObject* parent)
+    : QObject(parent), history_(level, what.toStdString()), level_(std::move(level)), pyramid_(level_) {
+    saved_ = std::make_shared<const Level>(level_);
+}
+
+const Level* Document::stepLevel(uint64_t serial) const {
+    for (const History::Entry& e : history_.entries()) if (e.serial == serial) return &e.level;
+    return nullptr;
+}
+
+void Document::open(Level level, const QString& path, const QString& what) {
+    stroker_.reset();
+    preview_.reset();
+    lookingBack_ = false;
+    history_ = History(level, what.toStdString());
+    level_ = std::move(level);
+    pyramid_ = HeightPyramid(level_);
+    path_ = path;
+    savedSerial_ = path.isEmpty() ? ~uint64_t{0} : history_.serial();
+    saved_ = std::make_shared<const Level>(level_);
+    gesture_.clear();
+    emit replaced();
+    emit layersChanged();
+    emit strataChanged();
+    emit sunTurned();
+    emit previewChanged();
+    emit historyChanged();
+    emit named();
+}
+
+void Document::markSaved(const QString& path, uint64_t serial, const Level& level) {
+    path_ = path;
+    savedSerial_ = serial;
+    saved_ = std::make_shared<const Level>(level);
+    gesture_.clear();
+    emit named();
+}
+
+// --- what is seen -------------------------------------------------------------------------------------------------
+
+// Makes `level` the one that is seen and tells what differs.
+void Document::show(const Level& level) {
+    if (sameRaster(level_, level)) return show(level, changesBetween(level, level_));
+    level_ = level;
+    pyramid_ = HeightPyramid(level_);
+    emit replaced();
+    emit layersChanged();
+    emit strataChanged();
+    emit sunTurned();
+    emit named();
+}
+
+void Document::show(const Level& level, const Change& change) {
+    level_ = level;
+    tell(change);
+}
+
+void Document::tell(const Change& change) {
+    if (change.samples()) {
+        News news{change, {}};
+        for (const Region& spot : touchedGround(level_, change).spots()) news.spots.push_back({spot, pyramid_.spanOf(spot)});
+        pyramid_.update(level_, change.ground);
+        for (News::Spot& s : news.spots) s.heights = s.heights.joined(pyramid_.spanOf(s.ground));
+        emit seen(news);
+    }
+    if (change.looks) emit looksChanged();
+    if (!change.layers.empty() || change.looks) emit layersChanged();
+    if (!change.strata.empty()) emit strataChanged();
+    if (change.sun) emit sunTurned();
+    if (change.name) emit named();
+}
+
+// --- history ------------------------------------------------------------------------------------------------------
+
+void Document::push(const Level& level, const QString& what) {
+    history_.push(level, what.toStdString());
+    gesture_.clear();
+}
+
+bool Document::edit(const QString& what, const std::function<void(Level&)>& change, const QString& gesture) {
+    if (stroking() || lookingBack_) return false;
+    if (preview_) {
+        emit said(tr("Keep or drop the preview first."));
+        return false;
+    }
+    Level next = history_.now();
+    change(next);
+    Result<Commit> done = commitWork(history_.now(), std::move(next));
+    const qint64 now = QDateTime::currentMSecsSinceEpoch();
+    const bool goesOn = !gesture.isEmpty() && gesture == gesture_ && now - gestureTime_ < kGestureMs && history_.canUndo() && !history_.canRedo();
+    if (goesOn) history_.replaceNow(done.value().level);
+    else push(done.value().level, what);
+    gesture_ = gesture;
+    gestureTime_ = now;
+    show(history_.now());
+    emit historyChanged();
+    return true;
+}
+
+void Document::commit(const QString& what, Commit work) {
+    assert(!stroking());
+    const bool previewed = preview_ || lookingBack_;
+    preview_.reset();
+    lookingBack_ = false;
+    push(work.level, what);
+    show(history_.now());
+    if (previewed) emit previewChanged();
+    emit historyChanged();
+}
+
+void Document::undo() { if (history_.canUndo()) stepTo(history_.place() - 1); }
+void Document::redo() { if (history_.canRedo()) stepTo(history_.place() + 1); }
+
+void Document::stepTo(size_t place) {
+    if (stroking() || lookingBack_ || place >= history_.entries().size()) return;
+    const bool previewed = preview_ != nullptr;
+    preview_.reset();
+    history_.stepTo(place);
+    gesture_.clear();
+    show(history_.now());
+    if (previewed) emit previewChanged();
+    emit historyChanged();
+}
+
+// --- another level in its place -----------------------------------------------------------------------------------
+
+void Document::showPreview(Commit work) {
+    if (stroking()) return;
+    preview_ = std::make_shared<const Level>(std::move(work.level));
+    lookingBack_ = false;
+    show(*preview_);
+    emit previewChanged();
+}
+
+void Document::applyPreview(const QString& what) {
+    if (!preview_) return;
+    push(*preview_, what);
+    preview_.reset();
+    lookingBack_ = false;
+    show(history_.now());
+    emit previewChanged();
+    emit historyChanged();
+}
+
+void Document::dropPreview() {
+    if (!preview_) return;
+    preview_.reset();
+    lookingBack_ = false;
+    show(history_.now());
+    emit previewChanged();
+}
+
+QString Document::lookBack(bool on) {
+    if (on == lookingBack_ || stroking()) return {};
+    lookingBack_ = false;
+    QString told;
+    if (!on) {
+        show(preview_ ? *preview_ : history_.now());
+    } else if (preview_) {
+        show(history_.now());
+        told = tr("Before.");
+    } else {
+        if (!looksAtSave_ && !history_.canUndo()) return tr("There is no step before this one.");
+        const Level& other = looksAtSave_ ? *saved_ : history_.entries()[history_.place() - 1].level;
+        if (!sameRaster(other, history_.now())) return tr("The level had another size then; it cannot be shown in place of this one.");
+        show(other);
+        told = looksAtSave_ ? tr("As it was at the last save.") : tr("As it was before “%1”.").arg(QString::fromStdString(history_.entries()[history_.place()].what));
+    }
+    lookingBack_ = on;
+    emit previewChanged();
+    return told;
+}
+
+// --- strokes ------------------------------------------------------------------------------------------------------
+
+QString Document::whyNoStroke() const {
+    if (lookingBack_) return tr("This is how the ground was; let go of the key to go on.");
+    if (preview_) return tr("Keep or drop the preview first.");
+    return {};
+}
+
+void Document::beginStroke(const StrokeSettings& settings, std::shared_ptr<const Level> reference, std::shared_ptr<const Raster<float>> relief) {
+    assert(!stroking() && whyNoStroke().isEmpty());
+    strokePyramid_ = pyramid_;
+    stroker_.emplace(settings, history_.now(), std::move(reference), std::move(relief));
+}
+
+void Document::continueStroke(const StrokePoint& point) {
+    if (stroking()) tell(stroker_->add(level_, point));
+}
+
+void Document::endStroke(const QString& what) {
+    if (!stroking()) return;
+    tell(stroker_->finish(level_));
+    const Change touched = stroker_->touched();
+    stroker_.reset();
+    gesture_.clear();
+    // What the hand holds against living rules counts, even where nothing is to be seen of it.
+    if (level_ == history_.now()) return;
+    Result<Commit> done = commitWork(history_.now(), level_, {}, &touched);
+    push(done.value().level, what);
+    show(history_.now());  // what followed the hand has not been seen yet
+    emit historyChanged();
+}
+
+void Document::cancelStroke() {
+    if (!stroking()) return;
+    stroker_.reset();
+    show(history_.now());
+}
+
+}  // namespace jam

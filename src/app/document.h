@@ -1,0 +1,125 @@
+// The document: the level that is worked on, its history, and what is seen in its place for a moment (a preview, or the
+// level as it was). It knows neither tools nor where one looks. Signals say what happened, so that each panel rebuilds only
+// for what concerns it.
+#pragma once
+
+#include <QObject>
+#include <QString>
+#include <functional>
+#include <glm/vec3.hpp>
+#include <memory>
+#include <optional>
+#include <vector>
+
+#include "commit/commit.h"
+#include "level/history.h"
+#include "stroke/stroker.h"
+#include "survey/pyramid.h"
+
+namespace jam {
+
+// A change of the level as it is seen. Spots are the few places of the ground that it touches, each with the heights
+// that the ground there had and has.
+struct News {
+    struct Spot {
+        Region ground;
+        HeightSpan heights;
+    };
+    Change change;
+    std::vector<Spot> spots;
+};
+
+class Document : public QObject {
+    Q_OBJECT
+public:
+    // `what` names the first entry of the history.
+    explicit Document(Level level, const QString& what = tr("Start"), QObject* parent = nullptr);
+
+    // The level as it is seen: history's present level, that with the stroke in hand, a preview, or an earlier one.
+    const Level& level() const { return level_; }
+    // Always of level().
+    const HeightPyramid& pyramid() const { return pyramid_; }
+    const History& history() const { return history_; }
+    // The level as it stands: what is saved, handed over and worked on. Never a preview.
+    const Level& standing() const { return history_.now(); }
+    const QString& path() const { return path_; }
+    bool dirty() const { return history_.serial() != savedSerial_; }
+    // The level of an entry of the history that is still kept, or null.
+    const Level* stepLevel(uint64_t serial) const;
+    const std::shared_ptr<const Level>& savedLevel() const { return saved_; }
+
+    // Starts over with another level; an empty path means that it was never saved.
+    void open(Level level, const QString& path, const QString& what);
+    // Notes that this level, which the history had under this serial, is now safe at `path`.
+    void markSaved(const QString& path, uint64_t serial, const Level& level);
+
+    // Makes one undo step of what `change` does to a copy of the level; false when nothing may be changed now. Edits with
+    // the same `gesture` that follow each other closely (turning a knob) become one step.
+    bool edit(const QString& what, const std::function<void(Level&)>& change, const QString& gesture = {});
+    // Makes one undo step of work that was done on standing(); a preview makes room for it. Precondition: not stroking.
+    void commit(const QString& what, Commit work);
+    void undo();
+    void redo();
+    void stepTo(size_t place);
+
+    // --- seeing another level in place of the present one ---
+    // Shows a level without making it part of the history, such as what work on the whole ground would do.
+    void showPreview(Commit work);
+    bool previewing() const { return preview_ != nullptr; }
+    // Makes the preview an undo step, or lets it go.
+    void applyPreview(const QString& what);
+    void dropPreview();
+    // While it is on, the ground is shown as it was: without the preview, at the last save, or one step before.
+    // Says what is shown, or why nothing is.
+    QString lookBack(bool on);
+    bool lookingBack() const { return lookingBack_; }
+    // Whether looking back shows the last save; otherwise the step before.
+    bool looksAtSave() const { return looksAtSave_; }
+    void setLooksAtSave(bool save) { looksAtSave_ = save; }
+
+    // --- strokes ---
+    // Why no stroke may begin now; empty when one may.
+    QString whyNoStroke() const;
+    // Precondition: whyNoStroke() is empty, checkNeeds() passes. `relief` as in Stroker.
+    void beginStroke(const StrokeSettings& settings, std::shared_ptr<const Level> reference, std::shared_ptr<const Raster<float>> relief);
+    void continueStroke(const StrokePoint& point);
+    // Makes the stroke an undo step of this name; nothing happens when it changed nothing.
+    void endStroke(const QString& what);
+    // Takes the stroke back.
+    void cancelStroke();
+    bool stroking() const { return stroker_.has_value(); }
+    // The ground as it was when the stroke began: picking on it keeps the brush from running after itself.
+    const Level& strokeGround() const { return stroking() ? history_.now() : level_; }
+    const HeightPyramid& strokePyramid() const { return stroking() ? strokePyramid_ : pyramid_; }
+
+signals:
+    void replaced();                 // another level altogether, or other samples in other places
+    void seen(const News& news);     // samples of the level as it is seen
+    void looksChanged();             // how layers are drawn, whatever their samples
+    void layersChanged();            // the list of layers, or anything about one but its samples
+    void strataChanged();            // the same of strata
+    void sunTurned();
+    void named();                    // name, file, or whether it is saved
+    void historyChanged();           // its entries, or the place in it
+    void previewChanged();           // something else is seen now, or no longer
+    void said(const QString& sentence);  // something to tell in passing
+
+private:
+    void show(const Level& level);
+    void show(const Level& level, const Change& change);
+    void tell(const Change& change);
+    void push(const Level& level, const QString& what);
+
+    History history_;
+    Level level_;
+    HeightPyramid pyramid_, strokePyramid_;
+    QString path_;
+    uint64_t savedSerial_ = 0;
+    std::shared_ptr<const Level> saved_, preview_;
+    bool lookingBack_ = false, looksAtSave_ = false;
+    QString gesture_;
+    qint64 gestureTime_ = 0;
+    std::optional<Stroker> stroker_;
+};
+
+}  // namespace jam

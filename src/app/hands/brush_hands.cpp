@@ -1,0 +1,110 @@
+#include "hands/brush_hands.h"
+
+#include <QKeyEvent>
+#include <cmath>
+
+#include "level/ground.h"
+#include "theme.h"
+#include "view/ground_view.h"
+#include "view/over_ground.h"
+
+namespace jam {
+
+namespace {
+constexpr int kTickMs = 25;   // how often a resting brush goes on
+constexpr double kSnap = 3.14159265358979 / 12;
+}  // namespace
+
+std::unique_ptr<Hand> brushHand(GroundView& view, const HandEvent& press) {
+    Workplace& place = view.workplace();
+    if (!press.ground || !place.brushing()) return nullptr;
+    if (press.modifiers & Qt::AltModifier) {
+        place.pick(*press.ground);
+        return nullptr;
+    }
+    if (place.toolbox.path() != StrokePath::free) return std::make_unique<LineHand>(view, press, place.toolbox.path() == StrokePath::corners);
+    if (!place.beginStroke(*press.ground, press.pressure, press.modifiers & Qt::ShiftModifier)) return nullptr;
+    return std::make_unique<StrokeHand>(view, press);
+}
+
+// --- a stroke by hand ---------------------------------------------------------------------------------------------
+
+StrokeHand::StrokeHand(GroundView& view, const HandEvent& press) : Hand(view), pixel_(press.pixel), pressure_(press.pressure) {
+    clock_.start();
+    QObject::connect(&tick_, &QTimer::timeout, &view, [this] { goOn(); });
+    tick_.start(kTickMs);
+}
+
+void StrokeHand::goOn() {
+    if (const auto at = view_.pick(pixel_)) view_.workplace().continueStroke(*at, pressure_, static_cast<double>(clock_.elapsed()) / 1000);
+}
+
+void StrokeHand::move(const HandEvent& e) {
+    pixel_ = e.pixel;
+    pressure_ = e.pressure;
+    goOn();
+}
+
+void StrokeHand::release(const HandEvent& e) {
+    if (e.button != Qt::LeftButton) return;
+    pixel_ = e.pixel;
+    goOn();
+    letGo(false);
+}
+
+void StrokeHand::letGo(bool drop) {
+    tick_.stop();
+    done_ = true;
+    if (drop) view_.workplace().document.cancelStroke();
+    else view_.workplace().endStroke();
+}
+
+// --- lines --------------------------------------------------------------------------------------------------------
+
+LineHand::LineHand(GroundView& view, const HandEvent& press, bool corners)
+    : Hand(view), corners_(corners), inverted_(press.modifiers & Qt::ShiftModifier), pressure_(press.pressure), places_{*press.ground, *press.ground} {}
+
+glm::dvec3 LineHand::snapped(const HandEvent& e) const {
+    if (!(e.modifiers & Qt::ControlModifier) || places_.size() < 2) return *e.ground;
+    const glm::dvec3& from = places_[places_.size() - 2];
+    const double dx = e.ground->x - from.x, dz = e.ground->z - from.z, length = std::hypot(dx, dz);
+    const double a = std::round(std::atan2(dz, dx) / kSnap) * kSnap;
+    glm::dvec3 to{from.x + std::cos(a) * length, 0, from.z + std::sin(a) * length};
+    to.y = altitudeAt(view_.workplace().document.level(), to.x, to.z);
+    return to;
+}
+
+void LineHand::press(const HandEvent& e) {
+    if (!e.ground) return;
+    places_.back() = snapped(e);
+    places_.push_back(places_.back());
+}
+
+void LineHand::move(const HandEvent& e) {
+    if (e.ground) places_.back() = snapped(e);
+}
+
+void LineHand::release(const HandEvent& e) {
+    if (!corners_ && e.button == Qt::LeftButton) finish();
+}
+
+bool LineHand::key(QKeyEvent* e) {
+    if (!corners_) return false;
+    if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) return finish(), true;
+    if (e->key() != Qt::Key_Backspace) return false;
+    places_.pop_back();
+    if (places_.size() < 2) done_ = true;
+    else places_.back() = view_.workplace().standpoint.cursor().value_or(places_.back());
+    return true;
+}
+
+void LineHand::finish() {
+    // The last corner of a line of clicks only followed the hand.
+    if (corners_ && places_.size() > 1) places_.pop_back();
+    done_ = true;
+    view_.workplace().strokeAlong(places_, pressure_, inverted_);
+}
+
+void LineHand::paint(QPainter& p) const { paintLine(p, view_, places_, theme().brush, true); }
+
+}  // namespace jam

@@ -1,0 +1,59 @@
+// Hands that hold the brush: a stroke by hand, a straight one, one along clicks.
+#pragma once
+
+#include <QElapsedTimer>
+#include <QTimer>
+#include <vector>
+
+#include "hands/hand.h"
+
+namespace jam {
+
+// What the brush does at a press on the ground: begins a stroke of the toolbox's path, or picks with Alt. Null when there
+// is nothing more to do.
+std::unique_ptr<Hand> brushHand(GroundView& view, const HandEvent& press);
+
+// A stroke as the hand moves; resting goes on with the brush. Esc takes it back.
+class StrokeHand : public Hand {
+public:
+    // Precondition: the stroke has begun.
+    StrokeHand(GroundView& view, const HandEvent& press);
+    void move(const HandEvent& e) override;
+    void release(const HandEvent& e) override;
+    void letGo(bool drop) override;
+    bool holdsCamera() const override { return true; }
+
+private:
+    void goOn();
+
+    QPointF pixel_;
+    float pressure_;
+    QElapsedTimer clock_;
+    QTimer tick_;
+};
+
+// A line over the ground that becomes one stroke at its end: pulled straight, or along corners that are clicked one by
+// one (double click or Enter ends, Backspace takes one back). Ctrl keeps to 24 directions.
+class LineHand : public Hand {
+public:
+    LineHand(GroundView& view, const HandEvent& press, bool corners);
+    void press(const HandEvent& e) override;
+    void doublePress(const HandEvent&) override { finish(); }
+    void move(const HandEvent& e) override;
+    void release(const HandEvent& e) override;
+    bool key(QKeyEvent* e) override;
+    void paint(QPainter& p) const override;
+    void letGo(bool) override { done_ = true; }
+    bool waits() const override { return corners_; }
+    bool drawsWide() const override { return true; }
+
+private:
+    glm::dvec3 snapped(const HandEvent& e) const;
+    void finish();
+
+    bool corners_, inverted_;
+    float pressure_;
+    std::vector<glm::dvec3> places_;  // the last one still follows the hand
+};
+
+}  // namespace jam

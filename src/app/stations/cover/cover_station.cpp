@@ -1,0 +1,133 @@
+#include "stations/cover/cover_station.h"
+
+#include <QButtonGroup>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QScrollArea>
+#include <QSettings>
+#include <QSlider>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "hands/brush_hands.h"
+#include "panels/brush_fields.h"
+#include "panels/page.h"
+#include "panels/tool_shelf.h"
+#include "stations/cover/layer_panel.h"
+#include "stations/cover/layer_strip.h"
+#include "stations/cover/rules_panel.h"
+#include "surveyor.h"
+#include "theme.h"
+#include "view/ground_view.h"
+
+namespace jam {
+
+namespace {
+constexpr int kButtonWidth = 61;
+constexpr double kUnused = 1e-5;  // share of the level below which a layer counts as not used
+}  // namespace
+
+CoverStation::CoverStation(House& house) : Station("cover", tr("Cover"), "cover", "F4"), house_(house) {
+    connect(&house.surveyor, &Surveyor::found, this, &Station::stateChanged);
+    connect(&house.place.document, &Document::layersChanged, this, &Station::stateChanged);
+}
+
+Station::State CoverStation::state() const {
+    const auto& f = house_.surveyor.findings();
+    if (!f) return {};
+    const size_t count = house_.place.document.level().layers.size();
+    int unused = 0;
+    for (size_t i = 0; i < count; ++i) unused += f->shares[i] < kUnused;
+    if (unused == 0) return {tr("%1 layers, all used").arg(count), Mood::passes};
+    return {tr("%1 of %2 layers unused").arg(unused).arg(count)};
+}
+
+std::unique_ptr<Hand> CoverStation::takeHand(const HandEvent& press) { return brushHand(house_.view, press); }
+
+bool CoverStation::takeFiles(const QStringList& paths, bool present) {
+    if (!present || (!QFileInfo(paths.front()).isDir() && !namesPicture(paths.front()))) return false;
+    addLayerFrom(QFileInfo(paths.front()).isDir() ? picturesIn(paths.front()) : paths);
+    return true;
+}
+
+QWidget* CoverStation::benchPage(QWidget* parent) {
+    auto* page = new QWidget(parent);
+    auto* row = new QHBoxLayout(page);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->addWidget(new ToolShelf(house_, id(), kButtonWidth, page), 4);
+    auto* scroll = new QScrollArea(page);
+    auto* layers = new LayerStrip(house_.place, house_.surveyor, scroll);
+    scroll->setWidget(layers);
+    scroll->setWidgetResizable(true);
+    auto* beside = new QVBoxLayout;
+    beside->setSpacing(2);
+    auto* find = new QLineEdit(page);
+    find->setObjectName("findLayer");
+    find->setPlaceholderText(tr("Find a layer"));
+    find->setClearButtonEnabled(true);
+    find->addAction(icon("search"), QLineEdit::LeadingPosition);
+    auto* large = new QSlider(Qt::Horizontal, page);
+    large->setObjectName("thumbnailSize");
+    large->setRange(LayerStrip::kSmallest, LayerStrip::kLargest);
+    large->setFixedWidth(70);
+    large->setToolTip(tr("Size of the pictures"));
+    large->setValue(QSettings().value("thumbnail", layers->thumbnail()).toInt());
+    layers->setThumbnail(large->value());
+    connect(find, &QLineEdit::textChanged, layers, &LayerStrip::search);
+    connect(large, &QSlider::valueChanged, layers, [layers](int v) {
+        layers->setThumbnail(v);
+        QSettings().setValue("thumbnail", v);
+    });
+    connect(layers, &LayerStrip::resized, large, [layers, large] { large->setValue(layers->thumbnail()); });
+    // The chosen layer is always to be seen, however it was chosen.
+    connect(&house_.place.standpoint, &Standpoint::layerChosen, scroll, [this, layers, scroll] {
+        const QRect tile = layers->tile(house_.place.document.level().layerIndex(house_.place.standpoint.layer()));
+        if (!tile.isEmpty()) scroll->ensureVisible(tile.center().x(), tile.top(), tile.width(), 0);
+    });
+    auto* top = new QHBoxLayout;
+    top->addWidget(find, 1);
+    top->addWidget(large);
+    beside->addLayout(top);
+    beside->addWidget(scroll, 1);
+    row->addLayout(beside, 5);
+
+    connect(layers, &LayerStrip::addWanted, this, &CoverStation::addLayerMenu);
+    connect(layers, &LayerStrip::menuWanted, this, [this](uint32_t, const QPoint& at) { layerMenu(at); });
+    return page;
+}
+
+QWidget* CoverStation::sheetPage(QWidget* parent) {
+    auto* page = new QWidget(parent);
+    auto* c = pageColumn(page);
+    // Brush, layer and its rules, one at a time.
+    auto* brush = new BrushFields(house_.place, page);
+    auto* rules = new RulesPanel(house_, page);
+    auto* layer = new LayerPanel(house_.place, house_.view, *rules, page);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(3);
+    auto* group = new QButtonGroup(page);
+    const struct { const char* id; QString name; QWidget* shows; } parts[] = {{"partBrush", tr("Brush"), brush}, {"partLayer", tr("Layer"), layer}, {"partRules", tr("Rules"), rules}};
+    for (const auto& part : parts) {
+        auto* b = new QToolButton(page);
+        b->setObjectName(part.id);
+        b->setText(part.name);
+        b->setCheckable(true);
+        b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+        group->addButton(b);
+        row->addWidget(b);
+        connect(b, &QToolButton::toggled, part.shows, &QWidget::setVisible);
+        part.shows->hide();
+    }
+    c->addLayout(row);
+    for (const auto& part : parts) c->addWidget(part.shows);
+    c->addStretch();
+    group->buttons().front()->setChecked(true);
+    auto* rulesButton = group->buttons().back();
+    connect(rules, &RulesPanel::hinted, rulesButton, [rulesButton](const QString& hint) { rulesButton->setText(hint.isEmpty() ? tr("Rules") : tr("Rules · %1").arg(hint)); });
+    connect(layer, &LayerPanel::menuWanted, this, [this] { layerMenu(QCursor::pos()); });
+    connect(layer, &LayerPanel::picturesWanted, this, &CoverStation::swapPictures);
+    return page;
+}
+
+}  // namespace jam

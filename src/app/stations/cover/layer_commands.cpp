@@ -1,0 +1,183 @@
+// The Cover station's commands on layers: adding, swapping, replacing, merging, filling, and weights from files.
+#include <QFileDialog>
+#include <QMenu>
+
+#include "cover/mix.h"
+#include "files/level_file.h"
+#include "files/weights_file.h"
+#include "layer_art.h"
+#include "stations/cover/cover_station.h"
+#include "stations/cover/layer_dialog.h"
+#include "stations/cover/weights_dialog.h"
+#include "theme.h"
+#include "work.h"
+#include "workplace.h"
+
+namespace jam {
+
+bool CoverStation::roomForLayer() {
+    if (house_.place.document.level().layers.size() < kMaxLayers) return true;
+    house_.services.say(tr("A level has at most 16 layers; delete or merge one first."));
+    return false;
+}
+
+void CoverStation::addLayerMenu() {
+    if (!roomForLayer()) return;
+    QMenu menu(house_.services.window());
+    QMenu* shipped = menu.addMenu(tr("From the sample layers"));
+    for (const Layer& l : house_.shippedLayers)
+        shipped->addAction(QIcon(layerThumbnail(l, 20, 1)), QString::fromStdString(l.name), this, [this, &l] {
+            uint32_t id = 0;
+            house_.place.document.edit(tr("Add layer"), [&](Level& level) { id = addLayer(level, l); });
+            house_.place.chooseLayer(id);
+        });
+    QAction* files = menu.addAction(tr("From pictures…"));
+    QAction* folder = menu.addAction(tr("From a folder of pictures…"));
+    QAction* chosen = menu.exec(QCursor::pos());
+    if (chosen == files) addLayerFrom(QFileDialog::getOpenFileNames(house_.services.window(), tr("Choose the pictures of a layer"), {}, tr(kPictureFilter)));
+    else if (chosen == folder)
+        if (const QString from = QFileDialog::getExistingDirectory(house_.services.window(), tr("Choose a folder of pictures")); !from.isEmpty()) {
+            const QStringList pictures = picturesIn(from);
+            if (pictures.isEmpty()) return house_.services.say(tr("There are no pictures in %1.").arg(from));
+            addLayerFrom(pictures);
+        }
+}
+
+void CoverStation::addLayerFrom(const QStringList& files) {
+    if (files.isEmpty() || !roomForLayer()) return;
+    std::vector<LayerWish> wishes = wishesFor(files);
+    // Files that cannot be read are refused before anything is asked.
+    if (const LayerWish& first = wishes.front(); first.maps[0].any())
+        if (const Result<Layer> tried = buildLayer(first, 64); !tried) return house_.services.refuse(tried.error());
+    askLayer(std::move(wishes), 0);
+}
+
+void CoverStation::swapPictures() {
+    const Layer* l = house_.place.document.level().layer(house_.place.standpoint.layer());
+    if (!l) return;
+    LayerWish now;
+    now.base = *l;
+    now.base.coverage = now.base.base = now.base.held = {};
+    for (size_t i = 0; i < now.maps.size(); ++i) now.maps[i].kept = l->*kLayerSlots[i].picture;
+    askLayer({now}, l->id);
+}
+
+void CoverStation::askLayer(std::vector<LayerWish> wishes, uint32_t swapped) {
+    LayerDialog dialog(std::move(wishes), swapped != 0, house_.services.window());
+    if (dialog.exec() != QDialog::Accepted) return;
+    house_.work.start<Layer>(
+        tr("Reading pictures"), [wish = dialog.wish()](const Context& context) { return buildLayer(wish, kLargestTexture, context); },
+        [this, swapped](Result<Layer> layer) {
+            if (!layer) return house_.services.refuse(layer.error());
+            takeInLayer(layer.take(), swapped);
+        });
+}
+
+// A layer made of pictures becomes one of the level, or gives its pictures to another.
+void CoverStation::takeInLayer(Layer layer, uint32_t swapped) {
+    Document& document = house_.place.document;
+    document.dropPreview();  // it was of the level without these pictures
+    const QString name = QString::fromStdString(layer.name);
+    if (swapped) {
+        if (!document.level().layer(swapped)) return house_.services.say(tr("The layer that was to get the pictures is gone."));
+        document.edit(tr("Swap pictures of %1").arg(name), [&](Level& l) {
+            Layer& to = *l.layer(swapped);
+            for (const LayerSlot& s : kLayerSlots) to.*s.picture = layer.*s.picture;
+            to.tileSize = layer.tileSize;
+            to.look.flipGreen = layer.look.flipGreen;
+        });
+        return;
+    }
+    if (!roomForLayer()) return;
+    const bool derived = !layer.normal || !layer.height;
+    uint32_t id = 0;
+    if (!document.edit(tr("Add %1").arg(name), [&](Level& l) { id = addLayer(l, std::move(layer)); })) return;
+    house_.place.chooseLayer(id);
+    house_.services.say(derived ? tr("Added “%1”. What its pictures do not say is derived from the colour.").arg(name) : tr("Added “%1”.").arg(name));
+}
+
+void CoverStation::layerMenu(const QPoint& globalPlace) {
+    const Level& level = house_.place.document.level();
+    const uint32_t id = house_.place.standpoint.layer();
+    const int at = level.layerIndex(id), last = static_cast<int>(level.layers.size()) - 1;
+    if (at < 0) return;
+    const Layer layer = level.layers[static_cast<size_t>(at)];
+    const QString name = QString::fromStdString(layer.name);
+    // Long work that changes a copy of the level in place.
+    const auto changeLevel = [this](const QString& what, std::function<bool(Level&, const Context&)> job) {
+        house_.services.workOn(what, [job](const Level& before, const Context& context) -> Result<Level> {
+            Level after = before;
+            if (!job(after, context)) return cancelledError();
+            return after;
+        });
+    };
+    QMenu menu(house_.services.window());
+    menu.addAction(icon(layer.hidden ? "eye" : "eye-off"), layer.hidden ? tr("Show") : tr("Hide"), this, [this, layer] {
+        house_.place.document.edit(layer.hidden ? tr("Show layer") : tr("Hide layer"), [&](Level& l) { l.layer(layer.id)->hidden = !layer.hidden; });
+    });
+    const auto move = [&](const QString& text, const char* iconName, int to, bool possible) {
+        QAction* a = menu.addAction(icon(iconName), text, this, [this, at, to] { house_.place.document.edit(tr("Reorder layers"), [=](Level& l) { moveLayer(l, at, to); }); });
+        a->setEnabled(possible);
+    };
+    move(tr("Move up, over the next"), "up", at + 1, at < last);
+    move(tr("Move down, under the one before"), "down", at - 1, at > 0);
+    menu.addAction(icon("add"), tr("Duplicate; the copy covers nothing yet"), this, [this, at] {
+        if (!roomForLayer()) return;
+        uint32_t copy = 0;
+        house_.place.document.edit(tr("Duplicate layer"), [&](Level& l) { copy = duplicateLayer(l, at); });
+        house_.place.chooseLayer(copy);
+    });
+    menu.addAction(icon("picture"), tr("Swap the pictures…"), this, &CoverStation::swapPictures);
+    menu.addSeparator();
+    QAction* fill = menu.addAction(icon("cover"), house_.place.toolbox.settings().where.anywhere() ? tr("Fill everything") : tr("Fill where the brush may paint"), this, [this, changeLevel, id, name] {
+        changeLevel(tr("Fill with %1").arg(name), [id, s = house_.place.strokeSettings()](Level& l, const Context& c) { return fillLayer(l, id, s.target, s.where, c); });
+    });
+    fill->setEnabled(!layer.locked && !layer.hidden && (at > 0 || last > 0));
+    const auto others = [&](const QString& title, const char* iconName, const auto& act) {
+        QMenu* sub = menu.addMenu(icon(iconName), title);
+        for (const Layer& other : level.layers)
+            if (other.id != id) sub->addAction(QIcon(layerThumbnail(other, 20, 1)), QString::fromStdString(other.name), this, [act, to = other.id] { act(to); })->setEnabled(!other.locked);
+        sub->setEnabled(last > 0 && !layer.locked);
+    };
+    others(tr("Replace everywhere by"), "replace", [changeLevel, id, name](uint32_t to) {
+        changeLevel(tr("Replace %1").arg(name), [id, to](Level& l, const Context&) { return replaceLayer(l, id, to), true; });
+    });
+    QAction* merge = menu.addAction(icon("down"), tr("Merge into the one below"), this, [changeLevel, at, name] {
+        changeLevel(tr("Merge %1").arg(name), [at](Level& l, const Context&) { return mergeDown(l, at), true; });
+    });
+    merge->setEnabled(at > 0 && !layer.locked && !level.layers[static_cast<size_t>(std::max(at - 1, 0))].locked);
+    menu.addSeparator();
+    QAction* gone = menu.addAction(icon("remove"), tr("Delete; what lies below shows"), this, [this, at] { house_.place.document.edit(tr("Delete layer"), [=](Level& l) { removeLayer(l, at); }); });
+    gone->setEnabled(last > 0);
+    others(tr("Delete, and put in its place"), "remove", [changeLevel, id, name](uint32_t to) {
+        changeLevel(tr("Delete %1").arg(name), [id, to](Level& l, const Context&) {
+            replaceLayer(l, id, to);
+            removeLayer(l, l.layerIndex(id));
+            return true;
+        });
+    });
+    menu.addSeparator();
+    menu.addAction(tr("Weights from pictures…"), this, &CoverStation::importWeights);
+    menu.exec(globalPlace);
+}
+
+void CoverStation::importWeights() {
+    const QStringList chosen = QFileDialog::getOpenFileNames(house_.services.window(), tr("Choose pictures of weights"), {}, tr("Weights (*.png)"));
+    if (chosen.isEmpty()) return;
+    std::vector<std::filesystem::path> files;
+    std::vector<std::pair<std::filesystem::path, int>> rows;
+    for (const QString& f : chosen) {
+        const Result<Pixels> p = readPicture(f, false);
+        if (!p) return house_.services.refuse(p.error());
+        files.emplace_back(f.toStdString());
+        // Grey and alpha is one weight.
+        rows.emplace_back(files.back(), p.value().channels <= 2 ? 1 : p.value().channels);
+    }
+    const Result<std::vector<WeightChannel>> guess = guessWeightChannels(house_.place.document.level(), files);
+    if (!guess) return house_.services.refuse(guess.error());
+    WeightsDialog dialog(house_.place.document.level(), rows, guess.value(), house_.services.window());
+    if (dialog.exec() != QDialog::Accepted) return;
+    house_.services.workOn(tr("Weights from pictures"), [channels = dialog.channels()](const Level& level, const Context& c) { return jam::importWeights(level, channels, c); });
+}
+
+}  // namespace jam

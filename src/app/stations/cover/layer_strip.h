@@ -1,0 +1,53 @@
+// The layers as a row of pictures, bottom to top from left to right.
+#pragma once
+
+#include <QWidget>
+#include <map>
+
+#include "workplace.h"
+
+namespace jam {
+
+class Surveyor;
+
+class LayerStrip : public QWidget {
+    Q_OBJECT
+public:
+    LayerStrip(Workplace& place, const Surveyor& surveyor, QWidget* parent = nullptr);
+    QRect tile(int index) const;  // of layer `index`; the one past the last is the add button; empty when the search hides it
+    QSize sizeHint() const override;
+    // Side of a thumbnail, in pixels.
+    int thumbnail() const { return size_; }
+    void setThumbnail(int size);
+    static constexpr int kSmallest = 40, kLargest = 220;
+    // Only layers whose names hold this are shown.
+    void search(const QString& text);
+
+signals:
+    void resized();
+    void addWanted();
+    void menuWanted(uint32_t layer, const QPoint& globalPlace);
+
+protected:
+    void paintEvent(QPaintEvent*) override;
+    void mousePressEvent(QMouseEvent*) override;
+    void mouseMoveEvent(QMouseEvent*) override;
+    void mouseReleaseEvent(QMouseEvent*) override;
+    void contextMenuEvent(QContextMenuEvent*) override;
+    void wheelEvent(QWheelEvent*) override;
+    bool event(QEvent*) override;
+
+private:
+    int across() const { return size_ + 8; }
+    int count() const { return static_cast<int>(place_.document.level().layers.size()); }
+    int indexAt(const QPoint& pixel) const;
+    void again();
+
+    Workplace& place_;
+    const Surveyor& surveyor_;
+    int dragged_ = -1, dropAt_ = -1, size_ = 62;
+    QString search_;
+    QPoint pressed_;
+};
+
+}  // namespace jam

@@ -1,0 +1,50 @@
+// The rules of the chosen layer: where it lies by slope, altitude, facing and so on.
+#pragma once
+
+#include <QTimer>
+#include <QWidget>
+
+#include "stations/station.h"
+#include "workplace.h"
+
+class QCheckBox;
+class QLabel;
+class QPushButton;
+class QVBoxLayout;
+
+namespace jam {
+
+class RulesPanel : public QWidget {
+    Q_OBJECT
+public:
+    explicit RulesPanel(House& house, QWidget* parent = nullptr);
+
+    // Ends the preview, if it is one of this panel's.
+    void leave();
+    bool busy() const { return soon_.isActive(); }
+
+signals:
+    // A word for the heading: how many, or "alive".
+    void hinted(const QString& hint);
+
+private:
+    void show();
+    QWidget* ruleFields(int index);
+    void change(const QString& what, const std::function<void(std::vector<Rule>&)>& set, const QString& gesture = {});
+    void preview();
+    void coverEverywhere();
+    void setAlive(bool on);
+
+    House& house_;
+    Workplace& place_;
+    QVBoxLayout* rows_;
+    QLabel* none_;
+    QCheckBox *preview_, *alive_;
+    QPushButton *add_, *cover_;
+    QTimer soon_;
+    uint32_t shownLayer_ = 0;
+    std::vector<Rule> shown_;
+    bool mine_ = false;   // the preview on the ground is this panel's
+};
+
+}  // namespace jam

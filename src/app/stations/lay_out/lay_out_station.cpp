@@ -1,0 +1,201 @@
+#include "stations/lay_out/lay_out_station.h"
+
+#include <QComboBox>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QLabel>
+#include <QLineEdit>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QVBoxLayout>
+
+#include "cover/mix.h"
+#include "files/heightmap.h"
+#include "panels/page.h"
+#include "shape/whole.h"
+#include "stations/lay_out/import_dialog.h"
+#include "stations/lay_out/layout_dialog.h"
+#include "work.h"
+#include "workplace.h"
+
+namespace jam {
+
+namespace {
+
+std::filesystem::path toPath(const QString& s) { return std::filesystem::path(s.toStdString()); }
+
+bool isHeightmap(const QString& path) {
+    const QString e = QFileInfo(path).suffix().toLower();
+    return QStringList{"png", "tif", "tiff", "exr", "asc"}.contains(e) || namedRaw(toPath(path));
+}
+
+}  // namespace
+
+LayOutStation::LayOutStation(House& house) : Station("layOut", tr("Lay out"), "lay-out", "F2"), house_(house) {
+    connect(&house.place.document, &Document::replaced, this, &Station::stateChanged);
+}
+
+Station::State LayOutStation::state() const {
+    const Level& l = house_.place.document.level();
+    return {tr("%1 × %2 m, every %3 m").arg(l.width()).arg(l.depth()).arg(l.spacing)};
+}
+
+QList<ActionRow> LayOutStation::commands() {
+    return {{"new", tr("New level…"), "Ctrl+N", "", false, [this] { newLevel(); }}, {"import", tr("Start from a heightmap…"), "", "", false, [this] { importHeightmap(); }}};
+}
+
+bool LayOutStation::takeFiles(const QStringList& paths, bool) {
+    if (!isHeightmap(paths.front())) return false;
+    if (house_.services.mayLeave()) importPicture(paths.front());
+    return true;
+}
+
+QWidget* LayOutStation::benchPage(QWidget* parent) {
+    return plainPage(tr("How large the level is, how fine, how high it may rise and how deep one may dig is set in the sheet at the right. "
+                        "Fly with W A S D, look round with the right button, go towards the cursor with the wheel."), parent);
+}
+
+QWidget* LayOutStation::sheetPage(QWidget* parent) {
+    Document& document = house_.place.document;
+    auto* page = new QWidget(parent);
+    auto* c = pageColumn(page);
+    c->addWidget(headingLabel(tr("This level"), page));
+    auto* name = new QLineEdit(page);
+    name->setObjectName("levelName");
+    c->addWidget(name);
+    auto* facts = quietLabel({}, page);
+    c->addWidget(facts);
+    auto* make = new QPushButton(tr("New level…"), page);
+    auto* take = new QPushButton(tr("Start from a heightmap…"), page);
+    auto* factor = new QComboBox(page);
+    factor->setObjectName("coverFactor");
+    for (const int f : {1, 2, 4}) factor->addItem(f == 1 ? tr("Cover as fine as the ground") : tr("Cover %1 × finer").arg(f), f);
+    factor->setToolTip(tr("How fine layers can be painted. It can be changed at any time; what is painted stays."));
+    c->addWidget(factor);
+    c->addWidget(make);
+    c->addWidget(take);
+    c->addStretch();
+    connect(make, &QPushButton::clicked, this, &LayOutStation::newLevel);
+    connect(take, &QPushButton::clicked, this, &LayOutStation::importHeightmap);
+    connect(factor, &QComboBox::activated, this, [this, factor](int i) { changeCover(factor->itemData(i).toInt());
+        factor->setCurrentIndex(factor->findData(house_.place.document.level().coverFactor)); });
+    connect(name, &QLineEdit::editingFinished, this, [&document, name] {
+        const std::string text = name->text().trimmed().toStdString();
+        if (text.empty() || text == document.level().name) return;
+        document.edit(tr("Rename the level"), [&](Level& l) { l.name = text; });
+    });
+    const auto show = [&document, name, facts, factor] {
+        const Level& l = document.level();
+        factor->setCurrentIndex(factor->findData(l.coverFactor));
+        if (!name->hasFocus()) name->setText(QString::fromStdString(l.name));
+        facts->setText(tr("%1 × %2 samples, %3 m apart\n%4 × %5 m\nGround may lie from %6 to %7 m\nIt began flat at %8 m\nCover has %9 × as many samples")
+                           .arg(l.columns).arg(l.rows).arg(l.spacing).arg(l.width()).arg(l.depth()).arg(l.lowest).arg(l.highest).arg(l.startHeight).arg(l.coverFactor * l.coverFactor));
+    };
+    for (const auto signal : {&Document::replaced, &Document::named}) connect(&document, signal, page, show);
+    show();
+    return page;
+}
+
+// --- another level ------------------------------------------------------------------------------------------------
+
+void LayOutStation::startWith(Level level, const QString& what, uint64_t asked) {
+    if (house_.services.replaceLevel(std::move(level), {}, what, asked)) house_.place.standpoint.setStation("shape");
+}
+
+void LayOutStation::newLevel() {
+    if (!house_.services.mayLeave()) return;
+    const uint64_t asked = house_.place.document.history().serial();
+    LayoutDialog dialog(house_.shippedLayers, house_.services.window());
+    if (dialog.exec() != QDialog::Accepted) return;
+    Result<Level> level = dialog.level();
+    if (!level) return house_.services.refuse(level.error());
+    const std::optional<LandscapeWish> land = dialog.landscape();
+    if (!land) return startWith(level.take(), tr("New level"), asked);
+    WholeWish wish;
+    wish.kind = WholeKind::generate;
+    wish.landscape = *land;
+    house_.work.start<WholeOutcome>(
+        tr("Generating"), [wish, flat = level.take()](const Context& c) { return reshapeWhole(flat, wish, c); },
+        [this, asked](Result<WholeOutcome> made) {
+            if (!made) return house_.services.refuse(made.error());
+            startWith(made.take().level, tr("New level"), asked);
+        });
+}
+
+void LayOutStation::importHeightmap() {
+    if (!house_.services.mayLeave()) return;
+    const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Choose a heightmap"), {},
+        tr("Heightmaps (*.png *.tif *.tiff *.exr *.asc *.raw *.r8 *.r16 *.r32 *.bin *.hgt);;Any file, as raw (*)"));
+    if (!path.isEmpty()) importPicture(path);
+}
+
+void LayOutStation::importPicture(const QString& path) {
+    // Reading and guessing take long for large files; the dialog opens when they are done.
+    struct Read {
+        Bytes bytes;
+        std::optional<RawLayout> layout;
+        HeightField field;
+    };
+    const uint64_t asked = house_.place.document.history().serial();
+    house_.work.start<Read>(
+        tr("Reading"), [file = toPath(path)](const Context&) -> Result<Read> {
+            Result<Bytes> bytes = readFile(file, 2048u << 20);
+            if (!bytes) return bytes.error();
+            Read read{bytes.take(), {}, {}};
+            if (looksRaw(read.bytes)) {
+                const Result<RawLayout> guess = guessRaw(read.bytes, file.string());
+                // Without a likely layout the person corrects the first that fits at all.
+                read.layout = guess ? guess.value() : RawLayout{2, 2, RawSample::u8, false, 0};
+            }
+            Result<HeightField> field = decodeHeightField(read.bytes, file.string(), read.layout);
+            if (!field) return field.error();
+            read.field = field.take();
+            return read;
+        },
+        [this, path, asked](Result<Read> got) {
+            if (!got) return house_.services.refuse(got.error());
+            Read read = got.take();
+            ImportDialog dialog(house_.shippedLayers, std::move(read.bytes), std::move(read.field), read.layout, path, house_.services.window());
+            if (dialog.exec() == QDialog::Accepted) makeFromField(dialog, path, asked);
+        });
+}
+
+void LayOutStation::makeFromField(const ImportDialog& dialog, const QString& path, uint64_t asked) {
+    const QString name = dialog.levelName();
+    const auto first = static_cast<size_t>(dialog.firstLayer());
+    house_.work.start<Level>(
+        tr("Making ground"), [field = std::make_shared<HeightField>(dialog.field()), wish = dialog.wish()](const Context& c) { return levelFromField(*field, wish, 50, c); },
+        [this, name, first, path, asked](Result<Level> made) {
+            if (!made) return house_.services.refuse(made.error());
+            Level level = made.take();
+            if (!name.isEmpty()) level.name = name.toStdString();
+            const std::vector<Layer>& shipped = house_.shippedLayers;
+            if (!shipped.empty()) addLayer(level, shipped[first]);
+            for (size_t i = 0; i < shipped.size(); ++i) if (i != first) addLayer(level, shipped[i]);
+            startWith(std::move(level), tr("Start from %1").arg(QFileInfo(path).fileName()), asked);
+        });
+}
+
+// --- the cover's resolution ---------------------------------------------------------------------------------------
+
+void LayOutStation::changeCover(int factor) {
+    const Level& level = house_.place.document.standing();
+    if (factor == level.coverFactor) return;
+    Level tried = level;
+    if (const Status s = changeCoverFactor(tried, factor); !s) return house_.services.refuse(s.error());
+    if (const int loss = factor < level.coverFactor ? lossAtFactor(level, factor) : 0; loss > 2) {
+        QMessageBox box(QMessageBox::NoIcon, tr("Jam Hill"), tr("Some painted detail is finer than that and would be lost: up to %1 % of a layer in places.").arg(loss * 100 / 255),
+                        QMessageBox::NoButton, house_.services.window());
+        auto* go = box.addButton(tr("Make it coarser"), QMessageBox::AcceptRole);
+        box.setEscapeButton(box.addButton(tr("Keep it"), QMessageBox::RejectRole));
+        box.exec();
+        if (box.clickedButton() != go) return;
+    }
+    house_.services.workOn(tr("Cover %1 × as fine").arg(factor), [factor](const Level& l, const Context&) -> Result<Level> {
+        Level next = l;
+        if (const Status s = changeCoverFactor(next, factor); !s) return s.error();
+        return next;
+    });
+}
+
+}  // namespace jam

@@ -1,0 +1,20 @@
+// Light: where the sun stands.
+#pragma once
+
+#include "stations/station.h"
+
+namespace jam {
+
+class LightStation : public Station {
+    Q_OBJECT
+public:
+    explicit LightStation(House& house);
+    State state() const override;
+    QWidget* benchPage(QWidget* parent) override;
+    QWidget* sheetPage(QWidget* parent) override;
+
+private:
+    House& house_;
+};
+
+}  // namespace jam

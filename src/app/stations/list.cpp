@@ -1,0 +1,19 @@
+#include "stations/cover/cover_station.h"
+#include "stations/hand_over/hand_over_station.h"
+#include "stations/lay_out/lay_out_station.h"
+#include "stations/light/light_station.h"
+#include "stations/shape/shape_station.h"
+
+namespace jam {
+
+std::vector<std::unique_ptr<Station>> makeStations(House& house) {
+    std::vector<std::unique_ptr<Station>> all;
+    all.push_back(std::make_unique<LayOutStation>(house));
+    all.push_back(std::make_unique<ShapeStation>(house));
+    all.push_back(std::make_unique<CoverStation>(house));
+    all.push_back(std::make_unique<LightStation>(house));
+    all.push_back(std::make_unique<HandOverStation>(house));
+    return all;
+}
+
+}  // namespace jam

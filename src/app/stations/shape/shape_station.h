@@ -1,0 +1,31 @@
+// Shape: sculpting the ground with brushes, and work on the whole ground.
+#pragma once
+
+#include "stations/station.h"
+
+namespace jam {
+
+class WholePanel;
+
+class ShapeStation : public Station {
+    Q_OBJECT
+public:
+    explicit ShapeStation(House& house);
+    State state() const override;
+    QWidget* benchPage(QWidget* parent) override;
+    QWidget* sheetPage(QWidget* parent) override;
+    QList<ActionRow> commands() override;
+    std::unique_ptr<Hand> takeHand(const HandEvent& press) override;
+    bool takeFiles(const QStringList& paths, bool present) override;
+
+    // Work on the whole ground takes the place of the brush.
+    void showWhole(bool on);
+
+private:
+    House& house_;
+    QWidget* brush_ = nullptr;
+    WholePanel* whole_ = nullptr;
+    bool wholeShown_ = false;
+};
+
+}  // namespace jam

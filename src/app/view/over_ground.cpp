@@ -1,0 +1,96 @@
+#include "view/over_ground.h"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <cmath>
+#include <glm/geometric.hpp>
+
+#include "level/ground.h"
+#include "survey/pick.h"
+#include "view/ground_view.h"
+
+namespace jam {
+
+void strokeTwice(QPainter& p, const QPainterPath& path, double wide, double unit, const QColor& colour, Qt::PenStyle style) {
+    p.strokePath(path, QPen(kShadowInk, (wide + 1.6) * unit, style, Qt::FlatCap));
+    p.strokePath(path, QPen(colour, wide * unit, style, Qt::FlatCap));
+}
+
+void paintLabel(QPainter& p, const QPointF& at, const QString& text) {
+    QFont font = p.font();
+    font.setPixelSize(13);
+    font.setBold(true);
+    QPainterPath shape;
+    shape.addText(at, font, text);
+    p.strokePath(shape, QPen(QColor(20, 16, 14, 190), 4, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    p.fillPath(shape, QColor(250, 246, 238));
+}
+
+void paintLine(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& places, const QColor& colour, bool dots) {
+    const Level& level = view.workplace().document.level();
+    QPainterPath path;
+    for (size_t i = 0; i + 1 < places.size(); ++i) {
+        constexpr int kSteps = 60;
+        bool down = false;
+        for (int k = 0; k <= kSteps; ++k) {
+            const glm::dvec3 at = glm::mix(places[i], places[i + 1], static_cast<double>(k) / kSteps);
+            const auto q = view.pixelOf({at.x, altitudeAt(level, at.x, at.z) + 0.02, at.z});
+            if (q && down) path.lineTo(*q);
+            else if (q) path.moveTo(*q);
+            down = q.has_value();
+        }
+    }
+    strokeTwice(p, path, 2, 1, colour, Qt::SolidLine);
+    if (!dots) return;
+    p.setPen(QPen(kShadowInk, 1.5));
+    p.setBrush(colour);
+    for (const glm::dvec3& at : places)
+        if (const auto q = view.pixelOf({at.x, altitudeAt(level, at.x, at.z), at.z})) p.drawEllipse(*q, 4, 4);
+}
+
+void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& tape) {
+    paintLine(p, view, tape, QColor(250, 246, 238), true);
+    if (tape.size() < 2) return;
+    const Level& level = view.workplace().document.level();
+    const glm::dvec3 a = tape.front(), b = tape.back();
+    const double flat = std::hypot(b.x - a.x, b.z - a.z);
+    if (flat < 1e-3) return;
+    const double rise = altitudeAt(level, b.x, b.z) - altitudeAt(level, a.x, a.z);
+    if (const auto q = view.pixelOf(b))
+        paintLabel(p, *q + QPointF(12, -10), GroundView::tr("%1 m   %2%3 m   %4°").arg(flat, 0, 'f', 1).arg(rise < 0 ? "" : "+").arg(rise, 0, 'f', 2).arg(std::atan2(rise, flat) * 57.29578, 0, 'f', 1));
+}
+
+void paintContourLabels(QPainter& p, const GroundView& view) {
+    const Document& document = view.workplace().document;
+    const Camera& camera = view.camera();
+    // A label wherever a strong contour crosses one of a few lines across the picture, with room between them.
+    const double ratio = view.devicePixelRatioF(), step = 5 * view.sight().contourStep;
+    QFont font = p.font();
+    font.setPixelSize(11);
+    font.setBold(true);
+    p.setFont(font);
+    QVector<QPointF> placed;
+    for (const double across : {0.2, 0.42, 0.63, 0.85}) {
+        std::optional<glm::dvec3> before;
+        for (int y = view.height() - 6; y > 0; y -= 6) {
+            const auto at = pickGround(document.level(), document.pyramid(), camera.ray(across * camera.width, y * ratio));
+            if (at && before && glm::distance(*at, *before) < camera.metresPerPixel(glm::distance(camera.at, *at)) * 120) {
+                const double low = std::min(at->y, before->y), high = std::max(at->y, before->y);
+                const double line = std::ceil(low / step) * step;
+                const QPointF here(across * view.width(), y + 3);
+                const bool room = std::none_of(placed.begin(), placed.end(), [&](const QPointF& q) { return std::abs(q.y() - here.y()) < 26 && std::abs(q.x() - here.x()) < 60; });
+                if (line <= high && room) {
+                    placed.append(here);
+                    const QString text = QString::number(std::lround(line * 10) / 10.0) + " m";
+                    QPainterPath shape;
+                    shape.addText(here - QPointF(QFontMetrics(font).horizontalAdvance(text) / 2.0, -4), font, text);
+                    p.strokePath(shape, QPen(QColor(250, 246, 238, 200), 3));
+                    p.fillPath(shape, QColor(40, 26, 34));
+                }
+            }
+            before = at;
+        }
+    }
+}
+
+}  // namespace jam
