@@ -24,7 +24,7 @@
 namespace jam {
 
 namespace {
-constexpr int kButtonWidth = 61;
+constexpr int kButtonWidth = 58;
 constexpr double kUnused = 1e-5;  // share of the level below which a layer counts as not used
 }  // namespace
 
