@@ -2,7 +2,7 @@
 
 #include <map>
 
-#include "files/material.h"
+#include "pictures/material.h"
 
 namespace jam {
 

@@ -4,7 +4,7 @@
 #include <cmath>
 #include <glm/common.hpp>
 
-#include "files/material.h"
+#include "pictures/material.h"
 #include "level/ground.h"
 #include "cover/lay.h"
 #include "cover/wash.h"

@@ -3,7 +3,7 @@
 #include <algorithm>
 
 #include "cover/weights.h"
-#include "files/material.h"
+#include "pictures/material.h"
 #include "level/ground.h"
 #include "tool_looks.h"
 

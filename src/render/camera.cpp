@@ -1,5 +1,7 @@
 #include "camera.h"
 
+#include "base/maths.h"
+
 #include <cmath>
 #include <glm/geometric.hpp>
 #include <glm/gtc/matrix_transform.hpp>
@@ -7,7 +9,6 @@
 namespace jam {
 
 namespace {
-constexpr double kRadians = 0.017453292519943295;
 }
 
 glm::dvec3 Camera::forward() const {

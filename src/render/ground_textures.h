@@ -4,7 +4,7 @@
 
 #include <array>
 
-#include "files/material.h"
+#include "pictures/material.h"
 #include "gl.h"
 #include "level/changes.h"
 #include "light.h"

@@ -4,13 +4,13 @@
 #include <cmath>
 #include <glm/geometric.hpp>
 
+#include "base/maths.h"
 #include "level/ground.h"
 
 namespace jam {
 
 namespace {
 
-constexpr double kRadians = 0.017453292519943295;
 
 double turned(double yaw) { return yaw - 360 * std::floor(yaw / 360); }
 

@@ -1,5 +1,7 @@
 #include "patches.h"
 
+#include "base/maths.h"
+
 #include <algorithm>
 #include <cmath>
 #include <glm/geometric.hpp>
@@ -19,7 +21,7 @@ public:
     Choice(const Level& level, const HeightPyramid& pyramid, const Camera& camera, double finest, std::vector<Patch>& out)
         : level_(level), pyramid_(pyramid), camera_(camera), finest_(finest), out_(out) {
         // Half spaces through the camera that bound the picture.
-        const double half = std::tan(camera.fieldOfView * 0.017453292519943295 / 2);
+        const double half = std::tan(camera.fieldOfView * kRadians / 2);
         const double wide = half * camera.width / camera.height;
         const glm::dvec3 f = camera.forward(), r = camera.right(), u = camera.up();
         planes_[0] = f * wide + r;

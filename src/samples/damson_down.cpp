@@ -3,6 +3,7 @@
 #include <cmath>
 #include <functional>
 
+#include "base/maths.h"
 #include "base/noise.h"
 #include "cover/rules.h"
 #include "cover/wash.h"
@@ -142,7 +143,7 @@ Path ring(Place centre, double radius, double from, double to) {
     Path out;
     const int steps = std::max(4, static_cast<int>(radius * std::abs(to - from) / 57.3 / 5));
     for (int i = 0; i <= steps; ++i) {
-        const double a = (from + (to - from) * i / steps) / 57.29577951308232;
+        const double a = (from + (to - from) * i / steps) / kDegrees;
         out.push_back({centre.x + radius * std::sin(a), centre.z - radius * std::cos(a)});
     }
     return out;
@@ -333,7 +334,7 @@ void cover(Hand& hand) {
     });
     // Berry rows along the terraces, and a field of them above the yard.
     paintWhere(hand, "Orchard soil", 5, [&](Place p) {
-        const double r = std::hypot(p.x + 318, p.z + 300), a = std::atan2(p.x + 318, -(p.z + 300)) * 57.29577951308232;
+        const double r = std::hypot(p.x + 318, p.z + 300), a = std::atan2(p.x + 318, -(p.z + 300)) * kDegrees;
         const bool south = (a > 146 || a < -146) && r > 118 && r < 262;
         return south && slope(p) < 16 ? 0.5f + 0.5f * patch(p, 14, 8) : 0.f;
     });

@@ -16,6 +16,7 @@
 #include <cmath>
 #include <filesystem>
 
+#include "files/field_level.h"
 #include "files/level_file.h"
 #include "files/png.h"
 #include "survey/check.h"

@@ -10,7 +10,7 @@
 #include <sys/wait.h>
 #include <unistd.h>
 
-#include "files/material.h"
+#include "pictures/material.h"
 #include "files/float_tiff.h"
 #include "files/handover.h"
 #include "files/layer_set.h"

@@ -9,6 +9,7 @@
 #include <cstring>
 #include <tiffio.h>
 
+#include "files/field_level.h"
 #include "files/handover.h"
 #include "files/heightmap.h"
 #include "folder.h"

@@ -8,6 +8,7 @@
 #include <cmath>
 
 #include "base/noise.h"
+#include "pictures/resized.h"
 #include "cover/mix.h"
 #include "cover/rules.h"
 #include "cover/weights.h"
@@ -15,9 +16,9 @@
 #include "files/handover.h"
 #include "files/layer_json.h"
 #include "files/level_file.h"
-#include "files/map_names.h"
-#include "files/material.h"
-#include "files/seam.h"
+#include "pictures/map_names.h"
+#include "pictures/material.h"
+#include "pictures/seam.h"
 #include "files/weights_file.h"
 #include "folder.h"
 #include "levels.h"

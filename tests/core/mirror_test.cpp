@@ -5,6 +5,7 @@
 #include <set>
 
 #include "cover/weights.h"
+#include "base/maths.h"
 #include "tools/tool.h"
 #include "levels.h"
 #include "level/ground.h"
@@ -94,7 +95,7 @@ TEST_CASE("a three-fold turn puts the images a third of a turn apart") {
     const double h = altitudeAt(level, 50, 0);
     CHECK(h > 2);
     for (const double turn : {120.0, 240.0}) {
-        const double a = turn * 3.14159265358979 / 180;
+        const double a = turn * kPi / 180;
         CHECK(altitudeAt(level, 50 * std::cos(a), 50 * std::sin(a)) == Approx(h).epsilon(0.02));
     }
     CHECK(altitudeAt(level, -50, 0) == 0);

@@ -4,6 +4,7 @@
 #include <atomic>
 #include <cmath>
 
+#include "cover/resolution.h"
 #include "cover/mix.h"
 #include "cover/rules.h"
 #include "cover/weights.h"

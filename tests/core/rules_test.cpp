@@ -4,6 +4,7 @@
 #include <cmath>
 #include <functional>
 
+#include "cover/resolution.h"
 #include "cover/mix.h"
 #include "cover/paint.h"
 #include "cover/rules.h"

@@ -4,6 +4,7 @@
 #include <glm/geometric.hpp>
 
 #include "stroke/stroker.h"
+#include "base/maths.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "shape/raise.h"
@@ -49,7 +50,7 @@ TEST_CASE("the slope of a ramp is the angle of the ramp") {
 
 TEST_CASE("slope of every angle is right, and parts agree with the whole", "[property]") {
     for (int degrees = 1; degrees < 89; degrees += 4) {
-        const Level level = ramp(10, std::tan(degrees * 0.017453292519943295));
+        const Level level = ramp(10, std::tan(degrees * kRadians));
         Raster<float> slope(2, 2);
         readSlope(level, {4, 4, 6, 6}, slope.view());
         CHECK(slope.at(0, 0) == Approx(degrees).margin(0.01));

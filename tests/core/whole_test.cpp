@@ -6,6 +6,7 @@
 #include <thread>
 
 #include "base/parallel.h"
+#include "shape/steps.h"
 #include "cover/weights.h"
 #include "level/ground.h"
 #include "level/resize.h"

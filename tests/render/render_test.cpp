@@ -10,7 +10,7 @@
 #include "cover/paint.h"
 #include "cover/wash.h"
 #include "cover/weights.h"
-#include "files/material.h"
+#include "pictures/material.h"
 #include "files/png.h"
 #include "level/ground.h"
 #include "levels.h"

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/maths.h"
 #include "level/ground.h"
 
 namespace jam::test {
@@ -118,7 +119,7 @@ void plainRestore(PlainGround& g, const Level& level, double x, double z, double
 void plainCrumble(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, double degrees, int passes) {
     PlainGround mask = g;
     eachSample(mask, [&](int c, int r) { mask.at(c, r) = share * falloffAt(level, c, r, x, z, radius, f); });
-    const double tangent = std::tan(degrees * 3.14159265358979 / 180);
+    const double tangent = std::tan(degrees * kPi / 180);
     for (int pass = 0; pass < passes; ++pass) {
         const PlainGround before = g;
         eachSample(g, [&](int c, int r) {
@@ -138,7 +139,7 @@ void plainCrumble(PlainGround& g, const Level& level, double x, double z, double
 }
 
 PlainGround plainSlopeCut(const PlainGround& g, const Region& box, double spacing, double degrees) {
-    const double per = std::tan(degrees * 3.14159265358979 / 180) * spacing * 0.973;
+    const double per = std::tan(degrees * kPi / 180) * spacing * 0.973;
     // Shortest ways over the three kinds of moves: the moves' directions split the quadrant into cones.
     const auto way = [](double a, double b) {
         a = std::abs(a), b = std::abs(b);

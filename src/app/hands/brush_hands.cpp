@@ -3,6 +3,7 @@
 #include <QKeyEvent>
 #include <cmath>
 
+#include "base/maths.h"
 #include "level/ground.h"
 #include "theme.h"
 #include "view/ground_view.h"
@@ -12,7 +13,7 @@ namespace jam {
 
 namespace {
 constexpr int kTickMs = 25;   // how often a resting brush goes on
-constexpr double kSnap = 3.14159265358979 / 12;
+constexpr double kSnap = kPi / 12;
 }  // namespace
 
 std::unique_ptr<Hand> brushHand(GroundView& view, const HandEvent& press) {

@@ -5,6 +5,7 @@
 #include <QPainterPath>
 #include <cmath>
 
+#include "base/maths.h"
 #include "level/ground.h"
 #include "surveyor.h"
 #include "theme.h"
@@ -47,7 +48,7 @@ void Chart::paintEvent(QPaintEvent*) {
     if (const auto& found = surveyor_.findings()) p.drawImage(f, found->plan);
     const Camera& c = view_.camera();
     const QPointF eye = at(c.at.x, c.at.z);
-    const double half = std::atan(std::tan(c.fieldOfView * 0.00872665) * c.width / c.height), yaw = c.yaw * 0.0174532925, reach = f.width() * 0.3;
+    const double half = std::atan(std::tan(c.fieldOfView * kRadians / 2) * c.width / c.height), yaw = c.yaw * kRadians, reach = f.width() * 0.3;
     QPainterPath cone(eye);
     cone.lineTo(eye + QPointF(std::sin(yaw - half), -std::cos(yaw - half)) * reach);
     cone.lineTo(eye + QPointF(std::sin(yaw + half), -std::cos(yaw + half)) * reach);

@@ -5,6 +5,7 @@
 #include <QPainterPath>
 #include <cmath>
 
+#include "base/maths.h"
 #include "survey/profile.h"
 #include "theme.h"
 #include "view/ground_view.h"
@@ -46,7 +47,7 @@ void Section::read() {
         reach_ = length / 2;
         right = {(b.x - a.x) / length, 0, (b.z - a.z) / length};
     }
-    turn_ = std::atan2(right.z, right.x) * 57.29577951308232;
+    turn_ = std::atan2(right.z, right.x) * kDegrees;
     ground_ = groundProfile(place_.document.level(), at.x - right.x * reach_, at.z - right.z * reach_, at.x + right.x * reach_, at.z + right.z * reach_, kSamples);
     low_ = 1e9;
     high_ = -1e9;
@@ -68,7 +69,7 @@ bool Section::alongTape() const {
 // Strength of the brush at a share of its radius along the section's line, whatever its tip.
 double Section::tipAt(double share) const {
     const StrokeSettings& s = place_.toolbox.settings();
-    const double a = (turn_ - s.tip.turn) * 0.017453292519943295;
+    const double a = (turn_ - s.tip.turn) * kRadians;
     const auto u = static_cast<float>(share * std::cos(a)), v = static_cast<float>(share * std::sin(a));
     if (s.tip.shape == TipShape::square) return s.falloff.at(squareShare(u, v));
     const float f = s.falloff.at(static_cast<float>(std::abs(share)));
@@ -167,7 +168,7 @@ void Section::paintEvent(QPaintEvent*) {
     p.fillPath(cut, earth);
     p.strokePath(surface, QPen(t.text, 1.5));
     // What is too steep to walk.
-    const double limit = std::tan(view_.sight().walkable * 0.017453292519943295), between = 2 * reach_ / (kSamples - 1);
+    const double limit = std::tan(view_.sight().walkable * kRadians), between = 2 * reach_ / (kSamples - 1);
     p.setPen(QPen(t.active.lighter(125), 2.4));
     for (int i = 0; i + 1 < kSamples; ++i) {
         const float a = ground_[static_cast<size_t>(i)], b = ground_[static_cast<size_t>(i) + 1];
@@ -182,7 +183,7 @@ void Section::paintEvent(QPaintEvent*) {
         p.setPen(t.text);
         p.drawText(rect().adjusted(40, 6, -8, 0), Qt::AlignLeft | Qt::AlignTop,
                    tr("%1 m along, %2%3 m, %4° (%5 %)").arg(length, 0, 'f', 1).arg(rise < 0 ? "" : "+").arg(rise, 0, 'f', 2)
-                       .arg(std::atan2(rise, length) * 57.29578, 0, 'f', 1).arg(100 * rise / length, 0, 'f', 1));
+                       .arg(std::atan2(rise, length) * kDegrees, 0, 'f', 1).arg(100 * rise / length, 0, 'f', 1));
     } else if (place_.brushing()) {
         const StrokeSettings& s = place_.toolbox.settings();
         // The brush follows the ground: its profile stands on the surface.

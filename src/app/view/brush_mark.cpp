@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "base/maths.h"
 #include "level/ground.h"
 #include "survey/slope.h"
 
@@ -32,7 +33,7 @@ public:
         bool down = false;
         constexpr int kSteps = 72;
         for (int i = 0; i <= kSteps; ++i) {
-            const double a = i * 6.283185307179586 / kSteps;
+            const double a = i * kTurn / kSteps;
             down = go(path, at.x + radius * std::cos(a), at.z + radius * std::sin(a), down);
         }
         return path;
@@ -41,10 +42,10 @@ public:
     QPainterPath square(const glm::dvec3& at, double radius, double turn) const {
         QPainterPath path;
         bool down = false;
-        const double t = turn * 0.017453292519943295;
+        const double t = turn * kRadians;
         constexpr int kSteps = 96;
         for (int i = 0; i <= kSteps; ++i) {
-            const double a = i * 6.283185307179586 / kSteps;
+            const double a = i * kTurn / kSteps;
             const double r = radius / squareShare(static_cast<float>(std::cos(a)), static_cast<float>(std::sin(a)));
             down = go(path, at.x + r * std::cos(a + t), at.z + r * std::sin(a + t), down);
         }
@@ -93,7 +94,7 @@ BrushMark markOf(const Level& level, const Camera& camera, const glm::dvec3& at,
     }
     // A picture shows which way is up in it.
     if (s.tip.shape == TipShape::picture) {
-        const double a = s.tip.turn * 0.017453292519943295, x = std::sin(a), z = -std::cos(a);
+        const double a = s.tip.turn * kRadians, x = std::sin(a), z = -std::cos(a);
         if (trace.go(mark.ticks, at.x + 0.75 * s.radius * x, at.z + 0.75 * s.radius * z, false)) trace.go(mark.ticks, at.x + s.radius * x, at.z + s.radius * z, true);
     }
     return mark;
@@ -106,7 +107,7 @@ QPainterPath mirrorLines(const Level& level, const Camera& camera, const Mirror&
     const MirrorImage own = mirrorImages(level, mirror).front();
     const double reach = std::hypot(level.width(), level.depth());
     const auto line = [&](double degrees, bool half) {
-        const double a = degrees * 0.017453292519943295, dx = std::cos(a), dz = std::sin(a);
+        const double a = degrees * kRadians, dx = std::cos(a), dz = std::sin(a);
         bool down = false;
         const int steps = 400;
         for (int i = half ? 0 : -steps; i <= steps; ++i) down = trace.go(path, own.x + dx * reach * i / steps, own.z + dz * reach * i / steps, down);

@@ -5,6 +5,7 @@
 #include <cmath>
 #include <glm/geometric.hpp>
 
+#include "base/maths.h"
 #include "level/ground.h"
 #include "survey/pick.h"
 #include "view/ground_view.h"
@@ -57,7 +58,7 @@ void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3
     if (flat < 1e-3) return;
     const double rise = altitudeAt(level, b.x, b.z) - altitudeAt(level, a.x, a.z);
     if (const auto q = view.pixelOf(b))
-        paintLabel(p, *q + QPointF(12, -10), GroundView::tr("%1 m   %2%3 m   %4°").arg(flat, 0, 'f', 1).arg(rise < 0 ? "" : "+").arg(rise, 0, 'f', 2).arg(std::atan2(rise, flat) * 57.29578, 0, 'f', 1));
+        paintLabel(p, *q + QPointF(12, -10), GroundView::tr("%1 m   %2%3 m   %4°").arg(flat, 0, 'f', 1).arg(rise < 0 ? "" : "+").arg(rise, 0, 'f', 2).arg(std::atan2(rise, flat) * kDegrees, 0, 'f', 1));
 }
 
 void paintContourLabels(QPainter& p, const GroundView& view) {

@@ -1,3 +1,4 @@
+#include "cover/resolution.h"
 #include "cover/mix.h"
 #include "cover/rules.h"
 #include "verb.h"

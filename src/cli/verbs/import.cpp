@@ -1,5 +1,6 @@
 #include <cstdio>
 
+#include "files/field_level.h"
 #include "files/disk.h"
 #include "files/heightmap.h"
 #include "verb.h"

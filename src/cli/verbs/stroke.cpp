@@ -1,6 +1,6 @@
 #include "files/layer_set.h"
 #include "files/level_file.h"
-#include "files/material.h"
+#include "pictures/material.h"
 #include "files/stroke_file.h"
 #include "stroke/stroker.h"
 #include "verb.h"

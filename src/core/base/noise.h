@@ -5,6 +5,8 @@
 #include <cmath>
 #include <cstdint>
 
+#include "base/maths.h"
+
 namespace jam {
 
 // A well-mixed 32-bit hash of a lattice point (finaliser of MurmurHash3, public domain).
@@ -25,7 +27,7 @@ inline const std::array<NoiseArrow, 256>& noiseArrows() {
     static const std::array<NoiseArrow, 256> all = [] {
         std::array<NoiseArrow, 256> d{};
         for (int i = 0; i < 256; ++i) {
-            const double angle = i * 6.283185307179586 / 256;
+            const double angle = i * kTurn / 256;
             d[static_cast<size_t>(i)] = {static_cast<float>(std::cos(angle)), static_cast<float>(std::sin(angle))};
         }
         return d;

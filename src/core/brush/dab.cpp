@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "base/maths.h"
 #include "brush/rows.h"
 
 namespace jam {
@@ -82,7 +83,7 @@ void dabMask(const Dab& dab, int x0, int z, int n, float strength, float* mask) 
     if (dab.shape == TipShape::round) {
         rowKernels().mask(mask, n, dx, dz, dab.radius, dab.falloff, strength);
     } else {
-        const float angle = dab.turn * 0.0174532925f, c = std::cos(angle), s = std::sin(angle), per = 1 / dab.radius;
+        const float angle = dab.turn * static_cast<float>(kRadians), c = std::cos(angle), s = std::sin(angle), per = 1 / dab.radius;
         for (int i = 0; i < n; ++i) mask[i] = strength * tipShare(dab, dx + static_cast<float>(i), dz, c, s, per);
     }
     if (!dab.fence) return;

@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/maths.h"
 #include "base/names.h"
 #include "level/level.h"
 
@@ -37,7 +38,7 @@ Symmetry Symmetry::inverse() const {
 
 void MirrorImage::move(const Level& level, double& px, double& pz) const {
     if (turn != 0) {
-        const double a = turn * 3.14159265358979323846 / 180, c = std::cos(a), s = std::sin(a), dx = px - x, dz = pz - z;
+        const double a = turn * kPi / 180, c = std::cos(a), s = std::sin(a), dx = px - x, dz = pz - z;
         px = x + c * dx - s * dz;
         pz = z + s * dx + c * dz;
         return;

@@ -1,5 +1,7 @@
 #include "brush/stamp_placer.h"
 
+#include "base/maths.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -26,7 +28,7 @@ void StampPlacer::add(const StrokePoint& point, std::vector<Stamp>& stamps) {
     double seconds = point.time - last_.time;
     if (metres > 0) {
         // Whole degrees: directions of the parts of a split segment differ in their last bits.
-        heading_ = static_cast<float>(std::round(std::atan2(dz, dx) * 57.29577951308232));
+        heading_ = static_cast<float>(std::round(std::atan2(dz, dx) * kDegrees));
         if (waits_) {
             waits_ = false;
             place(last_, last_, 0, stamps);

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/maths.h"
 #include "base/noise.h"
 #include "cover/lay.h"
 #include "cover/weights.h"
@@ -143,7 +144,7 @@ void limitPaint(const Level& level, const Region& region, const PaintWhere& wher
                 if (share == 0) continue;
                 const double c = static_cast<double>(x) / f - ground.x0, r = static_cast<double>(z) / f - ground.z0;
                 const double east = (at(c + 1, r) - at(c - 1, r)) / (2 * level.spacing), south = (at(c, r + 1) - at(c, r - 1)) / (2 * level.spacing);
-                share *= soft(std::atan(std::hypot(east, south)) * 57.29577951308232, where.slopeFrom, where.slopeTo, kFadeDegrees) *
+                share *= soft(std::atan(std::hypot(east, south)) * kDegrees, where.slopeFrom, where.slopeTo, kFadeDegrees) *
                          soft(at(c, r), where.altitudeFrom, where.altitudeTo, kFadeMetres);
             }
     }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/maths.h"
 #include "base/noise.h"
 #include "base/srgb.h"
 
@@ -10,7 +11,6 @@ namespace jam {
 
 namespace {
 
-constexpr double kPi = 3.14159265358979323846;
 constexpr uint32_t kPieceSeed = 29;
 
 uint8_t meanByte(int a, int b, int c, int d) { return static_cast<uint8_t>((a + b + c + d + 2) / 4); }

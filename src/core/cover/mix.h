@@ -23,10 +23,4 @@ void mergeDown(Level& level, int index);
 // Paints a layer everywhere that `where` allows, towards `target`. The level stays as it was when cancelled.
 bool fillLayer(Level& level, uint32_t layer, float target, const PaintWhere& where, const Context& context = {});
 
-// Other cover resolution: finer samples lie on straight lines between the old ones; coarser ones keep every second or
-// fourth, so that finer and back is an identity. Errors: the factor is not 1, 2 or 4, or cover would be too large.
-Status changeCoverFactor(Level& level, int factor);
-// The largest difference in weight, of 255, that one sample would show if cover went to this coarser factor and back.
-int lossAtFactor(const Level& level, int factor);
-
 }  // namespace jam

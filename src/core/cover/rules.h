@@ -1,17 +1,12 @@
-// Rules: where a layer lies by slope, altitude, curvature, facing, nearness and noise (level/rule.h).
+// Layers laid by their rules (what those give: cover/rule_masks.h), once or for as long as they are alive.
 #pragma once
 
 #include "base/context.h"
 #include "brush/dab.h"
+#include "cover/rule_masks.h"
 #include "level/changes.h"
 
 namespace jam {
-
-// Coverage, [0, 1], that the rules give at the cover samples of `region`. In order: what a rule adds is laid over what there
-// is, `only` keeps what lies where it holds, `never` takes away where it holds. Without a rule that adds before it, `only`
-// and `never` start from everywhere. Within a rule the share is 1 between from and to, and falls smoothly to 0 over `fade`
-// beyond them. Ground and layers are looked at in `level` as it is. The same at every cover sample, whatever the region.
-void readRules(const Level& level, const std::vector<Rule>& rules, const Region& region, View<float> out);
 
 // Sets a layer's coverage to what its rules give, everywhere; a kept or the first layer stays. False when cancelled, and the level stays.
 bool bakeRules(Level& level, uint32_t layer, const Context& context = {});
@@ -34,8 +29,5 @@ TileSet refreshLayer(Level& level, uint32_t layer, const Context& context = {});
 
 // Notes that the hand works on a layer below a dab: as far as the mask goes, the rules no longer count.
 void holdByHand(Layer& layer, const Dab& dab, float share);
-
-// Metres around a place that its rules look at, at most.
-double ruleReach(const Rule& rule);
 
 }  // namespace jam

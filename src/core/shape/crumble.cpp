@@ -3,6 +3,7 @@
 
 #include <cmath>
 
+#include "base/maths.h"
 #include "base/parallel.h"
 #include "brush/rows.h"
 
@@ -13,7 +14,7 @@ constexpr float kRate = 1.0f / 9;  // of what is too steep, to each of eight nei
 
 struct Rest {
     Rest(double spacing, float degrees)
-        : side(static_cast<float>(spacing * std::tan(degrees * 0.017453292519943295))), corner(side * 1.41421356f) {}
+        : side(static_cast<float>(spacing * std::tan(degrees * kRadians))), corner(side * 1.41421356f) {}
     float side, corner;
 };
 }  // namespace

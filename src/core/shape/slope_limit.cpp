@@ -1,6 +1,8 @@
 // Cost: two sweeps over the window for each envelope, whatever the slope.
 #include "shape/slope_limit.h"
 
+#include "base/maths.h"
+
 #include <cmath>
 
 namespace jam {
@@ -47,7 +49,7 @@ void slopeEnvelope(View<float> ground, double spacing, double tangent, bool abov
 
 Region limitSlope(const StampSite& site, const Dab& dab, float share, float degrees, Earthwork way) {
     Raster<float> target(dab.region.width(), dab.region.depth());
-    const double tangent = std::tan(degrees * 0.017453292519943295);
+    const double tangent = std::tan(degrees * kRadians);
     const auto prepare = [&](const Sculpture& s) {
         Raster<float> cut, fill;
         const auto envelope = [&](Raster<float>& raster, bool above) {

@@ -4,6 +4,7 @@
 #include <string_view>
 
 #include "base/context.h"
+#include "shape/steps.h"
 #include "shape/generate.h"
 #include "shape/noise_ground.h"
 
@@ -46,21 +47,5 @@ constexpr int kCrumblePassesPerYear = 6;
 
 // Errors: a value out of its range, or cancelled. `level` is never touched.
 Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, const Context& context = {});
-
-// What a stepped ground looks like: many neighbours exactly level, and between the others one smallest difference.
-struct Steps {
-    double level = 0;  // share of neighbouring pairs that are exactly level
-    float height = 0;  // metres; 0 when there are no two different heights
-    bool stepped() const { return level > 0.4 && height > 0; }
-};
-Steps surveySteps(View<const float> ground);
-
-// The parts, on plain rasters; false when cancelled.
-bool smoothAll(Raster<float>& ground, float sigmaSamples, const Context& context = {});
-// Draws ground smooth that was rounded to whole steps, no sample further than half a step from where it was: gentle
-// slopes come back, and edges much higher than a step stay.
-bool softenSteps(Raster<float>& ground, float step, const Context& context = {});
-// Samples that stand out of the median of their eight neighbours by more than `spike` metres are brought to it.
-bool removeSpikes(Raster<float>& ground, float spike, const Context& context = {});
 
 }  // namespace jam

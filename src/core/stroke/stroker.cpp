@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "base/maths.h"
 #include "base/noise.h"
 #include "commit/commit.h"
 #include "cover/rules.h"
@@ -26,7 +27,7 @@ PlacedStamp placed(const StrokeSettings& s, const Stamp& stamp) {
     if (s.tip.follow) f.turn += stamp.heading;
     if (s.tip.randomTurn) f.turn += 360 * hashUnit(stamp.index, 11, s.seed);
     if (s.tip.scatter > 0) {
-        const double a = 6.283185307179586 * hashUnit(stamp.index, 12, s.seed), far = s.tip.scatter * s.radius * std::sqrt(hashUnit(stamp.index, 13, s.seed));
+        const double a = kTurn * hashUnit(stamp.index, 12, s.seed), far = s.tip.scatter * s.radius * std::sqrt(hashUnit(stamp.index, 13, s.seed));
         f.x += std::cos(a) * far;
         f.z += std::sin(a) * far;
     }

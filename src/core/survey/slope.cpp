@@ -4,6 +4,7 @@
 #include <cmath>
 #include <mutex>
 
+#include "base/maths.h"
 #include "base/parallel.h"
 #include "level/ground.h"
 
@@ -11,7 +12,6 @@ namespace jam {
 
 namespace {
 
-constexpr float kDegrees = 57.2957795f;
 
 // Squared gradient of one row times (8 spacing)^2.
 void steepnessRow(const float* a, const float* b, const float* c, int n, float* out) {
@@ -70,7 +70,7 @@ Gradient gradientAt(const Level& level, double x, double z) {
 
 double slopeAt(const Level& level, double x, double z) {
     const Gradient g = gradientAt(level, x, z);
-    return std::atan(std::hypot(g.east, g.south)) * 57.29577951308232;
+    return std::atan(std::hypot(g.east, g.south)) * kDegrees;
 }
 
 GroundFigures surveyGround(const Level& level, const Context& context) {

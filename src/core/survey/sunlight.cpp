@@ -3,13 +3,14 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/maths.h"
 #include "level/ground.h"
 #include "shape/smooth.h"
 
 namespace jam {
 
 Direction towardsSun(const Sun& sun) {
-    const double a = sun.azimuth * 0.017453292519943295, e = sun.elevation * 0.017453292519943295;
+    const double a = sun.azimuth * kRadians, e = sun.elevation * kRadians;
     return {std::sin(a) * std::cos(e), std::sin(e), -std::cos(a) * std::cos(e)};
 }
 

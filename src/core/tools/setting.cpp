@@ -1,5 +1,7 @@
 #include "tools/setting.h"
 
+#include "base/maths.h"
+
 #include <cmath>
 #include <limits>
 
@@ -59,7 +61,7 @@ const Setting kSpacing{.name = "spacing", .title = "Spacing", .tip = "From one s
                        .shown = 100, .logarithmic = true, .get = get<&S::spacing>, .set = set<&S::spacing>};
 const Setting kFlow{.name = "flow", .kind = Kind::flag, .title = "Flow while holding still", .tip = "Without it one click is one clean stamp, its strength in metres.",
                     .get = get<&S::flow>, .set = set<&S::flow>};
-const Setting kTurn{.name = "turn", .group = "tip", .title = "Turn", .tip = "Clockwise, seen from above.", .unit = "°", .low = -360, .high = 360, .reach = 180,
+const Setting kTipTurn{.name = "turn", .group = "tip", .title = "Turn", .tip = "Clockwise, seen from above.", .unit = "°", .low = -360, .high = 360, .reach = 180,
                     .get = getIn<&S::tip, &Tip::turn>, .set = setIn<&S::tip, &Tip::turn>};
 const Setting kRandomTurn{.name = "randomTurn", .kind = Kind::flag, .group = "tip", .title = "Another way each time", .tip = "Each stamp is turned by chance.",
                           .get = getIn<&S::tip, &Tip::randomTurn>, .set = setIn<&S::tip, &Tip::randomTurn>};
@@ -138,7 +140,7 @@ const Setting target{.name = "target", .title = "Coverage", .tip = "How much of 
 }  // namespace settings
 
 std::span<const Setting* const> commonSettings() {
-    static const Setting* const all[] = {&kRadius, &kSoftness, &kSpacing, &kFlow, &kTurn, &kRandomTurn, &kFollow, &kScatter, &kPenStrength, &kPenRadius, &kPenCurve,
+    static const Setting* const all[] = {&kRadius, &kSoftness, &kSpacing, &kFlow, &kTipTurn, &kRandomTurn, &kFollow, &kScatter, &kPenStrength, &kPenRadius, &kPenCurve,
                                          &kFloor, &kCeiling, &kSlopeFrom, &kSlopeTo, &kAltitudeFrom, &kAltitudeTo, &kOnLayer, &kOffLayer};
     return all;
 }

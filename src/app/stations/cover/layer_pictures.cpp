@@ -7,9 +7,10 @@
 #include <QImageReader>
 #include <map>
 
+#include "pictures/resized.h"
 #include "files/exr.h"
 #include "files/level_file.h"
-#include "files/map_names.h"
+#include "pictures/map_names.h"
 
 namespace jam {
 

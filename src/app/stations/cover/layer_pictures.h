@@ -6,7 +6,7 @@
 #include <array>
 
 #include "base/context.h"
-#include "files/seam.h"
+#include "pictures/seam.h"
 #include "level/layer.h"
 
 namespace jam {

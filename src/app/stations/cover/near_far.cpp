@@ -4,6 +4,7 @@
 #include <QPainterPath>
 #include <cmath>
 
+#include "base/maths.h"
 #include "cover/lay.h"
 #include "level/ground.h"
 #include "stations/cover/material_view.h"
@@ -57,8 +58,8 @@ void NearFar::look() {
     near.at = {at.x + back.x, 0, at.z + back.y};
     near.at.y = altitudeAt(level, near.at.x, near.at.z) + kEyes;
     const glm::dvec3 towards = at - near.at;
-    near.yaw = std::atan2(towards.x, -towards.z) * 57.29577951308232;
-    near.pitch = std::atan2(towards.y, std::hypot(towards.x, towards.z)) * 57.29577951308232 * 0.6;
+    near.yaw = std::atan2(towards.x, -towards.z) * kDegrees;
+    near.pitch = std::atan2(towards.y, std::hypot(towards.x, towards.z)) * kDegrees * 0.6;
     Camera far = near;
     far.at = {at.x, at.y + kFarMetres, at.z};
     far.pitch = -90;

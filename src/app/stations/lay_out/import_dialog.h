@@ -5,6 +5,7 @@
 #include <QTimer>
 
 #include "brush/stroke.h"
+#include "files/field_level.h"
 #include "files/heightmap.h"
 #include "panels/dialog_foot.h"
 

@@ -9,6 +9,8 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "cover/resolution.h"
+#include "files/field_level.h"
 #include "cover/mix.h"
 #include "files/heightmap.h"
 #include "panels/page.h"

@@ -4,6 +4,7 @@
 #include <QPainter>
 #include <cmath>
 
+#include "base/maths.h"
 #include "theme.h"
 
 namespace jam {
@@ -21,7 +22,7 @@ SunDial::SunDial(Document& document, QWidget* parent) : QWidget(parent), documen
 
 QPointF SunDial::sunPlace() const {
     const Sun& s = document_.level().sun;
-    const double r = radius() * (90 - s.elevation) / 90, a = s.azimuth * 0.0174532925;
+    const double r = radius() * (90 - s.elevation) / 90, a = s.azimuth * kRadians;
     return QPointF(width() / 2.0 + r * std::sin(a), height() / 2.0 - r * std::cos(a));
 }
 
@@ -56,7 +57,7 @@ void SunDial::mouseMoveEvent(QMouseEvent* e) {
     if (!(e->buttons() & Qt::LeftButton)) return;
     const QPointF d = e->position() - QPointF(width() / 2.0, height() / 2.0);
     const double r = std::hypot(d.x(), d.y());
-    turnSun(document_, static_cast<float>(std::round(std::atan2(d.x(), -d.y()) * 57.2957795)), static_cast<float>(std::round(90 - 90 * std::min(r / radius(), 1.0))));
+    turnSun(document_, static_cast<float>(std::round(std::atan2(d.x(), -d.y()) * kDegrees)), static_cast<float>(std::round(90 - 90 * std::min(r / radius(), 1.0))));
 }
 
 }  // namespace jam

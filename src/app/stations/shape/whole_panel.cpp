@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 #include <cmath>
 
+#include "shape/steps.h"
 #include "level/ground.h"
 #include "level/resize.h"
 #include "panels/number_field.h"

@@ -1,7 +1,10 @@
-#include "files/seam.h"
+#include "pictures/seam.h"
 
 #include <algorithm>
 #include <cmath>
+
+#include "base/maths.h"
+#include "pictures/resized.h"
 
 namespace jam {
 
@@ -118,11 +121,6 @@ std::vector<int> cheapestPath(const Plane& cost, int first = -1) {
     return path;
 }
 
-float smooth(float t) {
-    t = std::clamp(t, 0.f, 1.f);
-    return t * t * (3 - 2 * t);
-}
-
 // Closes the left and right edge of all planes of all maps. `closed`: top and bottom match already, and go on doing so.
 void closeSides(std::vector<std::vector<Plane>>& maps, bool closed) {
     const std::vector<Plane>& colour = maps[0];
@@ -151,8 +149,8 @@ void closeSides(std::vector<std::vector<Plane>>& maps, bool closed) {
                         joined.at(x, y) = p.at(x, y);
                         continue;
                     }
-                    const float wide = smooth((static_cast<float>(x) + 0.5f) / static_cast<float>(overlap));
-                    const float sharp = smooth(0.5f + (static_cast<float>(x - path[static_cast<size_t>(y)])) / (2 * feather));
+                    const float wide = smoothstep((static_cast<float>(x) + 0.5f) / static_cast<float>(overlap));
+                    const float sharp = smoothstep(0.5f + (static_cast<float>(x - path[static_cast<size_t>(y)])) / (2 * feather));
                     const float slowly = slow.at(x + out, y) + wide * (slow.at(x, y) - slow.at(x + out, y));
                     const float begin = p.at(x, y) - slow.at(x, y), end = p.at(x + out, y) - slow.at(x + out, y);
                     joined.at(x, y) = slowly + end + sharp * (begin - end);
@@ -204,42 +202,6 @@ Pixels evenLight(const Pixels& colour, float strength, bool wraps) {
     for (size_t c = 0; c < colours; ++c)
         for (size_t i = 0; i < light.v.size(); ++i) planes[c].v[i] *= 1 + strength * (mean / std::max(slow.v[i], 0.02f) - 1);
     return pixelsOf(planes, colour.bits);
-}
-
-Pixels resized(const Pixels& in, int width, int height) {
-    Pixels out{width, height, in.channels, in.bits, {}};
-    out.samples.resize(static_cast<size_t>(width) * static_cast<size_t>(height) * static_cast<size_t>(in.channels));
-    const double sx = static_cast<double>(in.width) / width, sy = static_cast<double>(in.height) / height;
-    // Weights of the samples that one of the result is made of, along one axis.
-    struct Tap { int at; double weight; };
-    const auto tapsFor = [](int i, double scale, int n) {
-        std::vector<Tap> taps;
-        const double centre = (i + 0.5) * scale - 0.5, reach = std::max(scale, 1.0);
-        double sum = 0;
-        for (int k = static_cast<int>(std::ceil(centre - reach)); k <= static_cast<int>(std::floor(centre + reach)); ++k) {
-            const double w = 1 - std::abs(k - centre) / reach;
-            if (w <= 0) continue;
-            taps.push_back({std::clamp(k, 0, n - 1), w});
-            sum += w;
-        }
-        for (Tap& t : taps) t.weight /= sum;
-        return taps;
-    };
-    std::vector<std::vector<Tap>> columns;
-    for (int x = 0; x < width; ++x) columns.push_back(tapsFor(x, sx, in.width));
-    std::vector<double> row(static_cast<size_t>(in.width * in.channels));
-    for (int y = 0; y < height; ++y) {
-        std::fill(row.begin(), row.end(), 0.0);
-        for (const Tap& t : tapsFor(y, sy, in.height))
-            for (size_t i = 0; i < row.size(); ++i) row[i] += t.weight * in.samples[static_cast<size_t>(t.at) * row.size() + i];
-        for (int x = 0; x < width; ++x)
-            for (int c = 0; c < in.channels; ++c) {
-                double sum = 0;
-                for (const Tap& t : columns[static_cast<size_t>(x)]) sum += t.weight * row[static_cast<size_t>(t.at * in.channels + c)];
-                out.samples[static_cast<size_t>((y * width + x) * in.channels + c)] = static_cast<uint16_t>(std::lround(sum));
-            }
-    }
-    return out;
 }
 
 }  // namespace jam

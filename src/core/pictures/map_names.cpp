@@ -1,4 +1,4 @@
-#include "files/map_names.h"
+#include "pictures/map_names.h"
 
 #include <algorithm>
 #include <cctype>

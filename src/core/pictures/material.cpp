@@ -1,4 +1,4 @@
-#include "files/material.h"
+#include "pictures/material.h"
 
 #include <algorithm>
 #include <cmath>

@@ -35,7 +35,4 @@ constexpr double kSeamlessShare = 0.75;
 // over the edges, for pictures that are seamless already.
 Pixels evenLight(const Pixels& colour, float strength, bool wraps);
 
-// Bilinear, or the mean of what falls into a sample when smaller. Precondition: sides of at least 1.
-Pixels resized(const Pixels& picture, int width, int height);
-
 }  // namespace jam

@@ -1,0 +1,161 @@
+#include "cover/rule_masks.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/maths.h"
+#include "base/noise.h"
+#include "cover/weights.h"
+#include "grid/distance.h"
+#include "level/ground.h"
+#include "shape/smooth.h"
+
+namespace jam {
+
+namespace {
+
+constexpr float kFlatGround = 3;  // degrees below which ground faces nowhere in particular
+
+// 1 between from and to, falling to 0 over `fade` beyond them.
+float within(float v, const Rule& r) {
+    const float beyond = std::max(r.from - v, v - r.to);
+    if (beyond <= 0) return 1;
+    return r.fade > 0 ? smoothstep(1 - beyond / r.fade) : 0;
+}
+
+// The same round a circle of 360 degrees.
+float withinCircle(float v, const Rule& r) {
+    const auto turn = [](float a) { return a - 360 * std::floor(a / 360); };
+    const float wide = r.to - r.from >= 360 ? 360 : turn(r.to - r.from), after = turn(v - r.from);
+    if (after <= wide) return 1;
+    const float beyond = std::min(after - wide, 360 - after);
+    return r.fade > 0 ? smoothstep(1 - beyond / r.fade) : 0;
+}
+
+// The ground around a region of cover samples, looked at between its samples.
+class Around {
+public:
+    Around(const Level& level, const Region& cover, int halo) : f_(level.coverFactor) {
+        ground_ = {cover.x0 / f_ - halo, cover.z0 / f_ - halo, (cover.x1 - 1) / f_ + 2 + halo, (cover.z1 - 1) / f_ + 2 + halo};
+        heights_ = Raster<float>(ground_.width(), ground_.depth());
+        readGroundBeyond(level, ground_, heights_.view());
+    }
+    Around smoothed(float sigma) const {
+        Around out = *this;
+        const int halo = boxReach(sigma);
+        out.ground_ = {ground_.x0 + halo, ground_.z0 + halo, ground_.x1 - halo, ground_.z1 - halo};
+        out.heights_ = Raster<float>(out.ground_.width(), out.ground_.depth());
+        boxMean(heights_.view(), halo, sigma, out.heights_.view());
+        return out;
+    }
+    // At a cover sample moved by whole ground samples.
+    float at(int x, int z, int dx, int dz) const {
+        const int gx = x / f_, gz = z / f_, u = x % f_, v = z % f_;
+        const int c = gx + dx - ground_.x0, r = gz + dz - ground_.z0;
+        if (u == 0 && v == 0) return heights_.at(c, r);
+        const float a = static_cast<float>(u) / static_cast<float>(f_), b = static_cast<float>(v) / static_cast<float>(f_);
+        const float top = heights_.at(c, r) + a * (heights_.at(c + 1, r) - heights_.at(c, r));
+        const float bottom = heights_.at(c, r + 1) + a * (heights_.at(c + 1, r + 1) - heights_.at(c, r + 1));
+        return top + b * (bottom - top);
+    }
+    const Region& ground() const { return ground_; }
+
+private:
+    int f_;
+    Region ground_;
+    Raster<float> heights_;
+};
+
+float sigmaOf(const Rule& r, const Level& level) { return static_cast<float>(0.5 * r.reach / level.spacing); }
+bool smooths(const Rule& r, const Level& level) { return sigmaOf(r, level) > 0.5f; }
+int haloOf(const Rule& r, const Level& level) { return 2 + (smooths(r, level) ? boxReach(sigmaOf(r, level)) : 0); }
+
+// What one rule gives, [0, 1].
+void readRule(const Level& level, const Rule& r, const Region& region, View<float> out) {
+    const auto each = [&](auto f) {
+        for (int z = region.z0; z < region.z1; ++z)
+            for (int x = region.x0; x < region.x1; ++x) out.at(x - region.x0, z - region.z0) = r.strength * f(x, z);
+    };
+    const double spacing = level.spacing;
+    switch (r.kind) {
+        case RuleKind::slope: case RuleKind::facing: {
+            Around ground(level, region, haloOf(r, level));
+            if (smooths(r, level)) ground = ground.smoothed(sigmaOf(r, level));
+            return each([&](int x, int z) {
+                const double east = (ground.at(x, z, 1, 0) - ground.at(x, z, -1, 0)) / (2 * spacing), south = (ground.at(x, z, 0, 1) - ground.at(x, z, 0, -1)) / (2 * spacing);
+                const auto slope = static_cast<float>(std::atan(std::hypot(east, south)) * kDegrees);
+                if (r.kind == RuleKind::slope) return within(slope, r);
+                // Down the slope, clockwise from north (-Z).
+                const auto towards = static_cast<float>(std::atan2(-east, south) * kDegrees);
+                return withinCircle(towards, r) * smoothstep(slope / kFlatGround);
+            });
+        }
+        case RuleKind::altitude: {
+            const Around ground(level, region, 1);
+            return each([&](int x, int z) { return within(ground.at(x, z, 0, 0), r); });
+        }
+        case RuleKind::curvature: {
+            // How far above or below its surroundings, in shares of a sixteenth of the reach.
+            const Around ground(level, region, haloOf(r, level));
+            const float sigma = std::max(sigmaOf(r, level), 0.51f), full = static_cast<float>(2 * sigma * spacing) / 16;
+            const Around mean = ground.smoothed(smooths(r, level) ? sigma : 0.51f);
+            return each([&](int x, int z) { return within(std::clamp((ground.at(x, z, 0, 0) - mean.at(x, z, 0, 0)) / full, -1.f, 1.f), r); });
+        }
+        case RuleKind::layer: {
+            const int other = level.layerIndex(r.layer);
+            if (other < 0) return each([](int, int) { return 0.f; });
+            const double most = r.to + r.fade;
+            const Region bounds = level.coverBounds(), wide = region.grown(static_cast<int>(std::ceil(most / level.coverSpacing())) + 1).clipped(bounds);
+            std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(wide.width(), wide.depth()));
+            std::vector<View<uint8_t>> planes;
+            for (auto& p : rasters) planes.push_back(p.view());
+            readWeights(level, wide, planes);
+            const Raster<float> away = distancesTo(region, bounds, most / level.coverSpacing(), [&](int x, int z) { return planes[static_cast<size_t>(other)].at(x - wide.x0, z - wide.z0) >= 128; });
+            return each([&](int x, int z) { return within(static_cast<float>(away.at(x - region.x0, z - region.z0) * level.coverSpacing()), r); });
+        }
+        case RuleKind::low: {
+            const double most = r.to + r.fade;
+            const Around ground(level, region.grown((static_cast<int>(std::ceil(most / spacing)) + 2) * level.coverFactor).clipped(level.coverBounds()), 1);
+            const Raster<float> away = distancesTo(region, level.coverBounds(), most / level.coverSpacing(), [&](int x, int z) { return ground.at(x, z, 0, 0) < r.level; });
+            return each([&](int x, int z) { return within(static_cast<float>(away.at(x - region.x0, z - region.z0) * level.coverSpacing()), r); });
+        }
+        case RuleKind::noise:
+            return each([&](int x, int z) {
+                const auto px = static_cast<float>((level.originX + x * level.coverSpacing()) / r.scale), pz = static_cast<float>((level.originZ + z * level.coverSpacing()) / r.scale);
+                // Spread evenly by the normal distribution that fractal noise comes near to.
+                return within(0.5f * std::erfc(-fractalNoise(px, pz, r.seed, 4, 0.55f) / (0.186f * 1.41421356f)), r);
+            });
+    }
+}
+
+}  // namespace
+
+double ruleReach(const Rule& r) {
+    switch (r.kind) {
+        case RuleKind::slope: case RuleKind::facing: case RuleKind::curvature: return 3 * r.reach;
+        case RuleKind::layer: case RuleKind::low: return r.to + r.fade;
+        case RuleKind::altitude: case RuleKind::noise: return 0;
+    }
+    return 0;
+}
+
+void readRules(const Level& level, const std::vector<Rule>& rules, const Region& region, View<float> out) {
+    const bool adds = !rules.empty() && rules.front().way == RuleEffect::add;
+    for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), adds || rules.empty() ? 0.f : 1.f);
+    Raster<float> one(region.width(), region.depth());
+    for (const Rule& r : rules) {
+        readRule(level, r, region, one.view());
+        for (int z = 0; z < region.depth(); ++z)
+            for (int x = 0; x < region.width(); ++x) {
+                float& c = out.at(x, z);
+                const float m = one.at(x, z);
+                switch (r.way) {
+                    case RuleEffect::add: c += (1 - c) * m; break;
+                    case RuleEffect::only: c *= 1 - r.strength + m; break;  // m has the strength in it
+                    case RuleEffect::never: c *= 1 - m; break;
+                }
+            }
+    }
+}
+
+}  // namespace jam
