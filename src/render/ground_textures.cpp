@@ -257,74 +257,96 @@ void GroundTextures::uploadWash(const Region& changed) {
     glTexSubImage2D(GL_TEXTURE_2D, 0, changed.x0, changed.z0, changed.width(), changed.depth(), GL_RGBA, GL_UNSIGNED_BYTE, out.data());
 }
 
+// What the baking of one region needs to know of the layers.
+struct GroundTextures::Baking {
+    std::vector<glm::vec3> colours;   // of each layer, linear
+    bool washed, wanders;
+    float per;                        // to slopes, from differences of two samples
+};
+
+GroundTextures::Baking GroundTextures::baking() const {
+    Baking b;
+    b.washed = level_.wash.presentTiles() > 0;
+    b.wanders = std::any_of(level_.layers.begin(), level_.layers.end(), [](const Layer& l) { return l.look.variation > 0; });
+    b.per = static_cast<float>(1 / (2 * level_.spacing));
+    for (size_t k = 0; k < level_.layers.size(); ++k) {
+        const std::array<float, 3> tint = tintOf(level_.layers[k].look), &mean = means_[k].linear;
+        b.colours.emplace_back(mean[0] * tint[0], mean[1] * tint[1], mean[2] * tint[2]);
+    }
+    return b;
+}
+
+// The colour of the ground at a place, before any light: layers by weight, washed over.
+glm::vec3 GroundTextures::albedoAt(const Baking& b, double px, double pz, const Wash& wash, const std::vector<View<uint8_t>>& planes, int x) const {
+    const float wandered = b.wanders ? wanderAt(px, pz) : 0, washed = static_cast<float>(wash.strength) / 65535;
+    const glm::vec3 painted = wash.strength ? linearColour(wash) : glm::vec3(0);
+    glm::vec3 albedo(0);
+    for (size_t k = 0; k < planes.size(); ++k)
+        if (const uint8_t w = planes[k].at(x, 0)) {
+            const LayerLook& look = level_.layers[k].look;
+            const glm::vec3 own = b.colours[k] * (1 + look.variation * wandered);
+            albedo += glm::mix(own, painted, look.wash * washed) * (static_cast<float>(w) / 255.f);
+        }
+    return albedo;
+}
+
+// Normals, shade and light of rows of one block, into the finest lit map and `surface`, whose first row is r.z0.
+void GroundTextures::bakeBand(const Baking& b, const Region& r, const Region& rows, Raster<uint32_t>& surface) {
+    const int f = level_.coverFactor, coverWidth = (r.width() - 1) * f + 1;
+    std::vector<Raster<uint8_t>> rasters(level_.layers.size(), Raster<uint8_t>(coverWidth, 1));
+    std::vector<View<uint8_t>> planes;
+    for (auto& p : rasters) planes.push_back(p.view());
+    Raster<Wash> washes(r.width(), 1);
+    Raster<float> heights(r.width() + 2, rows.depth() + 2);
+    const View<float> h = heights.view();
+    readGroundBeyond(level_, rows.grown(1), h);
+    uint8_t* steep = steep_.view().row(rows.z0 / kBlock);
+    std::fill(steep + r.x0 / kBlock, steep + (r.x1 + kBlock - 1) / kBlock, uint8_t{0});
+    for (int z = rows.z0; z < rows.z1; ++z) {
+        readWeights(level_, {r.x0 * f, z * f, r.x0 * f + coverWidth, z * f + 1}, planes);
+        if (b.washed) level_.wash.read({r.x0, z, r.x1, z + 1}, washes.view());
+        const float *above = h.row(z - rows.z0), *middle = h.row(z - rows.z0 + 1), *below = h.row(z - rows.z0 + 2);
+        for (int x = 0; x < r.width(); ++x) {
+            const double px = level_.originX + (r.x0 + x) * level_.spacing, pz = level_.originZ + z * level_.spacing;
+            const glm::vec3 albedo = albedoAt(b, px, pz, b.washed ? washes.at(x, 0) : Wash{}, planes, x * f);
+            const float east = (middle[x + 2] - middle[x]) * b.per, south = (below[x + 1] - above[x + 1]) * b.per;
+            const float up = 1 / std::sqrt(1 + east * east + south * south);
+            const glm::vec3 normal(-east * up, up, -south * up);
+            if (up < kSteepUp) steep[(r.x0 + x) / kBlock] = 1;
+            // Unevenness of the ground scales all light, so it goes with sun and sky.
+            const float even = unevenness(px, pz);
+            const auto shaded = [&](const Raster<uint8_t>& shade) {
+                return static_cast<uint32_t>(even * static_cast<float>(shade.width() && !flatLight_ ? shade.at(r.x0 + x, z) : 255) + 0.5f);
+            };
+            const uint32_t sun = shaded(sun_), open = shaded(open_);
+            const glm::vec3 lit = litColour(light_, albedo, normal, static_cast<float>(sun) / 255.f, static_cast<float>(open) / 255.f);
+            litLevels_.front().at(r.x0 + x, z) = finished(lit.x) | static_cast<uint32_t>(finished(lit.y)) << 8 | static_cast<uint32_t>(finished(lit.z)) << 16 | 0xff000000u;
+            surface.at(x, z - r.z0) = static_cast<uint32_t>(normal.x * 127.5f + 128.f) | static_cast<uint32_t>(normal.z * 127.5f + 128.f) << 8 | sun << 16 | open << 24;
+        }
+    }
+}
+
 void GroundTextures::uploadLook(const Region& changed) {
     if (changed.empty()) return;
-    const int f = level_.coverFactor;
-    const size_t layers = level_.layers.size();
     // Whole blocks, so that each can be told steep or not.
-    Region r = Region{changed.x0 / kBlock * kBlock, changed.z0 / kBlock * kBlock, (changed.x1 + kBlock - 1) / kBlock * kBlock, (changed.z1 + kBlock - 1) / kBlock * kBlock}.clipped(level_.bounds());
-    Raster<uint32_t>& finest = litLevels_.front();
+    const auto down = [](int v) { return v / kBlock * kBlock; };
+    const Region r = Region{down(changed.x0), down(changed.z0), down(changed.x1 + kBlock - 1), down(changed.z1 + kBlock - 1)}.clipped(level_.bounds());
     Raster<uint32_t> surface(r.width(), r.depth());
-    const float per = static_cast<float>(1 / (2 * level_.spacing));
-    const bool washed = level_.wash.presentTiles() > 0;
-    const bool wanders = std::any_of(level_.layers.begin(), level_.layers.end(), [](const Layer& l) { return l.look.variation > 0; });
-    std::vector<glm::vec3> colours;
-    for (size_t k = 0; k < layers; ++k) {
-        const std::array<float, 3> tint = tintOf(level_.layers[k].look), &mean = means_[k].linear;
-        colours.emplace_back(mean[0] * tint[0], mean[1] * tint[1], mean[2] * tint[2]);
-    }
-    constexpr int kBand = kBlock;
-    parallelFor((r.depth() + kBand - 1) / kBand, 1, [&](int first, int end) {
-        const int coverWidth = (r.width() - 1) * f + 1;
-        std::vector<Raster<uint8_t>> rasters(layers, Raster<uint8_t>(coverWidth, 1));
-        std::vector<View<uint8_t>> planes;
-        for (auto& p : rasters) planes.push_back(p.view());
-        Raster<Wash> washes(r.width(), 1);
-        Raster<float> heights(r.width() + 2, kBand + 2);
-        const View<float> h = heights.view();
+    const Baking known = baking();
+    parallelFor((r.depth() + kBlock - 1) / kBlock, 1, [&](int first, int end) {
         for (int band = first; band < end; ++band) {
-            const int z0 = r.z0 + band * kBand, z1 = std::min(z0 + kBand, r.z1);
-            readGroundBeyond(level_, {r.x0 - 1, z0 - 1, r.x1 + 1, z1 + 1}, h);
-            uint8_t* steep = steep_.view().row(z0 / kBlock);
-            std::fill(steep + r.x0 / kBlock, steep + (r.x1 + kBlock - 1) / kBlock, uint8_t{0});
-            for (int z = z0; z < z1; ++z) {
-                readWeights(level_, {r.x0 * f, z * f, r.x0 * f + coverWidth, z * f + 1}, planes);
-                if (washed) level_.wash.read({r.x0, z, r.x1, z + 1}, washes.view());
-                const float *above = h.row(z - z0), *middle = h.row(z - z0 + 1), *below = h.row(z - z0 + 2);
-                for (int x = 0; x < r.width(); ++x) {
-                    const double px = level_.originX + (r.x0 + x) * level_.spacing, pz = level_.originZ + z * level_.spacing;
-                    glm::vec3 albedo(0);
-                    const float wandered = wanders ? wanderAt(px, pz) : 0;
-                    const Wash wash = washed ? washes.at(x, 0) : Wash{};
-                    const glm::vec3 painted = wash.strength ? linearColour(wash) : glm::vec3(0);
-                    for (size_t k = 0; k < layers; ++k)
-                        if (const uint8_t w = planes[k].at(x * f, 0)) {
-                            const LayerLook& look = level_.layers[k].look;
-                            const glm::vec3 own = colours[k] * (1 + look.variation * wandered);
-                            albedo += glm::mix(own, painted, look.wash * static_cast<float>(wash.strength) / 65535) * (static_cast<float>(w) / 255.f);
-                        }
-                    const float east = (middle[x + 2] - middle[x]) * per, south = (below[x + 1] - above[x + 1]) * per;
-                    const float up = 1 / std::sqrt(1 + east * east + south * south);
-                    const glm::vec3 normal(-east * up, up, -south * up);
-                    if (up < kSteepUp) steep[(r.x0 + x) / kBlock] = 1;
-                    // Unevenness of the ground scales all light, so it goes with sun and sky.
-                    const float keep = unevenness(px, pz);
-                    const auto kept = [&](const Raster<uint8_t>& shade) {
-                        return static_cast<uint32_t>(keep * static_cast<float>(shade.width() && !flatLight_ ? shade.at(r.x0 + x, z) : 255) + 0.5f);
-                    };
-                    const uint32_t sun = kept(sun_), open = kept(open_);
-                    const glm::vec3 lit = litColour(light_, albedo, normal, static_cast<float>(sun) / 255.f, static_cast<float>(open) / 255.f);
-                    finest.at(r.x0 + x, z) = finished(lit.x) | static_cast<uint32_t>(finished(lit.y)) << 8 |
-                                             static_cast<uint32_t>(finished(lit.z)) << 16 | 0xff000000u;
-                    surface.at(x, z - r.z0) = static_cast<uint32_t>(normal.x * 127.5f + 128.f) | static_cast<uint32_t>(normal.z * 127.5f + 128.f) << 8 |
-                                              sun << 16 | open << 24;
-                }
-            }
+            const int z0 = r.z0 + band * kBlock;
+            bakeBand(known, r, {r.x0, z0, r.x1, std::min(z0 + kBlock, r.z1)}, surface);
         }
     });
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
     glBindTexture(GL_TEXTURE_2D, surface_);
     glTexSubImage2D(GL_TEXTURE_2D, 0, r.x0, r.z0, r.width(), r.depth(), GL_RGBA, GL_UNSIGNED_BYTE, surface.view().data);
+    uploadLitMap(r);
+}
+
+// The lit map and its mipmaps, from the finest down.
+void GroundTextures::uploadLitMap(Region r) {
     glBindTexture(GL_TEXTURE_2D, litMap_);
     for (size_t n = 0; n < litLevels_.size(); ++n) {
         Raster<uint32_t>& now = litLevels_[n];

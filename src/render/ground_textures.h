@@ -65,6 +65,11 @@ private:
     void uploadWash(const Region& changed);
     // Normals, shade and baked light of ground samples.
     void uploadLook(const Region& changed);
+    void uploadLitMap(Region changed);
+    struct Baking;
+    Baking baking() const;
+    glm::vec3 albedoAt(const Baking& b, double px, double pz, const Wash& wash, const std::vector<View<uint8_t>>& planes, int x) const;
+    void bakeBand(const Baking& b, const Region& r, const Region& rows, Raster<uint32_t>& surface);
     TileSet lookOf(const Change& change) const;
 
     GLint minify_;

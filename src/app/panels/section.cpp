@@ -134,9 +134,25 @@ void Section::paintEvent(QPaintEvent*) {
     p.setBrush(t.back);
     p.drawRoundedRect(rect(), 6, 6);
     p.setClipRect(rect().adjusted(1, 1, -1, -1));
-    const Scale sc = scale();
+    paintAltitudes(p);
+    paintGround(p);
+    if (alongTape()) {
+        paintTape(p);
+    } else if (place_.brushing()) {
+        paintBrush(p);
+        paintGoals(p);
+        paintGrips(p);
+    }
+    const double tall = scale().tall;
+    p.setPen(t.quiet);
+    p.drawText(rect().adjusted(0, 4, -8, 0), Qt::AlignRight | Qt::AlignTop,
+               alongTape() ? tr("heights ×%1").arg(tall, 0, 'g', 2) : tr("%1 m across · heights ×%2").arg(2 * reach_, 0, 'g', 4).arg(tall, 0, 'g', 2));
+}
 
-    // Altitude lines at pleasant steps.
+// Altitude lines at pleasant steps.
+void Section::paintAltitudes(QPainter& p) const {
+    const Theme& t = theme();
+    const Scale sc = scale();
     const double span = height() / (sc.perMetre * sc.tall);
     const double power = std::pow(10.0, std::floor(std::log10(span / 3)));
     const double step = span / 3 > 5 * power ? 5 * power : span / 3 > 2 * power ? 2 * power : power;
@@ -150,7 +166,11 @@ void Section::paintEvent(QPaintEvent*) {
         p.setPen(t.quiet);
         p.drawText(QRectF(4, y - 7, 40, 14), Qt::AlignVCenter, QString::number(a, 'g', 5));
     }
+}
 
+// The ground that is cut, and what of it is too steep to walk.
+void Section::paintGround(QPainter& p) const {
+    const Theme& t = theme();
     QPainterPath cut, surface;
     bool down = false;
     for (int i = 0; i < kSamples; ++i) {
@@ -175,68 +195,80 @@ void Section::paintEvent(QPaintEvent*) {
         if (!(std::abs(b - a) > limit * between)) continue;
         p.drawLine(at((2.0 * i / (kSamples - 1) - 1) * reach_, a), at((2.0 * (i + 1) / (kSamples - 1) - 1) * reach_, b));
     }
+}
 
-    if (alongTape()) {
-        const double rise = ground_.back() - ground_.front(), length = 2 * reach_;
-        p.setPen(QPen(t.quiet, 1.2, Qt::DashLine));
-        p.drawLine(at(-reach_, ground_.front()), at(reach_, ground_.back()));
-        p.setPen(t.text);
-        p.drawText(rect().adjusted(40, 6, -8, 0), Qt::AlignLeft | Qt::AlignTop,
-                   tr("%1 m along, %2%3 m, %4° (%5 %)").arg(length, 0, 'f', 1).arg(rise < 0 ? "" : "+").arg(rise, 0, 'f', 2)
-                       .arg(std::atan2(rise, length) * kDegrees, 0, 'f', 1).arg(100 * rise / length, 0, 'f', 1));
-    } else if (place_.brushing()) {
-        const StrokeSettings& s = place_.toolbox.settings();
-        // The brush follows the ground: its profile stands on the surface.
-        QPainterPath crown;
-        QPolygonF fill;
-        for (int i = 0; i <= 80; ++i) {
-            const double share = i / 40.0 - 1, metres = share * s.radius;
-            // A square may reach further than its radius along a diagonal; the curve ends at the radius either way.
-            const QPointF q = at(metres, groundAt(metres) + profileHeight(share));
-            if (i) crown.lineTo(q); else crown.moveTo(q);
-            fill << q;
-        }
-        for (int i = 80; i >= 0; --i) fill << at((i / 40.0 - 1) * s.radius, groundAt((i / 40.0 - 1) * s.radius));
-        QColor soft = t.brush;
-        soft.setAlpha(70);
-        p.setPen(Qt::NoPen);
-        p.setBrush(soft);
-        p.drawPolygon(fill);
-        p.strokePath(crown, QPen(t.brush, 1.6));
-        if (uses(s.tool, settings::height) && s.height) {
-            p.setPen(QPen(t.active.lighter(130), 1.4, Qt::DashLine));
-            const double y = at(0, *s.height).y();
-            p.drawLine(QPointF(0, y), QPointF(width(), y));
-            p.drawText(QRectF(0, y - 15, width() - 6, 14), Qt::AlignRight, tr("%1 m").arg(*s.height, 0, 'f', 2));
-        }
-        const auto level = [&](const std::optional<float>& altitude, const QString& name) {
-            if (!altitude) return;
-            p.setPen(QPen(t.brush, 1.2, Qt::DashDotLine));
-            const double y = at(0, *altitude).y();
+// From one end of the tape to the other, in numbers.
+void Section::paintTape(QPainter& p) const {
+    const Theme& t = theme();
+    const double rise = ground_.back() - ground_.front(), length = 2 * reach_;
+    p.setPen(QPen(t.quiet, 1.2, Qt::DashLine));
+    p.drawLine(at(-reach_, ground_.front()), at(reach_, ground_.back()));
+    p.setPen(t.text);
+    p.drawText(rect().adjusted(40, 6, -8, 0), Qt::AlignLeft | Qt::AlignTop,
+               tr("%1 m along, %2%3 m, %4° (%5 %)").arg(length, 0, 'f', 1).arg(rise < 0 ? "" : "+").arg(rise, 0, 'f', 2)
+                   .arg(std::atan2(rise, length) * kDegrees, 0, 'f', 1).arg(100 * rise / length, 0, 'f', 1));
+}
+
+void Section::paintBrush(QPainter& p) const {
+    const Theme& t = theme();
+    const StrokeSettings& s = place_.toolbox.settings();
+    // The brush follows the ground: its profile stands on the surface.
+    QPainterPath crown;
+    QPolygonF fill;
+    for (int i = 0; i <= 80; ++i) {
+        const double share = i / 40.0 - 1, metres = share * s.radius;
+        // A square may reach further than its radius along a diagonal; the curve ends at the radius either way.
+        const QPointF q = at(metres, groundAt(metres) + profileHeight(share));
+        if (i) crown.lineTo(q); else crown.moveTo(q);
+        fill << q;
+    }
+    for (int i = 80; i >= 0; --i) fill << at((i / 40.0 - 1) * s.radius, groundAt((i / 40.0 - 1) * s.radius));
+    QColor soft = t.brush;
+    soft.setAlpha(70);
+    p.setPen(Qt::NoPen);
+    p.setBrush(soft);
+    p.drawPolygon(fill);
+    p.strokePath(crown, QPen(t.brush, 1.6));
+}
+
+// The heights that the tool works towards or keeps to.
+void Section::paintGoals(QPainter& p) const {
+    const Theme& t = theme();
+    const StrokeSettings& s = place_.toolbox.settings();
+    if (uses(s.tool, settings::height) && s.height) {
+        p.setPen(QPen(t.active.lighter(130), 1.4, Qt::DashLine));
+        const double y = at(0, *s.height).y();
+        p.drawLine(QPointF(0, y), QPointF(width(), y));
+        p.drawText(QRectF(0, y - 15, width() - 6, 14), Qt::AlignRight, tr("%1 m").arg(*s.height, 0, 'f', 2));
+    }
+    const auto level = [&](const std::optional<float>& altitude, const QString& name) {
+        if (!altitude) return;
+        p.setPen(QPen(t.brush, 1.2, Qt::DashDotLine));
+        const double y = at(0, *altitude).y();
+        p.drawLine(QPointF(34, y), QPointF(width(), y));
+        p.drawText(QRectF(0, y - 14, width() - 6, 13), Qt::AlignRight, name.arg(*altitude, 0, 'f', 1));
+    };
+    level(s.limits.ceiling, tr("never above %1 m"));
+    level(s.limits.floor, tr("never below %1 m"));
+    if (uses(s.tool, settings::step)) {
+        // The treads that the ground will step along.
+        p.setPen(QPen(t.active.lighter(130), 1, Qt::DashLine));
+        const double low = std::floor(low_ / s.step) * s.step;
+        for (int i = 0; i < 60 && low + i * s.step <= high_ + s.step; ++i) {
+            const double y = at(0, low + i * s.step).y();
             p.drawLine(QPointF(34, y), QPointF(width(), y));
-            p.drawText(QRectF(0, y - 14, width() - 6, 13), Qt::AlignRight, name.arg(*altitude, 0, 'f', 1));
-        };
-        level(s.limits.ceiling, tr("never above %1 m"));
-        level(s.limits.floor, tr("never below %1 m"));
-        if (uses(s.tool, settings::step)) {
-            // The treads that the ground will step along.
-            p.setPen(QPen(t.active.lighter(130), 1, Qt::DashLine));
-            const double low = std::floor(low_ / s.step) * s.step;
-            for (int i = 0; i < 60 && low + i * s.step <= high_ + s.step; ++i) {
-                const double y = at(0, low + i * s.step).y();
-                p.drawLine(QPointF(34, y), QPointF(width(), y));
-            }
-        }
-        for (const Grip g : {Grip::edge, Grip::crown, Grip::shoulder}) {
-            const bool lively = g == held_ || (held_ == Grip::none && g == near_);
-            p.setPen(QPen(t.brush, 1.6));
-            p.setBrush(lively ? t.brush : t.panel);
-            p.drawEllipse(grip(g), lively ? 5.5 : 4.5, lively ? 5.5 : 4.5);
         }
     }
-    p.setPen(t.quiet);
-    p.drawText(rect().adjusted(0, 4, -8, 0), Qt::AlignRight | Qt::AlignTop,
-               alongTape() ? tr("heights ×%1").arg(sc.tall, 0, 'g', 2) : tr("%1 m across · heights ×%2").arg(2 * reach_, 0, 'g', 4).arg(sc.tall, 0, 'g', 2));
+}
+
+void Section::paintGrips(QPainter& p) const {
+    const Theme& t = theme();
+    for (const Grip g : {Grip::edge, Grip::crown, Grip::shoulder}) {
+        const bool lively = g == held_ || (held_ == Grip::none && g == near_);
+        p.setPen(QPen(t.brush, 1.6));
+        p.setBrush(lively ? t.brush : t.panel);
+        p.drawEllipse(grip(g), lively ? 5.5 : 4.5, lively ? 5.5 : 4.5);
+    }
 }
 
 Section::Grip Section::gripNear(const QPointF& pixel) const {

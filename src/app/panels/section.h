@@ -37,6 +37,12 @@ private:
     double heightOf(double share) const;
     double profileHeight(double share) const;  // metres that the brush's profile rises at a share of its radius
     Grip gripNear(const QPointF& pixel) const;
+    void paintAltitudes(QPainter& p) const;
+    void paintGround(QPainter& p) const;
+    void paintTape(QPainter& p) const;
+    void paintBrush(QPainter& p) const;
+    void paintGoals(QPainter& p) const;
+    void paintGrips(QPainter& p) const;
     void read();
 
     Workplace& place_;

@@ -56,6 +56,14 @@ WholePanel::WholePanel(House& house, QWidget* parent) : QWidget(parent), house_(
     says_->setWordWrap(true);
     says_->setProperty("quiet", true);
     column_->addWidget(says_);
+    makeFields();
+    makeFoot();
+    wire();
+    showFields();
+}
+
+// A field for every number that some of the works need.
+void WholePanel::makeFields() {
     const auto combo = [&](const QStringList& items, std::initializer_list<int> works) {
         auto* c = new QComboBox(this);
         c->addItems(items);
@@ -89,6 +97,9 @@ WholePanel::WholePanel(House& house, QWidget* parent) : QWidget(parent), house_(
     sizeX_ = field(tr("West to east"), tr(" m"), 1, 100000, 1, true, 512, {kCrop});
     sizeZ_ = field(tr("North to south"), tr(" m"), 1, 100000, 1, true, 512, {kCrop});
     anchor_ = combo({tr("The middle stays"), tr("The north-west corner stays"), tr("The south-east corner stays")}, {kCrop});
+}
+
+void WholePanel::makeFoot() {
     size_ = new QLabel(this);
     size_->setWordWrap(true);
     column_->addWidget(size_);
@@ -109,7 +120,9 @@ WholePanel::WholePanel(House& house, QWidget* parent) : QWidget(parent), house_(
     row->addWidget(apply_);
     column_->addLayout(row);
     column_->addStretch();
+}
 
+void WholePanel::wire() {
     soon_.setSingleShot(true);
     soon_.setInterval(kPause);
     connect(&soon_, &QTimer::timeout, this, [this] { compute(false); });
@@ -128,7 +141,6 @@ WholePanel::WholePanel(House& house, QWidget* parent) : QWidget(parent), house_(
         later();
     });
     connect(&document_, &Document::replaced, this, &WholePanel::tellSize);
-    showFields();
 }
 
 void WholePanel::choose(int work) {

@@ -37,6 +37,9 @@ signals:
     void closeWanted();
 
 private:
+    void makeFields();
+    void makeFoot();
+    void wire();
     void later();
     void compute(bool apply);
     void outcome(Result<struct WholePreview> made, uint64_t serial, bool apply);
