@@ -1,4 +1,5 @@
 // How fast the core is, against baselines measured in the same run on one thread unless the row says otherwise.
+#include <unistd.h>
 #include <atomic>
 #include <chrono>
 #include <cmath>
@@ -6,7 +7,6 @@
 #include <cstring>
 #include <filesystem>
 #include <thread>
-#include <unistd.h>
 
 #ifdef JAM_BENCH_OPENCV
 #include <opencv2/imgproc.hpp>
@@ -20,9 +20,9 @@
 #include "base/parallel.h"
 #include "brush/rows.h"
 #include "cover/paint.h"
+#include "cover/weights.h"
 #include "files/disk.h"
 #include "files/float_tiff.h"
-#include "cover/weights.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "ratios.h"
@@ -57,11 +57,16 @@ void raiseRows() {
         auto ground = std::make_shared<Raster<float>>(side, side, 0.f);
         auto touch = std::make_shared<Touch>(side);
         const auto kernel = [ground, radius = radius, side] {
-            const Dab dab{static_cast<double>(radius), static_cast<double>(radius), static_cast<float>(radius), {}, {0, 0, side, side}};
+            const Dab dab{static_cast<double>(radius),
+                          static_cast<double>(radius),
+                          static_cast<float>(radius),
+                          {},
+                          {0, 0, side, side}};
             for (int z = 0; z < side; ++z)
                 if (const Region span = dabSpan(dab, dab.region, z); !span.empty())
-                    rowKernels().raiseRound(ground->view().row(z) + span.x0, span.width(), static_cast<float>(span.x0 - dab.column),
-                                            static_cast<float>(z - dab.row), dab.radius, dab.falloff.curve, 0.01f);
+                    rowKernels().raiseRound(ground->view().row(z) + span.x0, span.width(),
+                                            static_cast<float>(span.x0 - dab.column), static_cast<float>(z - dab.row),
+                                            dab.radius, dab.falloff.curve, 0.01f);
         };
         pair("raise stamp R = " + std::to_string(radius), Goal::atLeast, goal, kernel, [touch] { (*touch)(); });
     }
@@ -77,11 +82,15 @@ void smoothRows() {
         const auto ours = [=, radius = radius] {
             std::vector<float> mask(static_cast<size_t>(side));
             for (int z = 0; z < side; ++z) {
-                rowKernels().mask(mask.data(), side, static_cast<float>(-radius), static_cast<float>(z - radius), static_cast<float>(radius), {}, 0.5f);
-                rowKernels().smooth(out->view().row(z), ground->view().row(z) + 1, ground->view().row(z + 1) + 1, ground->view().row(z + 2) + 1, mask.data(), side);
+                rowKernels().mask(mask.data(), side, static_cast<float>(-radius), static_cast<float>(z - radius),
+                                  static_cast<float>(radius), {}, 0.5f);
+                rowKernels().smooth(out->view().row(z), ground->view().row(z) + 1, ground->view().row(z + 1) + 1,
+                                    ground->view().row(z + 2) + 1, mask.data(), side);
             }
         };
-        auto image = std::make_shared<cv::Mat>(side, side, CV_32F, cv::Scalar(1)), mean = std::make_shared<cv::Mat>(), weight = std::make_shared<cv::Mat>(side, side, CV_32F, cv::Scalar(0.5)), blended = std::make_shared<cv::Mat>();
+        auto image = std::make_shared<cv::Mat>(side, side, CV_32F, cv::Scalar(1)), mean = std::make_shared<cv::Mat>(),
+             weight = std::make_shared<cv::Mat>(side, side, CV_32F, cv::Scalar(0.5)),
+             blended = std::make_shared<cv::Mat>();
         const auto theirs = [=] {
             cv::GaussianBlur(*image, *mean, {3, 3}, 0.85);
             *blended = *image + (*mean - *image).mul(*weight);
@@ -93,8 +102,11 @@ void smoothRows() {
     auto wide = std::make_shared<Raster<float>>(side + 2 * halo, side + 2 * halo, 1.f);
     auto out = std::make_shared<Raster<float>>(side, side);
     auto image = std::make_shared<cv::Mat>(side, side, CV_32F, cv::Scalar(1)), mean = std::make_shared<cv::Mat>();
-    pair("smooth, large radius, sigma 16", Goal::atLeast, 2.5, [=] { boxMean(wide->view(), halo, sigma, out->view()); },
-         [=] { cv::GaussianBlur(*image, *mean, {0, 0}, 16); });
+    pair(
+        "smooth, large radius, sigma 16", Goal::atLeast, 2.5, [=] { boxMean(wide->view(), halo, sigma, out->view()); },
+        [=] {
+            cv::GaussianBlur(*image, *mean, {0, 0}, 16);
+        });
 #endif
 }
 
@@ -102,7 +114,8 @@ void paintRows() {
     for (const int layers : {4, 8, 16}) {
         const int radius = 64, side = 2 * radius + 1;
         auto level = std::make_shared<Level>(hillyLevel(257, 257, 5, layers));
-        auto planes = std::make_shared<std::vector<Raster<uint8_t>>>(static_cast<size_t>(layers), Raster<uint8_t>(side, side));
+        auto planes = std::make_shared<std::vector<Raster<uint8_t>>>(static_cast<size_t>(layers),
+                                                                     Raster<uint8_t>(side, side));
         const auto ours = [=] {
             const Dab dab = dabOn(*level, 0, 0, radius, {}, 1);
             paintLayer(*level, dab, 0.01f, level->layers[2].id, 1);
@@ -110,7 +123,8 @@ void paintRows() {
             for (auto& p : *planes) views.push_back(p.view());
             readWeights(*level, dab.region, views);
         };
-        auto bytes = std::make_shared<std::vector<Raster<uint8_t>>>(static_cast<size_t>(layers), Raster<uint8_t>(side, side));
+        auto bytes = std::make_shared<std::vector<Raster<uint8_t>>>(static_cast<size_t>(layers),
+                                                                    Raster<uint8_t>(side, side));
         const auto baseline = [=] {
             for (auto& plane : *bytes) {
                 uint8_t* b = plane.view().data;
@@ -127,9 +141,12 @@ void wholeStampRow() {
     auto pyramid = std::make_shared<HeightPyramid>(*level);
     auto touch = std::make_shared<Touch>(129);
     auto turn = std::make_shared<int>(0);
-    pair("one whole stamp R = 64, pyramid included", Goal::atMost, 25, [=] {
-        pyramid->update(*level, raiseGround(*level, dabOn(*level, 0, 0, 64, {}, 1), ++*turn % 2 ? 0.1f : -0.1f));
-    }, [touch] { (*touch)(); });
+    pair(
+        "one whole stamp R = 64, pyramid included", Goal::atMost, 25,
+        [=] {
+            pyramid->update(*level, raiseGround(*level, dabOn(*level, 0, 0, 64, {}, 1), ++*turn % 2 ? 0.1f : -0.1f));
+        },
+        [touch] { (*touch)(); });
 }
 
 void pickRow() {
@@ -147,16 +164,20 @@ void pickRow() {
         return list;
     }();
     const auto walk = [=](auto pick) {
-        return [=] { for (const Ray& r : rays) benchmark::DoNotOptimize(pick(r)); };
+        return [=] {
+            for (const Ray& r : rays) benchmark::DoNotOptimize(pick(r));
+        };
     };
-    pair("picking on 4097 x 4097, 200 rays", Goal::atLeast, 10, walk([=](const Ray& r) { return pickGround(*level, *pyramid, r); }),
+    pair("picking on 4097 x 4097, 200 rays", Goal::atLeast, 10,
+         walk([=](const Ray& r) { return pickGround(*level, *pyramid, r); }),
          walk([=](const Ray& r) { return pickGroundPlainly(*level, r); }));
 }
 
 void savingRows() {
     const int side = 4097;
     auto level = std::make_shared<Level>(hillyLevel(side, side, 5, 1));
-    const std::string stem = (std::filesystem::temp_directory_path() / ("jamhill-bench-" + std::to_string(::getpid()))).string();
+    const std::string stem =
+        (std::filesystem::temp_directory_path() / ("jamhill-bench-" + std::to_string(::getpid()))).string();
     auto flat = std::make_shared<Raster<float>>(side, side);
     level->strata[0].heights.read(level->bounds(), flat->view());
     const auto ours = [=] {
@@ -171,14 +192,16 @@ void savingRows() {
         header.channels().insert("Y", Imf::Channel(Imf::FLOAT));
         Imf::OutputFile file((stem + ".exr").c_str(), header);
         Imf::FrameBuffer frame;
-        frame.insert("Y", Imf::Slice(Imf::FLOAT, reinterpret_cast<char*>(flat->view().data), sizeof(float), sizeof(float) * side));
+        frame.insert("Y", Imf::Slice(Imf::FLOAT, reinterpret_cast<char*>(flat->view().data), sizeof(float),
+                                     sizeof(float) * side));
         file.setFrameBuffer(frame);
         file.writePixels(side);
     };
     ours();
     theirs();
     pair("saving heights of 4097 x 4097", Goal::atLeast, 4, ours, theirs);
-    figure("size of the saved heights, kB", Goal::atMost, 0.8, static_cast<double>(std::filesystem::file_size(stem + ".tif")) / 1e3,
+    figure("size of the saved heights, kB", Goal::atMost, 0.8,
+           static_cast<double>(std::filesystem::file_size(stem + ".tif")) / 1e3,
            static_cast<double>(std::filesystem::file_size(stem + ".exr")) / 1e3);
 }
 
@@ -203,22 +226,31 @@ void wearRows() {
         std::memcpy(to->view().data, from->view().data, sizeof(float) * side * side);
         benchmark::ClobberMemory();
     };
-    pair("thermal erosion, one pass", Goal::atLeast, 0.35, [=] {
-        for (int z = 1; z < side - 1; ++z)
-            rowKernels().crumble(to->view().row(z) + 1, from->view().row(z - 1) + 1, from->view().row(z) + 1, from->view().row(z + 1) + 1, side - 2, 0.1f, 0.14f, 0.11f);
-        benchmark::ClobberMemory();
-    }, copy);
+    pair(
+        "thermal erosion, one pass", Goal::atLeast, 0.35,
+        [=] {
+            for (int z = 1; z < side - 1; ++z)
+                rowKernels().crumble(to->view().row(z) + 1, from->view().row(z - 1) + 1, from->view().row(z) + 1,
+                                     from->view().row(z + 1) + 1, side - 2, 0.1f, 0.14f, 0.11f);
+            benchmark::ClobberMemory();
+        },
+        copy);
     // Drops visit samples one by one; a pass is as many visits as there are samples.
     constexpr int small = 513;
-    auto ground = std::make_shared<Raster<float>>(small, small), ones = std::make_shared<Raster<float>>(small, small, 1.f), room = std::make_shared<Raster<float>>(small, small);
+    auto ground = std::make_shared<Raster<float>>(small, small),
+         ones = std::make_shared<Raster<float>>(small, small, 1.f),
+         room = std::make_shared<Raster<float>>(small, small);
     for (int z = 0; z < small; ++z) std::copy_n(from->view().row(z), small, ground->view().row(z));
     auto seed = std::make_shared<uint32_t>(0);
-    pair("hydraulic erosion, drops, one visit a sample", Goal::atLeast, 0.05, [=] {
-        rainOn(ground->view(), ones->view(), {0, 0, small, small}, small * small / kDropSteps, ++*seed, 1);
-    }, [=] {
-        std::memcpy(room->view().data, ground->view().data, sizeof(float) * small * small);
-        benchmark::ClobberMemory();
-    });
+    pair(
+        "hydraulic erosion, drops, one visit a sample", Goal::atLeast, 0.05,
+        [=] {
+            rainOn(ground->view(), ones->view(), {0, 0, small, small}, small * small / kDropSteps, ++*seed, 1);
+        },
+        [=] {
+            std::memcpy(room->view().data, ground->view().data, sizeof(float) * small * small);
+            benchmark::ClobberMemory();
+        });
 }
 
 void cancelRow() {

@@ -14,7 +14,10 @@ struct Row {
     double goal, ours = 0, baseline = 0;
     bool timed = true;
 };
-std::vector<Row>& rows() { static std::vector<Row> r; return r; }
+std::vector<Row>& rows() {
+    static std::vector<Row> r;
+    return r;
+}
 
 // Collects the median of each benchmark; prints nothing itself.
 class Collector : public benchmark::BenchmarkReporter {
@@ -27,7 +30,8 @@ public:
     }
     double median(const std::string& name) {
         for (auto& [key, list] : times) {
-            if (key.compare(0, name.size(), name) != 0 || (key.size() > name.size() && key[name.size()] != '/')) continue;
+            if (key.compare(0, name.size(), name) != 0 || (key.size() > name.size() && key[name.size()] != '/'))
+                continue;
             std::sort(list.begin(), list.end());
             return list[list.size() / 2];
         }
@@ -37,9 +41,14 @@ public:
 };
 
 void put(const std::string& name, const std::function<void()>& body) {
-    benchmark::RegisterBenchmark(name.c_str(), [body](benchmark::State& state) {
-        for (auto _ : state) body();
-    })->Unit(benchmark::kMicrosecond)->Repetitions(5)->MinTime(0.05)->UseRealTime();
+    benchmark::RegisterBenchmark(name.c_str(),
+                                 [body](benchmark::State& state) {
+                                     for (auto _ : state) body();
+                                 })
+        ->Unit(benchmark::kMicrosecond)
+        ->Repetitions(5)
+        ->MinTime(0.05)
+        ->UseRealTime();
 }
 
 }  // namespace
@@ -67,8 +76,9 @@ int run(int count, char** words) {
         }
         const double ratio = r.kind == Goal::atLeast ? r.baseline / r.ours : r.ours / r.baseline;
         const bool met = r.kind == Goal::atLeast ? ratio >= r.goal : ratio <= r.goal;
-        std::printf("%-46s %9.1f %s %9.1f %s %8.2f  %s %g%s\n", r.name.c_str(), r.ours, r.timed ? "us" : "  ", r.baseline, r.timed ? "us" : "  ",
-                    ratio, r.kind == Goal::atLeast ? ">=" : "<=", r.goal, met ? "" : "  MISSED");
+        std::printf("%-46s %9.1f %s %9.1f %s %8.2f  %s %g%s\n", r.name.c_str(), r.ours, r.timed ? "us" : "  ",
+                    r.baseline, r.timed ? "us" : "  ", ratio, r.kind == Goal::atLeast ? ">=" : "<=", r.goal,
+                    met ? "" : "  MISSED");
     }
     return 0;
 }

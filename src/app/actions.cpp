@@ -15,7 +15,8 @@ Actions::Actions(const QList<ActionRow>& rows, QWidget* window) : QObject(window
         a->setCheckable(row.checkable);
         const QString key = settings.value(QString("keys/") + row.id, QString(row.key)).toString();
         a->setShortcut(QKeySequence(key, QKeySequence::PortableText));
-        a->setToolTip(key.isEmpty() ? row.text : row.text + "  (" + a->shortcut().toString(QKeySequence::NativeText) + ")");
+        a->setToolTip(key.isEmpty() ? row.text
+                                    : row.text + "  (" + a->shortcut().toString(QKeySequence::NativeText) + ")");
         a->setProperty("iconName", row.icon);
         QObject::connect(a, &QAction::triggered, window, [run = row.run] { run(); });
         window->addAction(a);
@@ -27,12 +28,14 @@ Actions::Actions(const QList<ActionRow>& rows, QWidget* window) : QObject(window
 
 void Actions::setKey(QAction* action, const QKeySequence& key) {
     action->setShortcut(key);
-    action->setToolTip(key.isEmpty() ? action->text() : action->text() + "  (" + key.toString(QKeySequence::NativeText) + ")");
+    action->setToolTip(key.isEmpty() ? action->text()
+                                     : action->text() + "  (" + key.toString(QKeySequence::NativeText) + ")");
     QSettings().setValue("keys/" + action->objectName(), key.toString(QKeySequence::PortableText));
 }
 
 QAction* Actions::withKey(const QKeySequence& key) const {
-    for (QAction* a : all_) if (!key.isEmpty() && a->shortcut() == key) return a;
+    for (QAction* a : all_)
+        if (!key.isEmpty() && a->shortcut() == key) return a;
     return nullptr;
 }
 

@@ -1,18 +1,18 @@
 // Every command of the window, made once from one table and shared by buttons, menu and keys.
 #pragma once
 
+#include <functional>
 #include <QAction>
 #include <QHash>
 #include <QKeySequence>
-#include <functional>
 
 namespace jam {
 
 struct ActionRow {
-    const char* id;     // never changes; keys are remembered under it
+    const char* id;  // never changes; keys are remembered under it
     QString text;
-    const char* key;    // default; "" for none
-    const char* icon;   // "" for none
+    const char* key;   // default; "" for none
+    const char* icon;  // "" for none
     bool checkable;
     std::function<void()> run;
 };

@@ -14,7 +14,8 @@ Document::Document(Level level, const QString& what, QObject* parent)
 }
 
 const Level* Document::stepLevel(uint64_t serial) const {
-    for (const History::Entry& e : history_.entries()) if (e.serial == serial) return &e.level;
+    for (const History::Entry& e : history_.entries())
+        if (e.serial == serial) return &e.level;
     return nullptr;
 }
 
@@ -68,7 +69,8 @@ void Document::show(const Level& level, const Change& change) {
 void Document::tell(const Change& change) {
     if (change.samples()) {
         News news{change, {}};
-        for (const Region& spot : touchedGround(level_, change).spots()) news.spots.push_back({spot, pyramid_.spanOf(spot)});
+        for (const Region& spot : touchedGround(level_, change).spots())
+            news.spots.push_back({spot, pyramid_.spanOf(spot)});
         pyramid_.update(level_, change.ground);
         for (News::Spot& s : news.spots) s.heights = s.heights.joined(pyramid_.spanOf(s.ground));
         emit seen(news);
@@ -97,7 +99,8 @@ bool Document::edit(const QString& what, const std::function<void(Level&)>& chan
     change(next);
     Result<Commit> done = commitWork(history_.now(), std::move(next));
     const qint64 now = QDateTime::currentMSecsSinceEpoch();
-    const bool goesOn = !gesture.isEmpty() && gesture == gesture_ && now - gestureTime_ < kGestureMs && history_.canUndo() && !history_.canRedo();
+    const bool goesOn = !gesture.isEmpty() && gesture == gesture_ && now - gestureTime_ < kGestureMs &&
+                        history_.canUndo() && !history_.canRedo();
     if (goesOn) history_.replaceNow(done.value().level);
     else push(done.value().level, what);
     gesture_ = gesture;
@@ -118,8 +121,12 @@ void Document::commit(const QString& what, Commit work) {
     emit historyChanged();
 }
 
-void Document::undo() { if (history_.canUndo()) stepTo(history_.place() - 1); }
-void Document::redo() { if (history_.canRedo()) stepTo(history_.place() + 1); }
+void Document::undo() {
+    if (history_.canUndo()) stepTo(history_.place() - 1);
+}
+void Document::redo() {
+    if (history_.canRedo()) stepTo(history_.place() + 1);
+}
 
 void Document::stepTo(size_t place) {
     if (stroking() || lookingBack_ || place >= history_.entries().size()) return;
@@ -172,9 +179,13 @@ QString Document::lookBack(bool on) {
     } else {
         if (!looksAtSave_ && !history_.canUndo()) return tr("There is no step before this one.");
         const Level& other = looksAtSave_ ? *saved_ : history_.entries()[history_.place() - 1].level;
-        if (!sameRaster(other, history_.now())) return tr("The level had another size then; it cannot be shown in place of this one.");
+        if (!sameRaster(other, history_.now()))
+            return tr("The level had another size then; it cannot be shown in place of this one.");
         show(other);
-        told = looksAtSave_ ? tr("As it was at the last save.") : tr("As it was before “%1”.").arg(QString::fromStdString(history_.entries()[history_.place()].what));
+        told =
+            looksAtSave_
+                ? tr("As it was at the last save.")
+                : tr("As it was before “%1”.").arg(QString::fromStdString(history_.entries()[history_.place()].what));
     }
     lookingBack_ = on;
     emit previewChanged();
@@ -189,7 +200,8 @@ QString Document::whyNoStroke() const {
     return {};
 }
 
-void Document::beginStroke(const StrokeSettings& settings, std::shared_ptr<const Level> reference, std::shared_ptr<const Raster<float>> relief) {
+void Document::beginStroke(const StrokeSettings& settings, std::shared_ptr<const Level> reference,
+                           std::shared_ptr<const Raster<float>> relief) {
     assert(!stroking() && whyNoStroke().isEmpty());
     strokePyramid_ = pyramid_;
     stroker_.emplace(settings, history_.now(), std::move(reference), std::move(relief));

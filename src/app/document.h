@@ -1,14 +1,14 @@
 // The document: the level that is worked on, its history, and what is seen in its place for a moment (a preview, or the
-// level as it was). It knows neither tools nor where one looks. Signals say what happened, so that each panel rebuilds only
-// for what concerns it.
+// level as it was). It knows neither tools nor where one looks. Signals say what happened, so that each panel rebuilds
+// only for what concerns it.
 #pragma once
 
-#include <QObject>
-#include <QString>
 #include <functional>
 #include <glm/vec3.hpp>
 #include <memory>
 #include <optional>
+#include <QObject>
+#include <QString>
 #include <vector>
 
 #include "commit/commit.h"
@@ -53,8 +53,8 @@ public:
     // Notes that this level, which the history had under this serial, is now safe at `path`.
     void markSaved(const QString& path, uint64_t serial, const Level& level);
 
-    // Makes one undo step of what `change` does to a copy of the level; false when nothing may be changed now. Edits with
-    // the same `gesture` that follow each other closely (turning a knob) become one step.
+    // Makes one undo step of what `change` does to a copy of the level; false when nothing may be changed now. Edits
+    // with the same `gesture` that follow each other closely (turning a knob) become one step.
     bool edit(const QString& what, const std::function<void(Level&)>& change, const QString& gesture = {});
     // Makes one undo step of work that was done on standing(); a preview makes room for it. Precondition: not stroking.
     void commit(const QString& what, Commit work);
@@ -81,7 +81,8 @@ public:
     // Why no stroke may begin now; empty when one may.
     QString whyNoStroke() const;
     // Precondition: whyNoStroke() is empty, checkNeeds() passes. `relief` as in Stroker.
-    void beginStroke(const StrokeSettings& settings, std::shared_ptr<const Level> reference, std::shared_ptr<const Raster<float>> relief);
+    void beginStroke(const StrokeSettings& settings, std::shared_ptr<const Level> reference,
+                     std::shared_ptr<const Raster<float>> relief);
     void continueStroke(const StrokePoint& point);
     // Makes the stroke an undo step of this name; nothing happens when it changed nothing.
     void endStroke(const QString& what);
@@ -93,15 +94,15 @@ public:
     const HeightPyramid& strokePyramid() const { return stroking() ? strokePyramid_ : pyramid_; }
 
 signals:
-    void replaced();                 // another level altogether, or other samples in other places
-    void seen(const News& news);     // samples of the level as it is seen
-    void looksChanged();             // how layers are drawn, whatever their samples
-    void layersChanged();            // the list of layers, or anything about one but its samples
-    void strataChanged();            // the same of strata
+    void replaced();              // another level altogether, or other samples in other places
+    void seen(const News& news);  // samples of the level as it is seen
+    void looksChanged();          // how layers are drawn, whatever their samples
+    void layersChanged();         // the list of layers, or anything about one but its samples
+    void strataChanged();         // the same of strata
     void sunTurned();
-    void named();                    // name, file, or whether it is saved
-    void historyChanged();           // its entries, or the place in it
-    void previewChanged();           // something else is seen now, or no longer
+    void named();                        // name, file, or whether it is saved
+    void historyChanged();               // its entries, or the place in it
+    void previewChanged();               // something else is seen now, or no longer
     void said(const QString& sentence);  // something to tell in passing
 
 private:

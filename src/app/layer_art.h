@@ -1,9 +1,9 @@
-// Pictures of layers that many parts of the window show. They are remembered, because decoding is slow; for the interface
-// thread.
+// Pictures of layers that many parts of the window show. They are remembered, because decoding is slow; for the
+// interface thread.
 #pragma once
 
-#include <QPixmap>
 #include <memory>
+#include <QPixmap>
 
 #include "cover/material.h"
 #include "level/layer.h"

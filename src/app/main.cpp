@@ -1,9 +1,9 @@
 // jamhill [FILE]: opens a level, or the demo level.
+#include <cstdio>
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QMessageBox>
 #include <QSurfaceFormat>
-#include <cstdio>
 
 #include "files/layer_set.h"
 #include "files/level_file.h"
@@ -48,22 +48,29 @@ int main(int count, char** words) {
 
     applyTheme(rememberedTheme());
     const std::filesystem::path share = shareFolder();
-    if (share.empty()) return fail({"", "share", "the folder with the sample layers was not found", "set JAMHILL_SHARE, or build again"});
+    if (share.empty())
+        return fail(
+            {"", "share", "the folder with the sample layers was not found", "set JAMHILL_SHARE, or build again"});
     Result<std::vector<Layer>> layers = readLayerSet(share / "layers");
     if (!layers) return fail(layers.error());
 
     const QStringList files = parser.positionalArguments();
-    const std::filesystem::path path = files.isEmpty() ? share / "demo" / "damson-down.jamhill" : std::filesystem::path(files.front().toStdString());
+    const std::filesystem::path path = files.isEmpty() ? share / "demo" / "damson-down.jamhill"
+                                                       : std::filesystem::path(files.front().toStdString());
     Result<Level> level = loadLevel(path);
     if (!level) return fail(level.error());
 
-    Result<std::unique_ptr<Surface>> surface =
-        makeSurface(parser.isSet(software) ? Drawing::software : parser.isSet(hardware) ? Drawing::hardware : Drawing::automatic, nullptr);
+    Result<std::unique_ptr<Surface>> surface = makeSurface(parser.isSet(software)   ? Drawing::software
+                                                           : parser.isSet(hardware) ? Drawing::hardware
+                                                                                    : Drawing::automatic,
+                                                           nullptr);
     if (!surface) return fail(surface.error());
     const QString opened = files.isEmpty() ? QString() : files.front();
     Workplace place(level.value(), QString::fromStdString(level.value().name));
     Document& document = place.document;
-    if (opened.isEmpty()) document.markSaved({}, document.history().serial(), document.standing());  // the demo is a copy; Save asks where to
+    if (opened.isEmpty())
+        document.markSaved({}, document.history().serial(),
+                           document.standing());  // the demo is a copy; Save asks where to
     else document.open(level.take(), opened, "Open");
     MainWindow window(place, layers.take(), surface.take());
     window.show();

@@ -22,15 +22,20 @@
 namespace jam {
 
 MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_ptr<Surface> surface)
-    : place_(place), shippedLayers_(std::move(layers)), surveyor_(new Surveyor(place.document, this)), view_(new GroundView(place, std::move(surface))),
-      house_{place, *view_, *surveyor_, work_, shelf_, *this, shippedLayers_, nullptr}, stations_(makeStations(house_)) {
+    : place_(place), shippedLayers_(std::move(layers)), surveyor_(new Surveyor(place.document, this)),
+      view_(new GroundView(place, std::move(surface))), house_{place,  *view_, *surveyor_,     work_,
+                                                               shelf_, *this,  shippedLayers_, nullptr},
+      stations_(makeStations(house_)) {
     setAcceptDrops(true);
     setWindowIcon(QIcon(":/icons/jamhill.svg"));
     actions_ = new Actions(actionTable(), this);
     house_.actions = actions_;
     menu_ = makeMenu();
     const Actions& a = *actions_;
-    trail_ = new Trail(stations_, place.standpoint, {a["undo"], a["redo"], a["whole"], a["tape"], a["contours"], a["plan"], a["overview"], a["sheet"], a["fullView"]}, menu_, this);
+    trail_ = new Trail(stations_, place.standpoint,
+                       {a["undo"], a["redo"], a["whole"], a["tape"], a["contours"], a["plan"], a["overview"],
+                        a["sheet"], a["fullView"]},
+                       menu_, this);
     bench_ = new Bench(house_, stations_, this);
     sheet_ = new Sheet(house_, stations_, this);
     auto* body = new QWidget(this);
@@ -49,19 +54,24 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
     resize(1280, 800);
 
     view_->takeHand = [this](const HandEvent& press) -> std::unique_ptr<Hand> {
-        for (const auto& s : stations_) if (s->id() == place_.standpoint.station()) return s->takeHand(press);
+        for (const auto& s : stations_)
+            if (s->id() == place_.standpoint.station()) return s->takeHand(press);
         return nullptr;
     };
-    for (const auto signal : {&Document::historyChanged, &Document::named}) connect(&place.document, signal, this, &MainWindow::tellTitle);
-    for (const auto signal : {&Toolbox::toolChanged, &Toolbox::settingsChanged}) connect(&place.toolbox, signal, this, &MainWindow::tellTools);
+    for (const auto signal : {&Document::historyChanged, &Document::named})
+        connect(&place.document, signal, this, &MainWindow::tellTitle);
+    for (const auto signal : {&Toolbox::toolChanged, &Toolbox::settingsChanged})
+        connect(&place.toolbox, signal, this, &MainWindow::tellTools);
     connect(&place, &Workplace::said, this, &MainWindow::say);
     connect(&work_, &Work::said, this, &MainWindow::say);
     // What work made becomes the level or a dialog: not behind a hand that is still at it.
     connect(&work_, &Work::finished, view_, [this] { view_->letGo(); });
-    connect(surveyor_, &Surveyor::found, this, [this] { view_->setShade(surveyor_->findings()->sun, surveyor_->findings()->open); });
+    connect(surveyor_, &Surveyor::found, this,
+            [this] { view_->setShade(surveyor_->findings()->sun, surveyor_->findings()->open); });
     connect(view_, &GroundView::failed, this, &MainWindow::refuse);
     connect(view_, &GroundView::trouble, this, &MainWindow::say);
-    connect(view_, &GroundView::sightChanged, this, [this] { (*actions_)["contours"]->setChecked(view_->sight().contours); });
+    connect(view_, &GroundView::sightChanged, this,
+            [this] { (*actions_)["contours"]->setChecked(view_->sight().contours); });
     for (const char* held : {"handles", "peek"}) (*actions_)[held]->setAutoRepeat(false);
     qApp->installEventFilter(this);
     (*actions_)["sheet"]->setChecked(true);
@@ -77,18 +87,21 @@ MainWindow::~MainWindow() { work_.abandon(); }
 
 QList<ActionRow> MainWindow::actionTable() {
     QList<ActionRow> rows = toolActions();
-    for (const auto& s : stations_) rows.push_back({s->id().constData(), tr("Go to %1").arg(s->title()), s->key(), "", false, [this, id = s->id()] { place_.standpoint.setStation(id); }});
+    for (const auto& s : stations_)
+        rows.push_back({s->id().constData(), tr("Go to %1").arg(s->title()), s->key(), "", false,
+                        [this, id = s->id()] { place_.standpoint.setStation(id); }});
     for (const auto& s : stations_) rows += s->commands();
-    return rows + viewActions() + QList<ActionRow>{
-        {"undo", tr("Undo"), "Ctrl+Z", "undo", false, [this] { view_->letGo(), place_.document.undo(); }},
-        {"redo", tr("Redo"), "Ctrl+Shift+Z", "redo", false, [this] { view_->letGo(), place_.document.redo(); }},
-        {"open", tr("Open…"), "Ctrl+O", "", false, [this] { openWithDialog(); }},
-        {"save", tr("Save"), "Ctrl+S", "", false, [this] { save(); }},
-        {"saveAs", tr("Save as…"), "Ctrl+Shift+S", "", false, [this] { saveAs(); }},
-        {"theme", tr("Light or dark"), "", "", false, [this] { switchTheme(); }},
-        {"keys", tr("Keys…"), "F1", "", false, [this] { KeysDialog(*actions_, this).exec(); }},
-        {"quit", tr("Quit"), "Ctrl+Q", "", false, [this] { close(); }},
-    };
+    return rows + viewActions() +
+           QList<ActionRow>{
+               {"undo", tr("Undo"), "Ctrl+Z", "undo", false, [this] { view_->letGo(), place_.document.undo(); }},
+               {"redo", tr("Redo"), "Ctrl+Shift+Z", "redo", false, [this] { view_->letGo(), place_.document.redo(); }},
+               {"open", tr("Open…"), "Ctrl+O", "", false, [this] { openWithDialog(); }},
+               {"save", tr("Save"), "Ctrl+S", "", false, [this] { save(); }},
+               {"saveAs", tr("Save as…"), "Ctrl+Shift+S", "", false, [this] { saveAs(); }},
+               {"theme", tr("Light or dark"), "", "", false, [this] { switchTheme(); }},
+               {"keys", tr("Keys…"), "F1", "", false, [this] { KeysDialog(*actions_, this).exec(); }},
+               {"quit", tr("Quit"), "Ctrl+Q", "", false, [this] { close(); }},
+           };
 }
 
 QList<ActionRow> MainWindow::toolActions() {
@@ -96,35 +109,51 @@ QList<ActionRow> MainWindow::toolActions() {
     for (int t = 0; t < kTools; ++t) {
         const auto tool = static_cast<Tool>(t);
         const ToolLook& look = lookOf(tool);
-        rows.push_back({toolName(tool).data(), look.label ? QString::fromUtf8(look.label) : toolTitle(tool), look.key, look.icon, true, [this, tool] { place_.takeUp(tool), tellTools(); }});
+        rows.push_back({toolName(tool).data(), look.label ? QString::fromUtf8(look.label) : toolTitle(tool), look.key,
+                        look.icon, true, [this, tool] { place_.takeUp(tool), tellTools(); }});
     }
     Toolbox& box = place_.toolbox;
     const auto path = [&box](StrokePath p) { return [&box, p] { box.setPath(p); }; };
-    const auto radius = [&box](float by) { return [&box, by] { box.changeSettings([by](StrokeSettings& s) { s.radius *= by; }); }; };
-    const auto strength = [&box](float by) { return [&box, by] { box.changeSettings([by](StrokeSettings& s) { s.strength *= by; }); }; };
-    return rows + QList<ActionRow>{
-        {"wayFree", tr("Strokes by hand"), "", "free", true, path(StrokePath::free)},
-        {"wayStraight", tr("Straight strokes; Ctrl keeps to directions"), "", "line", true, path(StrokePath::straight)},
-        {"wayCorners", tr("Strokes along clicks: double click or Enter ends, Backspace takes one back, Ctrl keeps to directions"), "", "corners", true, path(StrokePath::corners)},
-        {"nextWay", tr("By hand, straight, or along clicks"), "L", "", false, [&box] { box.setPath(static_cast<StrokePath>((static_cast<int>(box.path()) + 1) % 3)); }},
-        {"smaller", tr("Smaller radius"), "[", "", false, radius(1 / 1.15f)},
-        {"larger", tr("Larger radius"), "]", "", false, radius(1.15f)},
-        {"weaker", tr("Less strength"), "Shift+[", "", false, strength(1 / 1.2f)},
-        {"stronger", tr("More strength"), "Shift+]", "", false, strength(1.2f)},
+    const auto radius = [&box](float by) {
+        return [&box, by] { box.changeSettings([by](StrokeSettings& s) { s.radius *= by; }); };
     };
+    const auto strength = [&box](float by) {
+        return [&box, by] { box.changeSettings([by](StrokeSettings& s) { s.strength *= by; }); };
+    };
+    return rows + QList<ActionRow>{
+                      {"wayFree", tr("Strokes by hand"), "", "free", true, path(StrokePath::free)},
+                      {"wayStraight", tr("Straight strokes; Ctrl keeps to directions"), "", "line", true,
+                       path(StrokePath::straight)},
+                      {"wayCorners",
+                       tr("Strokes along clicks: double click or Enter ends, Backspace takes one back, Ctrl keeps to "
+                          "directions"),
+                       "", "corners", true, path(StrokePath::corners)},
+                      {"nextWay", tr("By hand, straight, or along clicks"), "L", "", false,
+                       [&box] { box.setPath(static_cast<StrokePath>((static_cast<int>(box.path()) + 1) % 3)); }},
+                      {"smaller", tr("Smaller radius"), "[", "", false, radius(1 / 1.15f)},
+                      {"larger", tr("Larger radius"), "]", "", false, radius(1.15f)},
+                      {"weaker", tr("Less strength"), "Shift+[", "", false, strength(1 / 1.2f)},
+                      {"stronger", tr("More strength"), "Shift+]", "", false, strength(1.2f)},
+                  };
 }
 
 QList<ActionRow> MainWindow::viewActions() {
     return {
-        {"handles", tr("Hold for the brush's handles on the ground"), "B", "", false, [this] { view_->setHandling(true); }},
-        {"peek", tr("Hold to see the ground as it was"), "V", "", false, [this] { if (const QString told = place_.document.lookBack(true); !told.isEmpty()) say(told); }},
-        {"tape", tr("Tape: distance, height difference and gradient between two places"), "T", "tape", true, [this] { view_->setTaping((*actions_)["tape"]->isChecked()); }},
+        {"handles", tr("Hold for the brush's handles on the ground"), "B", "", false,
+         [this] { view_->setHandling(true); }},
+        {"peek", tr("Hold to see the ground as it was"), "V", "", false,
+         [this] {
+             if (const QString told = place_.document.lookBack(true); !told.isEmpty()) say(told);
+         }},
+        {"tape", tr("Tape: distance, height difference and gradient between two places"), "T", "tape", true,
+         [this] { view_->setTaping((*actions_)["tape"]->isChecked()); }},
         {"contours", tr("Contours"), "C", "contours", true, [this] { showContours(); }},
         {"overview", tr("See the whole level"), "Home", "centre", false, [this] { view_->overview(); }},
         {"plan", tr("Look from above"), "P", "plan", false, [this] { view_->plan(); }},
         {"centre", tr("Go to the cursor"), "G", "", false, [this] { view_->centreOnCursor(); }},
         {"sheet", tr("Sheet"), "Tab", "fold", true, [this] { sheet_->setVisible((*actions_)["sheet"]->isChecked()); }},
-        {"fullView", tr("Full view"), "F11", "full-view", true, [this] { fullView((*actions_)["fullView"]->isChecked()); }},
+        {"fullView", tr("Full view"), "F11", "full-view", true,
+         [this] { fullView((*actions_)["fullView"]->isChecked()); }},
     };
 }
 
@@ -136,7 +165,10 @@ QMenu* MainWindow::makeMenu() {
     connect(menu, &QMenu::aboutToShow, this, [this] {
         recent_->clear();
         const QStringList paths = QSettings().value("recent").toStringList();
-        for (const QString& p : paths) recent_->addAction(QFileInfo(p).fileName() + "   " + QFileInfo(p).path(), this, [this, p] { if (mayLeave()) openFile(p); });
+        for (const QString& p : paths)
+            recent_->addAction(QFileInfo(p).fileName() + "   " + QFileInfo(p).path(), this, [this, p] {
+                if (mayLeave()) openFile(p);
+            });
         recent_->setEnabled(!paths.isEmpty());
     });
     menu->addSeparator();
@@ -156,7 +188,8 @@ void MainWindow::tellTitle() {
 }
 
 void MainWindow::tellTools() {
-    for (int t = 0; t < kTools; ++t) (*actions_)[toolName(static_cast<Tool>(t)).data()]->setChecked(place_.toolbox.tool() == static_cast<Tool>(t));
+    for (int t = 0; t < kTools; ++t)
+        (*actions_)[toolName(static_cast<Tool>(t)).data()]->setChecked(place_.toolbox.tool() == static_cast<Tool>(t));
     const char* ids[] = {"wayFree", "wayStraight", "wayCorners"};
     for (int w = 0; w < 3; ++w) (*actions_)[ids[w]]->setChecked(place_.toolbox.path() == static_cast<StrokePath>(w));
 }
@@ -196,7 +229,8 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
         if (view_->handling() && isKeyOf("handles", key)) view_->setHandling(false);
         if (isKeyOf("peek", key)) place_.document.lookBack(false);
     }
-    if (watched == this && (event->type() == QEvent::WindowDeactivate || event->type() == QEvent::WindowBlocked)) place_.document.lookBack(false);
+    if (watched == this && (event->type() == QEvent::WindowDeactivate || event->type() == QEvent::WindowBlocked))
+        place_.document.lookBack(false);
     return QMainWindow::eventFilter(watched, event);
 }
 
@@ -220,7 +254,8 @@ void MainWindow::refuse(const Error& error) {
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* e) {
     const auto urls = e->mimeData()->urls();
-    if (!urls.empty() && std::all_of(urls.begin(), urls.end(), [](const QUrl& u) { return u.isLocalFile(); })) e->acceptProposedAction();
+    if (!urls.empty() && std::all_of(urls.begin(), urls.end(), [](const QUrl& u) { return u.isLocalFile(); }))
+        e->acceptProposedAction();
 }
 
 void MainWindow::dropEvent(QDropEvent* e) {
@@ -235,7 +270,9 @@ void MainWindow::dropEvent(QDropEvent* e) {
     for (const bool present : {true, false})
         for (const auto& s : stations_)
             if ((s->id() == place_.standpoint.station()) == present && s->takeFiles(paths, present)) return;
-    say(tr("Drop a .jamhill file to open it, a heightmap to start from it, a brush to keep it, or a picture at the Cover station to make a layer of it."));
+    say(
+        tr("Drop a .jamhill file to open it, a heightmap to start from it, a brush to keep it, or a picture at the "
+           "Cover station to make a layer of it."));
 }
 
 }  // namespace jam

@@ -34,7 +34,8 @@ public:
     // The station of a kind, such as station<CoverStation>().
     template <class S>
     S* station() const {
-        for (const auto& s : stations_) if (auto* found = dynamic_cast<S*>(s.get())) return found;
+        for (const auto& s : stations_)
+            if (auto* found = dynamic_cast<S*>(s.get())) return found;
         return nullptr;
     }
     const std::vector<std::unique_ptr<Station>>& stations() const { return stations_; }

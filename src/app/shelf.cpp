@@ -1,11 +1,11 @@
 #include "shelf.h"
 
+#include <cmath>
 #include <QDir>
 #include <QFile>
 #include <QFileInfo>
 #include <QPainter>
 #include <QStandardPaths>
-#include <cmath>
 
 #include "files/layer_set.h"
 #include "level/ground.h"
@@ -38,7 +38,8 @@ Level sampleGround(const StrokeSettings& s, int size) {
     Raster<float> before(size, size, 0.f), after(size, size);
     for (int z = 0; z < size; ++z)
         for (int x = 0; x < size; ++x) {
-            const float u = static_cast<float>(x) / static_cast<float>(size - 1), v = static_cast<float>(z) / static_cast<float>(size - 1);
+            const float u = static_cast<float>(x) / static_cast<float>(size - 1),
+                        v = static_cast<float>(z) / static_cast<float>(size - 1);
             const float bank = 1 / (1 + std::exp(-14 * (u + 0.25f * std::sin(4 * v) - 0.55f)));
             after.at(x, z) = s.radius * (0.7f * bank + 0.03f * std::sin(26 * u + 3 * v) * std::sin(22 * v));
         }
@@ -48,7 +49,9 @@ Level sampleGround(const StrokeSettings& s, int size) {
 
 }  // namespace
 
-QString Shelf::ownFolder() { return QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + "/jamhill"; }
+QString Shelf::ownFolder() {
+    return QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + "/jamhill";
+}
 
 Shelf::Shelf(QObject* parent) : QObject(parent) { refresh(); }
 
@@ -60,7 +63,8 @@ void Shelf::refresh() {
     for (const bool mine : {false, true}) {
         const QDir folder(mine ? ownFolder() + "/brushes" : QString::fromStdString((shipped / "brushes").string()));
         for (const QFileInfo& f : folder.entryInfoList({"*.json"}, QDir::Files, QDir::Name))
-            if (Result<Preset> p = readPreset(toPath(f.filePath()), tips_)) brushes_.push_back({p.take(), f.filePath(), mine});
+            if (Result<Preset> p = readPreset(toPath(f.filePath()), tips_))
+                brushes_.push_back({p.take(), f.filePath(), mine});
     }
     emit changed();
 }
@@ -72,7 +76,9 @@ Status Shelf::addTip(const QString& path) {
     const QString goal = folder + "/" + QFileInfo(path).fileName();
     if (QFileInfo(goal) != QFileInfo(path)) {
         QFile::remove(goal);
-        if (!QFile::copy(path, goal)) return Error{goal.toStdString(), "", "the picture cannot be copied there", "check the folder's permissions and space"};
+        if (!QFile::copy(path, goal))
+            return Error{goal.toStdString(), "", "the picture cannot be copied there",
+                         "check the folder's permissions and space"};
     }
     refresh();
     return {};
@@ -98,8 +104,11 @@ Status Shelf::addBrush(const QString& path) {
 
 Status Shelf::removeBrush(size_t index) {
     const Brush& b = brushes_[index];
-    if (!b.own) return Error{b.file.toStdString(), "", "this brush came with the program", "only brushes of your own can be removed"};
-    if (!QFile::remove(b.file)) return Error{b.file.toStdString(), "", "it cannot be removed", "check the folder's permissions"};
+    if (!b.own)
+        return Error{b.file.toStdString(), "", "this brush came with the program",
+                     "only brushes of your own can be removed"};
+    if (!QFile::remove(b.file))
+        return Error{b.file.toStdString(), "", "it cannot be removed", "check the folder's permissions"};
     refresh();
     return {};
 }
@@ -122,8 +131,12 @@ QIcon brushIcon(const StrokeSettings& settings, int pixels) {
     for (int z = 0; z < pixels; ++z)
         for (int x = 0; x < pixels; ++x) {
             const Gradient g = gradientAt(level, level.originX + x * level.spacing, level.originZ + z * level.spacing);
-            const double light = std::clamp((0.62 + 0.62 * (g.east + g.south)) / std::sqrt(1 + g.east * g.east + g.south * g.south), 0.08, 1.25);
-            picture.setPixel(x, z, qRgb(std::min(255, static_cast<int>(earth.red() * light)), std::min(255, static_cast<int>(earth.green() * light)), std::min(255, static_cast<int>(earth.blue() * light))));
+            const double light = std::clamp(
+                (0.62 + 0.62 * (g.east + g.south)) / std::sqrt(1 + g.east * g.east + g.south * g.south), 0.08, 1.25);
+            picture.setPixel(x, z,
+                             qRgb(std::min(255, static_cast<int>(earth.red() * light)),
+                                  std::min(255, static_cast<int>(earth.green() * light)),
+                                  std::min(255, static_cast<int>(earth.blue() * light))));
         }
     return QIcon(QPixmap::fromImage(picture));
 }
@@ -135,10 +148,13 @@ QIcon tipIcon(const Tip& tip, int pixels) {
         const QColor ink = on ? theme().onActive : theme().text;
         for (int y = 0; y < pixels; ++y)
             for (int x = 0; x < pixels; ++x) {
-                const float u = 2.2f * (static_cast<float>(x) + 0.5f) / static_cast<float>(pixels) - 1.1f, v = 2.2f * (static_cast<float>(y) + 0.5f) / static_cast<float>(pixels) - 1.1f;
+                const float u = 2.2f * (static_cast<float>(x) + 0.5f) / static_cast<float>(pixels) - 1.1f,
+                            v = 2.2f * (static_cast<float>(y) + 0.5f) / static_cast<float>(pixels) - 1.1f;
                 float share = 0;
                 if (tip.shape == TipShape::picture && tip.picture) share = tip.picture->at(u, v);
-                else share = Falloff{Curve::smooth, 0.35f}.at(tip.shape == TipShape::square ? squareShare(u, v) : std::sqrt(u * u + v * v));
+                else
+                    share = Falloff{Curve::smooth, 0.35f}.at(tip.shape == TipShape::square ? squareShare(u, v)
+                                                                                           : std::sqrt(u * u + v * v));
                 picture.setPixel(x, y, qRgba(ink.red(), ink.green(), ink.blue(), static_cast<int>(255 * share)));
             }
         icon.addPixmap(QPixmap::fromImage(picture), QIcon::Normal, on ? QIcon::On : QIcon::Off);

@@ -1,5 +1,5 @@
-// What a designer keeps for every level: brush tips and named brushes. Shipped ones come from the share folder, own ones
-// from the folder of the user's data, where they are ordinary PNG and JSON files that can be shared.
+// What a designer keeps for every level: brush tips and named brushes. Shipped ones come from the share folder, own
+// ones from the folder of the user's data, where they are ordinary PNG and JSON files that can be shared.
 #pragma once
 
 #include <QIcon>
@@ -20,8 +20,8 @@ public:
     const std::vector<TipPtr>& tips() const { return tips_; }
     struct Brush {
         Preset preset;
-        QString file;   // where it is kept
-        bool own;       // in the user's folder, so it can be removed
+        QString file;  // where it is kept
+        bool own;      // in the user's folder, so it can be removed
     };
     const std::vector<Brush>& brushes() const { return brushes_; }
 

@@ -1,10 +1,10 @@
 // Where one works and looks: the station, the chosen layer, the cursor on the ground, the tape.
 #pragma once
 
-#include <QByteArray>
-#include <QObject>
 #include <glm/vec3.hpp>
 #include <optional>
+#include <QByteArray>
+#include <QObject>
 #include <vector>
 
 namespace jam {
@@ -16,10 +16,14 @@ public:
 
     // The id of a station (stations/station.h).
     const QByteArray& station() const { return station_; }
-    void setStation(const QByteArray& id) { if (id != station_) station_ = id, emit stationChanged(); }
+    void setStation(const QByteArray& id) {
+        if (id != station_) station_ = id, emit stationChanged();
+    }
     // The id of the layer that is worked on.
     uint32_t layer() const { return layer_; }
-    void setLayer(uint32_t id) { if (id != layer_) layer_ = id, emit layerChosen(); }
+    void setLayer(uint32_t id) {
+        if (id != layer_) layer_ = id, emit layerChosen();
+    }
     // The place on the ground under the cursor.
     const std::optional<glm::dvec3>& cursor() const { return cursor_; }
     void setCursor(const std::optional<glm::dvec3>& at) { cursor_ = at, emit cursorMoved(); }

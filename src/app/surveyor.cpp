@@ -1,18 +1,18 @@
 #include "surveyor.h"
 
-#include <QPainter>
 #include <cmath>
 #include <glm/common.hpp>
+#include <QPainter>
 
-#include "pictures/material.h"
-#include "level/ground.h"
 #include "cover/lay.h"
 #include "cover/wash.h"
 #include "cover/weights.h"
-#include "survey/stretch.h"
-#include "render/light.h"
 #include "document.h"
+#include "level/ground.h"
+#include "pictures/material.h"
+#include "render/light.h"
 #include "survey/contours.h"
+#include "survey/stretch.h"
 #include "survey/sunlight.h"
 
 namespace jam {
@@ -31,7 +31,8 @@ glm::vec3 meanColour(const Layer& layer) {
     Layer colourOnly;
     colourOnly.colour = layer.colour;
     const Result<Material> m = makeMaterial(colourOnly, 32);
-    const glm::vec3 mean = m ? glm::vec3(m.value().meanColour[0], m.value().meanColour[1], m.value().meanColour[2]) : glm::vec3(0.5f);
+    const glm::vec3 mean = m ? glm::vec3(m.value().meanColour[0], m.value().meanColour[1], m.value().meanColour[2])
+                             : glm::vec3(0.5f);
     return known[layer.colour] = mean;
 }
 
@@ -60,11 +61,15 @@ QImage drawPlan(const Level& level, const Raster<uint8_t>& sun, float interval, 
             const Wash wash = level.wash.at(c, r);
             const std::array<float, 3> painted = washLight(wash);
             for (size_t i = 0; i < means.size(); ++i)
-                albedo += glm::mix(means[i], glm::vec3(painted[0], painted[1], painted[2]), level.layers[i].look.wash * static_cast<float>(wash.strength) / 65535) * (static_cast<float>(weights[i]) / 255.f);
+                albedo += glm::mix(means[i], glm::vec3(painted[0], painted[1], painted[2]),
+                                   level.layers[i].look.wash * static_cast<float>(wash.strength) / 65535) *
+                          (static_cast<float>(weights[i]) / 255.f);
             const float run = static_cast<float>(step * level.spacing);
-            const float east = (rows.at(beside, 0) - rows.at(c, 0)) / run, south = (rows.at(c, 1) - rows.at(c, 0)) / run;
+            const float east = (rows.at(beside, 0) - rows.at(c, 0)) / run,
+                        south = (rows.at(c, 1) - rows.at(c, 0)) / run;
             const float up = 1 / std::sqrt(1 + east * east + south * south);
-            const glm::vec3 lit = litColour(light, albedo, {-east * up, up, -south * up}, static_cast<float>(sun.at(c, r)) / 255.f, 1);
+            const glm::vec3 lit = litColour(light, albedo, {-east * up, up, -south * up},
+                                            static_cast<float>(sun.at(c, r)) / 255.f, 1);
             out[x] = qRgb(finished(lit.x), finished(lit.y), finished(lit.z));
         }
     }
@@ -74,7 +79,8 @@ QImage drawPlan(const Level& level, const Raster<uint8_t>& sun, float interval, 
     QVector<QLineF> fine, strong;
     for (const ContourPiece& c : contours(level, interval, step, context)) {
         const double per = 1 / (level.spacing * step);
-        const QLineF line((c.x0 - level.originX) * per, (c.z0 - level.originZ) * per, (c.x1 - level.originX) * per, (c.z1 - level.originZ) * per);
+        const QLineF line((c.x0 - level.originX) * per, (c.z0 - level.originZ) * per, (c.x1 - level.originX) * per,
+                          (c.z1 - level.originZ) * per);
         (std::lround(c.altitude / interval) % 5 == 0 ? strong : fine).append(line);
     }
     p.setPen(QPen(QColor(30, 20, 26, 80), 0.7));
@@ -120,23 +126,27 @@ void Surveyor::start() {
         f->ground = surveyGround(level, context);
         if (!cancel_) f->shares = layerShares(level);
         if (!cancel_) f->stretched = stretchedShare(level, 0.5, context);
-        auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows), open = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
+        auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows),
+             open = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
         if (!cancel_) readSunlight(level, sun->view());
         if (!cancel_) readOpenness(level, open->view());
         f->planInterval = contourInterval(f->ground.highest - f->ground.lowest, 14);
         if (!cancel_) f->plan = drawPlan(level, *sun, f->planInterval, kPlanSize, context);
         f->sun = sun;
         f->open = open;
-        QMetaObject::invokeMethod(this, [this, f] {
-            thread_.join();
-            running_ = false;
-            const bool whole = !cancel_;
-            if (whole) {
-                findings_ = f;
-                emit found();
-            }
-            if (std::exchange(again_, false) || !whole) rest_.start();
-        }, Qt::QueuedConnection);
+        QMetaObject::invokeMethod(
+            this,
+            [this, f] {
+                thread_.join();
+                running_ = false;
+                const bool whole = !cancel_;
+                if (whole) {
+                    findings_ = f;
+                    emit found();
+                }
+                if (std::exchange(again_, false) || !whole) rest_.start();
+            },
+            Qt::QueuedConnection);
     });
 }
 

@@ -2,12 +2,12 @@
 // what light needs: relief, shares of the layers, sunlight, and the little plan.
 #pragma once
 
-#include <QImage>
-#include <QObject>
-#include <QTimer>
 #include <array>
 #include <atomic>
 #include <memory>
+#include <QImage>
+#include <QObject>
+#include <QTimer>
 #include <thread>
 
 #include "level/level.h"
@@ -20,7 +20,7 @@ class Document;
 struct Findings {
     GroundFigures ground;
     std::array<double, kMaxLayers> shares{};
-    double stretched = 0;    // share of the ground whose textures are drawn out by more than half
+    double stretched = 0;  // share of the ground whose textures are drawn out by more than half
     std::shared_ptr<const Raster<uint8_t>> sun, open;
     QImage plan;             // the level from above, shaded, with contours
     float planInterval = 5;  // metres between its contours

@@ -8,14 +8,14 @@
 namespace jam {
 
 struct Theme {
-    QColor back, panel, raised, line;   // from the deepest to the highest, and between them
-    QColor text, quiet;                 // ink and secondary ink
-    QColor active, onActive;            // damson: what is active
-    QColor brush;                       // apricot: the brush
-    QColor water;                       // pond blue: only for water
-    QColor passes;                      // leaf green: only for what passes
-    QColor warns;                       // for what does not
-    QColor ground;                      // the cut ground in the section
+    QColor back, panel, raised, line;  // from the deepest to the highest, and between them
+    QColor text, quiet;                // ink and secondary ink
+    QColor active, onActive;           // damson: what is active
+    QColor brush;                      // apricot: the brush
+    QColor water;                      // pond blue: only for water
+    QColor passes;                     // leaf green: only for what passes
+    QColor warns;                      // for what does not
+    QColor ground;                     // the cut ground in the section
 };
 
 enum class ThemeChoice { dark, light };

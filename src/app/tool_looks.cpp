@@ -30,7 +30,8 @@ constexpr std::array kLooks = {
 };
 
 constexpr bool inOrder() {
-    for (size_t i = 0; i < kLooks.size(); ++i) if (static_cast<size_t>(kLooks[i].tool) != i) return false;
+    for (size_t i = 0; i < kLooks.size(); ++i)
+        if (static_cast<size_t>(kLooks[i].tool) != i) return false;
     return true;
 }
 static_assert(kLooks.size() == kTools && inOrder(), "every tool has one line here, in the order of brush/tool_list.h");

@@ -9,10 +9,10 @@ namespace jam {
 
 struct ToolLook {
     Tool tool;
-    const char* station;   // the station on whose bench it lies
+    const char* station;  // the station on whose bench it lies
     const char* icon;
-    const char* key;       // usual
-    const char* label;     // where there is little room; null: the tool's title
+    const char* key;    // usual
+    const char* label;  // where there is little room; null: the tool's title
 };
 
 // In the order of the tools.

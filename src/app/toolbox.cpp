@@ -41,7 +41,8 @@ void Toolbox::changeSettings(const std::function<void(StrokeSettings&)>& change)
     s.strength = std::max(s.strength, hasRate(tool_) ? kMinRate : 0.001f);
     s.target = std::max(s.target, 0.01f);
     if (s == before) return;
-    if (shared_) for (StrokeSettings& other : settings_) copyFeel(s, other);
+    if (shared_)
+        for (StrokeSettings& other : settings_) copyFeel(s, other);
     emit settingsChanged();
 }
 
@@ -55,7 +56,8 @@ void Toolbox::adoptSettings(const StrokeSettings& settings) {
 void Toolbox::setShared(bool shared) {
     if (shared == shared_) return;
     shared_ = shared;
-    if (shared_) for (StrokeSettings& other : settings_) copyFeel(settings(), other);
+    if (shared_)
+        for (StrokeSettings& other : settings_) copyFeel(settings(), other);
     emit settingsChanged();
 }
 

@@ -1,8 +1,8 @@
 // The toolbox: the tool in hand, the settings of every tool, and how strokes are drawn. It knows no level.
 #pragma once
 
-#include <QObject>
 #include <functional>
+#include <QObject>
 
 #include "tools/tool.h"
 

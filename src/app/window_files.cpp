@@ -26,8 +26,10 @@ std::filesystem::path toPath(const QString& s) { return std::filesystem::path(s.
 bool MainWindow::mayLeave() {
     view_->letGo();
     if (!place_.document.dirty()) return true;
-    QMessageBox box(QMessageBox::NoIcon, tr("Jam Hill"), tr("“%1” has changes that are not saved.").arg(QString::fromStdString(place_.document.standing().name)),
-                    QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
+    QMessageBox box(
+        QMessageBox::NoIcon, tr("Jam Hill"),
+        tr("“%1” has changes that are not saved.").arg(QString::fromStdString(place_.document.standing().name)),
+        QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, this);
     box.setDefaultButton(QMessageBox::Save);
     const int answer = box.exec();
     if (answer == QMessageBox::Discard) return true;
@@ -42,7 +44,7 @@ void MainWindow::closeEvent(QCloseEvent* e) {
     view_->letGo();
     if (!mayLeave()) return e->ignore();
     if (work_.running() && work_.what() == tr("Saving")) work_.wait();  // a save that began is finished
-    work_.abandon();  // nothing else is told any more
+    work_.abandon();                                                    // nothing else is told any more
     rememberBrushes();
     e->accept();
 }
@@ -74,13 +76,15 @@ void MainWindow::openFile(const QString& path) {
         tr("Opening"), [file = toPath(path)](const Context& c) { return loadLevel(file, c); },
         [this, path, asked](Result<Level> loaded) {
             if (!loaded) return refuse(loaded.error());
-            if (replaceLevel(loaded.take(), path, tr("Open %1").arg(QFileInfo(path).fileName()), asked)) rememberRecent(path);
+            if (replaceLevel(loaded.take(), path, tr("Open %1").arg(QFileInfo(path).fileName()), asked))
+                rememberRecent(path);
         });
 }
 
 void MainWindow::openWithDialog() {
     if (!mayLeave()) return;
-    const QString path = QFileDialog::getOpenFileName(this, tr("Open a level"), QFileInfo(place_.document.path()).path(), tr(kLevelFilter));
+    const QString path = QFileDialog::getOpenFileName(this, tr("Open a level"),
+                                                      QFileInfo(place_.document.path()).path(), tr(kLevelFilter));
     if (!path.isEmpty()) openFile(path);
 }
 
@@ -90,7 +94,8 @@ void MainWindow::saveTo(const QString& path, std::function<void()> then) {
     const uint64_t serial = document.history().serial();
     // A bool, because a Result of nothing has no place for a value.
     work_.start<bool>(
-        tr("Saving"), [level = document.standing(), file = toPath(path)](const Context& c) -> Result<bool> {
+        tr("Saving"),
+        [level = document.standing(), file = toPath(path)](const Context& c) -> Result<bool> {
             if (const Status s = saveLevel(level, file, c); !s) return s.error();
             return true;
         },
@@ -125,7 +130,8 @@ bool MainWindow::saveAs(std::function<void()> then) {
 void MainWindow::workOn(const QString& what, std::function<Result<Level>(const Level&, const Context&)> job) {
     const uint64_t serial = place_.document.history().serial();
     work_.start<Commit>(
-        what, [job, before = place_.document.standing()](const Context& c) -> Result<Commit> {
+        what,
+        [job, before = place_.document.standing()](const Context& c) -> Result<Commit> {
             Result<Level> after = job(before, c);
             if (!after) return after.error();
             return commitWork(before, after.take(), c);
@@ -148,7 +154,8 @@ void MainWindow::rememberBrushes() const {
     QSettings settings;
     for (int t = 0; t < kTools; ++t) {
         const StrokeSettings& s = box.settingsOf(static_cast<Tool>(t));
-        settings.setValue(QString("brush/") + toolName(s.tool).data(), QString::fromStdString(writePreset({"kept", s})));
+        settings.setValue(QString("brush/") + toolName(s.tool).data(),
+                          QString::fromStdString(writePreset({"kept", s})));
     }
     settings.setValue("brush/shared", box.shared());
     settings.setValue("brush/pen", QVariantList{box.pen().strength, box.pen().radius, box.pen().curve});
@@ -160,7 +167,8 @@ void MainWindow::recallBrushes() {
     for (int t = 0; t < kTools; ++t) {
         const QString kept = settings.value(QString("brush/") + toolName(static_cast<Tool>(t)).data()).toString();
         if (kept.isEmpty()) continue;
-        if (const Result<Preset> p = parsePreset(kept.toStdString(), "brush", shelf_.tips())) box.adoptSettings(p.value().settings);
+        if (const Result<Preset> p = parsePreset(kept.toStdString(), "brush", shelf_.tips()))
+            box.adoptSettings(p.value().settings);
     }
     box.setShared(settings.value("brush/shared", false).toBool());
     const QVariantList pen = settings.value("brush/pen").toList();

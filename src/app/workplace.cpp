@@ -3,8 +3,8 @@
 #include <algorithm>
 
 #include "cover/weights.h"
-#include "pictures/material.h"
 #include "level/ground.h"
+#include "pictures/material.h"
 #include "tool_looks.h"
 
 namespace jam {
@@ -20,7 +20,8 @@ std::shared_ptr<const Raster<float>> reliefFor(const StrokeSettings& s, const Le
 
 }  // namespace
 
-Workplace::Workplace(Level level, const QString& what, QObject* parent) : QObject(parent), document(std::move(level), what) {
+Workplace::Workplace(Level level, const QString& what, QObject* parent)
+    : QObject(parent), document(std::move(level), what) {
     connect(&document, &Document::said, this, &Workplace::said);
     connect(&document, &Document::layersChanged, this, &Workplace::keepChosenLayer);
     connect(&document, &Document::replaced, this, [this] {
@@ -29,7 +30,8 @@ Workplace::Workplace(Level level, const QString& what, QObject* parent) : QObjec
     });
     connect(&document, &Document::historyChanged, this, [this] {
         // What a step was restored from may be gone with its level.
-        if (toolbox.restoreSource() == RestoreSource::step && document.history().entries().size() == 1) toolbox.setRestoreSource(RestoreSource::startHeight);
+        if (toolbox.restoreSource() == RestoreSource::step && document.history().entries().size() == 1)
+            toolbox.setRestoreSource(RestoreSource::startHeight);
     });
     // A station brings a tool of its own to hand.
     connect(&standpoint, &Standpoint::stationChanged, this, [this] {
@@ -54,7 +56,8 @@ StrokeSettings Workplace::strokeSettings() const {
     const Level& level = document.level();
     if (!level.layer(s.where.onLayer)) s.where.onLayer = 0;
     if (!level.layer(s.where.offLayer)) s.where.offLayer = 0;
-    if (specOf(s.tool).needs.reference) s.restore = toolbox.restoreSource() == RestoreSource::startHeight ? RestoreTo::start : RestoreTo::reference;
+    if (specOf(s.tool).needs.reference)
+        s.restore = toolbox.restoreSource() == RestoreSource::startHeight ? RestoreTo::start : RestoreTo::reference;
     return s;
 }
 
@@ -97,7 +100,9 @@ bool Workplace::beginStroke(const glm::dvec3& at, float pressure, bool isInverte
     return true;
 }
 
-void Workplace::continueStroke(const glm::dvec3& at, float pressure, double seconds) { document.continueStroke({at.x, at.z, pressure, seconds}); }
+void Workplace::continueStroke(const glm::dvec3& at, float pressure, double seconds) {
+    document.continueStroke({at.x, at.z, pressure, seconds});
+}
 
 void Workplace::endStroke() { document.endStroke(strokeName_); }
 

@@ -1,5 +1,5 @@
-// A workplace: a document on the bench, a toolbox beside it, and somebody who stands somewhere. What needs more than one of
-// them is here; whoever needs only one takes only that one.
+// A workplace: a document on the bench, a toolbox beside it, and somebody who stands somewhere. What needs more than
+// one of them is here; whoever needs only one takes only that one.
 #pragma once
 
 #include "document.h"
@@ -21,7 +21,9 @@ public:
     StrokeSettings strokeSettings() const;
     // The layer that is chosen, or null.
     const Layer* layer() const { return document.level().layer(standpoint.layer()); }
-    void chooseLayer(uint32_t id) { if (document.level().layer(id)) standpoint.setLayer(id); }
+    void chooseLayer(uint32_t id) {
+        if (document.level().layer(id)) standpoint.setLayer(id);
+    }
     // Whether the present station works with the brush.
     bool brushing() const;
     // Goes to the station that has the tool, and takes it up.

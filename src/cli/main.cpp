@@ -12,6 +12,7 @@ Verb addExport(CLI::App& app);
 Verb addWeights(CLI::App& app);
 Verb addCover(CLI::App& app);
 Verb addCheck(CLI::App& app);
+Verb addTools(CLI::App& app);
 }  // namespace jam::cli
 
 using namespace jam::cli;
@@ -20,12 +21,15 @@ int main(int count, char** words) {
     CLI::App app{"Jam Hill without a window"};
     app.require_subcommand(1);
     std::vector<Verb> verbs;
-    for (const auto add : {addNew, addInfo, addStroke, addImport, addReshape, addResample, addExport, addWeights, addCover, addCheck}) verbs.push_back(add(app));
+    for (const auto add :
+         {addNew, addInfo, addStroke, addImport, addReshape, addResample, addExport, addWeights, addCover, addCheck, addTools})
+        verbs.push_back(add(app));
     try {
         app.parse(count, words);
     } catch (const CLI::ParseError& e) {
         return app.exit(e) == 0 ? 0 : 2;
     }
-    for (const Verb& v : verbs) if (*v.app) return v.run();
+    for (const Verb& v : verbs)
+        if (*v.app) return v.run();
     return 2;
 }

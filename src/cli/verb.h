@@ -16,11 +16,14 @@ struct Verb {
 
 int refuse(const Error& error);
 template <class T>
-int refuse(const Result<T>& result) { return refuse(result.error()); }
+int refuse(const Result<T>& result) {
+    return refuse(result.error());
+}
 
 // Gives a level the sample layers, `first` at the bottom, and saves it.
 int saveNew(Result<Level> made, const std::string& first, const std::string& file);
-// Loads a level, works on it, brings along what follows it (commit/commit.h), and saves it, over itself when `out` is empty.
+// Loads a level, works on it, brings along what follows it (commit/commit.h), and saves it, over itself when `out` is
+// empty.
 int workOn(const std::string& file, const std::string& out, const std::function<Result<Level>(const Level&)>& work);
 
 }  // namespace jam::cli

@@ -8,8 +8,7 @@
 
 namespace jam {
 
-namespace {
-}
+namespace {}
 
 glm::dvec3 Camera::forward() const {
     const double y = yaw * kRadians, p = pitch * kRadians;

@@ -11,10 +11,10 @@
 namespace jam {
 
 struct Camera {
-    glm::dvec3 at{0, 100, 200};  // metres
-    double yaw = 0;              // degrees clockwise from north (-Z), the way it looks
-    double pitch = -30;          // degrees above the horizon, [-90, 90]
-    double fieldOfView = 55;     // degrees, top to bottom
+    glm::dvec3 at{0, 100, 200};     // metres
+    double yaw = 0;                 // degrees clockwise from north (-Z), the way it looks
+    double pitch = -30;             // degrees above the horizon, [-90, 90]
+    double fieldOfView = 55;        // degrees, top to bottom
     int width = 960, height = 680;  // pixels of the picture
 
     glm::dvec3 forward() const;

@@ -17,8 +17,13 @@ public:
     GlObject() = default;
     explicit GlObject(GLuint id) : id_(id) {}
     GlObject(GlObject&& o) noexcept : id_(std::exchange(o.id_, 0)) {}
-    GlObject& operator=(GlObject&& o) noexcept { std::swap(id_, o.id_); return *this; }
-    ~GlObject() { if (id_) Release(id_); }
+    GlObject& operator=(GlObject&& o) noexcept {
+        std::swap(id_, o.id_);
+        return *this;
+    }
+    ~GlObject() {
+        if (id_) Release(id_);
+    }
     operator GLuint() const { return id_; }
 
 private:
@@ -37,10 +42,26 @@ using GlArray = GlObject<releaseArray>;
 using GlFrame = GlObject<releaseFrame>;
 using GlProgram = GlObject<releaseProgram>;
 
-inline GlTexture makeTexture() { GLuint id; glGenTextures(1, &id); return GlTexture(id); }
-inline GlBuffer makeBuffer() { GLuint id; glGenBuffers(1, &id); return GlBuffer(id); }
-inline GlArray makeArray() { GLuint id; glGenVertexArrays(1, &id); return GlArray(id); }
-inline GlFrame makeFrame() { GLuint id; glGenFramebuffers(1, &id); return GlFrame(id); }
+inline GlTexture makeTexture() {
+    GLuint id;
+    glGenTextures(1, &id);
+    return GlTexture(id);
+}
+inline GlBuffer makeBuffer() {
+    GLuint id;
+    glGenBuffers(1, &id);
+    return GlBuffer(id);
+}
+inline GlArray makeArray() {
+    GLuint id;
+    glGenVertexArrays(1, &id);
+    return GlArray(id);
+}
+inline GlFrame makeFrame() {
+    GLuint id;
+    glGenFramebuffers(1, &id);
+    return GlFrame(id);
+}
 
 // Compiles and links; `defines` is put below the version line. Errors: the driver's log.
 Result<GlProgram> makeProgram(const std::string& vertex, const std::string& fragment, const std::string& defines);

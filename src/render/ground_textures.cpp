@@ -21,7 +21,8 @@ constexpr float kSteepUp = 0.95f;
 
 // The same decoded pictures: compared by address, since a picture never changes once made.
 bool sameMaterial(const Layer& a, const Layer& b) {
-    for (const LayerSlot& s : kLayerSlots) if (a.*s.picture != b.*s.picture) return false;
+    for (const LayerSlot& s : kLayerSlots)
+        if (a.*s.picture != b.*s.picture) return false;
     return a.look.flipGreen == b.look.flipGreen;
 }
 
@@ -108,7 +109,8 @@ void GroundTextures::allocate() {
         wander_ = makeTexture();
         glBindTexture(GL_TEXTURE_2D, wander_);
         glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
-        glTexImage2D(GL_TEXTURE_2D, 0, GL_R8, kWanderTile, kWanderTile, 0, GL_RED, GL_UNSIGNED_BYTE, wanderTile().data());
+        glTexImage2D(GL_TEXTURE_2D, 0, GL_R8, kWanderTile, kWanderTile, 0, GL_RED, GL_UNSIGNED_BYTE,
+                     wanderTile().data());
         glPixelStorei(GL_UNPACK_ALIGNMENT, 4);
         nearestEdges(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_REPEAT);
     }
@@ -123,7 +125,8 @@ bool GroundTextures::syncMaterials(const Level& next) {
     const auto count = static_cast<int>(next.layers.size());
     std::vector<Result<Material>> made(next.layers.size(), Result<Material>(Error{}));
     parallelFor(count, 1, [&](int first, int end) {
-        for (int i = first; i < end; ++i) made[static_cast<size_t>(i)] = makeMaterial(next.layers[static_cast<size_t>(i)], kMaterialSize);
+        for (int i = first; i < end; ++i)
+            made[static_cast<size_t>(i)] = makeMaterial(next.layers[static_cast<size_t>(i)], kMaterialSize);
     });
     trouble_.reset();
     means_.assign(next.layers.size(), {});
@@ -134,7 +137,8 @@ bool GroundTextures::syncMaterials(const Level& next) {
         glBindTexture(GL_TEXTURE_2D_ARRAY, *t);
         const int side = t == &shines_ && !shines ? 1 : kMaterialSize;
         for (int n = 0; n < levels && side >> n; ++n)
-            glTexImage3D(GL_TEXTURE_2D_ARRAY, n, GL_RGBA8, side >> n, side >> n, count, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+            glTexImage3D(GL_TEXTURE_2D_ARRAY, n, GL_RGBA8, side >> n, side >> n, count, 0, GL_RGBA, GL_UNSIGNED_BYTE,
+                         nullptr);
         nearestEdges(GL_TEXTURE_2D_ARRAY, GL_LINEAR, minify_, GL_REPEAT);
         // Costs 6 to 11 times a plain look-up in software, next to nothing on a graphics card.
         if (minify_ == GL_LINEAR_MIPMAP_LINEAR && epoxy_has_gl_extension("GL_EXT_texture_filter_anisotropic"))
@@ -146,7 +150,8 @@ bool GroundTextures::syncMaterials(const Level& next) {
             trouble_ = m.error();
             continue;
         }
-        means_[static_cast<size_t>(i)] = {m.value().meanColour, m.value().meanStored, m.value().meanRelief, !m.value().shine.empty()};
+        means_[static_cast<size_t>(i)] = {m.value().meanColour, m.value().meanStored, m.value().meanRelief,
+                                          !m.value().shine.empty()};
         uploadChain(colours_, i, m.value().colourHeight);
         uploadChain(reliefs_, i, m.value().reliefRough);
         if (!m.value().shine.empty()) uploadChain(shines_, i, widened(m.value().shine));
@@ -162,7 +167,8 @@ void GroundTextures::uploadHeights(const Region& changed) {
     for (int z0 = changed.z0; z0 < changed.z1; z0 += rowsAtOnce) {
         const Region band{changed.x0, z0, changed.x1, std::min(z0 + rowsAtOnce, changed.z1)};
         readGround(level_, band, heights.view());
-        glTexSubImage2D(GL_TEXTURE_2D, 0, band.x0, band.z0, band.width(), band.depth(), GL_RED, GL_FLOAT, heights.view().data);
+        glTexSubImage2D(GL_TEXTURE_2D, 0, band.x0, band.z0, band.width(), band.depth(), GL_RED, GL_FLOAT,
+                        heights.view().data);
     }
 }
 
@@ -173,7 +179,8 @@ void GroundTextures::prepareWeights() {
     if (weights_) return;
     weights_ = makeTexture();
     glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
-    glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, GL_RGBA8, level_.coverColumns(), level_.coverRows(), slicesFor(level_.layers.size()), 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+    glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, GL_RGBA8, level_.coverColumns(), level_.coverRows(),
+                 slicesFor(level_.layers.size()), 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
     nearestEdges(GL_TEXTURE_2D_ARRAY, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
 }
 
@@ -182,7 +189,9 @@ void GroundTextures::uploadWeights(const Region& changed) {
     const int slices = slicesFor(layers);
     const TiledGrid<uint16_t>& grid = level_.layers.front().coverage;
     const Region tiles = TiledGrid<uint16_t>::tilesOf(changed);
-    struct TileData { std::vector<uint8_t> rgba; };
+    struct TileData {
+        std::vector<uint8_t> rgba;
+    };
     std::vector<TileData> data(static_cast<size_t>(tiles.width()));
     glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
     for (int tz = tiles.z0; tz < tiles.z1; ++tz) {
@@ -214,7 +223,8 @@ void GroundTextures::uploadWeights(const Region& changed) {
         for (int i = 0; i < tiles.width(); ++i) {
             const Region part = grid.tileRegion(tiles.x0 + i, tz);
             for (int s = 0; s < slices; ++s)
-                glTexSubImage3D(GL_TEXTURE_2D_ARRAY, 0, part.x0, part.z0, s, part.width(), part.depth(), 1, GL_RGBA, GL_UNSIGNED_BYTE,
+                glTexSubImage3D(GL_TEXTURE_2D_ARRAY, 0, part.x0, part.z0, s, part.width(), part.depth(), 1, GL_RGBA,
+                                GL_UNSIGNED_BYTE,
                                 data[static_cast<size_t>(i)].rgba.data() + static_cast<size_t>(s) * kTile * kTile * 4);
         }
         glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
@@ -232,7 +242,8 @@ void GroundTextures::prepareWash(Change& change) {
     wash_ = makeTexture();
     glBindTexture(GL_TEXTURE_2D, wash_);
     const uint32_t none = 0;
-    glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, any ? level_.columns : 1, any ? level_.rows : 1, 0, GL_RGBA, GL_UNSIGNED_BYTE, any ? nullptr : &none);
+    glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, any ? level_.columns : 1, any ? level_.rows : 1, 0, GL_RGBA,
+                 GL_UNSIGNED_BYTE, any ? nullptr : &none);
     nearestEdges(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
     change.wash = any ? TileSet(level_.bounds()) : TileSet();
 }
@@ -254,20 +265,22 @@ void GroundTextures::uploadWash(const Region& changed) {
         }
     }
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
-    glTexSubImage2D(GL_TEXTURE_2D, 0, changed.x0, changed.z0, changed.width(), changed.depth(), GL_RGBA, GL_UNSIGNED_BYTE, out.data());
+    glTexSubImage2D(GL_TEXTURE_2D, 0, changed.x0, changed.z0, changed.width(), changed.depth(), GL_RGBA,
+                    GL_UNSIGNED_BYTE, out.data());
 }
 
 // What the baking of one region needs to know of the layers.
 struct GroundTextures::Baking {
-    std::vector<glm::vec3> colours;   // of each layer, linear
+    std::vector<glm::vec3> colours;  // of each layer, linear
     bool washed, wanders;
-    float per;                        // to slopes, from differences of two samples
+    float per;  // to slopes, from differences of two samples
 };
 
 GroundTextures::Baking GroundTextures::baking() const {
     Baking b;
     b.washed = level_.wash.presentTiles() > 0;
-    b.wanders = std::any_of(level_.layers.begin(), level_.layers.end(), [](const Layer& l) { return l.look.variation > 0; });
+    b.wanders = std::any_of(level_.layers.begin(), level_.layers.end(),
+                            [](const Layer& l) { return l.look.variation > 0; });
     b.per = static_cast<float>(1 / (2 * level_.spacing));
     for (size_t k = 0; k < level_.layers.size(); ++k) {
         const std::array<float, 3> tint = tintOf(level_.layers[k].look), &mean = means_[k].linear;
@@ -277,7 +290,8 @@ GroundTextures::Baking GroundTextures::baking() const {
 }
 
 // The colour of the ground at a place, before any light: layers by weight, washed over.
-glm::vec3 GroundTextures::albedoAt(const Baking& b, double px, double pz, const Wash& wash, const std::vector<View<uint8_t>>& planes, int x) const {
+glm::vec3 GroundTextures::albedoAt(const Baking& b, double px, double pz, const Wash& wash,
+                                   const std::vector<View<uint8_t>>& planes, int x) const {
     const float wandered = b.wanders ? wanderAt(px, pz) : 0, washed = static_cast<float>(wash.strength) / 65535;
     const glm::vec3 painted = wash.strength ? linearColour(wash) : glm::vec3(0);
     glm::vec3 albedo(0);
@@ -316,12 +330,16 @@ void GroundTextures::bakeBand(const Baking& b, const Region& r, const Region& ro
             // Unevenness of the ground scales all light, so it goes with sun and sky.
             const float even = unevenness(px, pz);
             const auto shaded = [&](const Raster<uint8_t>& shade) {
-                return static_cast<uint32_t>(even * static_cast<float>(shade.width() && !flatLight_ ? shade.at(r.x0 + x, z) : 255) + 0.5f);
+                return static_cast<uint32_t>(
+                    even * static_cast<float>(shade.width() && !flatLight_ ? shade.at(r.x0 + x, z) : 255) + 0.5f);
             };
             const uint32_t sun = shaded(sun_), open = shaded(open_);
-            const glm::vec3 lit = litColour(light_, albedo, normal, static_cast<float>(sun) / 255.f, static_cast<float>(open) / 255.f);
-            litLevels_.front().at(r.x0 + x, z) = finished(lit.x) | static_cast<uint32_t>(finished(lit.y)) << 8 | static_cast<uint32_t>(finished(lit.z)) << 16 | 0xff000000u;
-            surface.at(x, z - r.z0) = static_cast<uint32_t>(normal.x * 127.5f + 128.f) | static_cast<uint32_t>(normal.z * 127.5f + 128.f) << 8 | sun << 16 | open << 24;
+            const glm::vec3 lit = litColour(light_, albedo, normal, static_cast<float>(sun) / 255.f,
+                                            static_cast<float>(open) / 255.f);
+            litLevels_.front().at(r.x0 + x, z) = finished(lit.x) | static_cast<uint32_t>(finished(lit.y)) << 8 |
+                                                 static_cast<uint32_t>(finished(lit.z)) << 16 | 0xff000000u;
+            surface.at(x, z - r.z0) = static_cast<uint32_t>(normal.x * 127.5f + 128.f) |
+                                      static_cast<uint32_t>(normal.z * 127.5f + 128.f) << 8 | sun << 16 | open << 24;
         }
     }
 }
@@ -330,7 +348,9 @@ void GroundTextures::uploadLook(const Region& changed) {
     if (changed.empty()) return;
     // Whole blocks, so that each can be told steep or not.
     const auto down = [](int v) { return v / kBlock * kBlock; };
-    const Region r = Region{down(changed.x0), down(changed.z0), down(changed.x1 + kBlock - 1), down(changed.z1 + kBlock - 1)}.clipped(level_.bounds());
+    const Region r = Region{down(changed.x0), down(changed.z0), down(changed.x1 + kBlock - 1),
+                            down(changed.z1 + kBlock - 1)}
+                         .clipped(level_.bounds());
     Raster<uint32_t> surface(r.width(), r.depth());
     const Baking known = baking();
     parallelFor((r.depth() + kBlock - 1) / kBlock, 1, [&](int first, int end) {
@@ -356,12 +376,14 @@ void GroundTextures::uploadLitMap(Region r) {
             for (int z = r.z0; z < r.z1; ++z)
                 for (int x = r.x0; x < r.x1; ++x) {
                     const int x1 = std::min(2 * x + 1, fine.width() - 1), z1 = std::min(2 * z + 1, fine.depth() - 1);
-                    now.at(x, z) = meanOf(fine.at(2 * x, 2 * z), fine.at(x1, 2 * z), fine.at(2 * x, z1), fine.at(x1, z1));
+                    now.at(x, z) = meanOf(fine.at(2 * x, 2 * z), fine.at(x1, 2 * z), fine.at(2 * x, z1),
+                                          fine.at(x1, z1));
                 }
         }
         if (r.empty()) break;
         glPixelStorei(GL_UNPACK_ROW_LENGTH, now.width());
-        glTexSubImage2D(GL_TEXTURE_2D, static_cast<GLint>(n), r.x0, r.z0, r.width(), r.depth(), GL_RGBA, GL_UNSIGNED_BYTE, &now.at(r.x0, r.z0));
+        glTexSubImage2D(GL_TEXTURE_2D, static_cast<GLint>(n), r.x0, r.z0, r.width(), r.depth(), GL_RGBA,
+                        GL_UNSIGNED_BYTE, &now.at(r.x0, r.z0));
     }
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
 }
@@ -369,7 +391,8 @@ void GroundTextures::uploadLitMap(Region r) {
 Change GroundTextures::sync(const Level& next, const Change* hint) {
     const bool fresh = !allocated_ || !sameRaster(level_, next);
     const bool relooked = !fresh && level_.layers.size() == next.layers.size() &&
-                          !std::equal(level_.layers.begin(), level_.layers.end(), next.layers.begin(), [](const Layer& a, const Layer& b) { return sameLitLook(a.look, b.look); });
+                          !std::equal(level_.layers.begin(), level_.layers.end(), next.layers.begin(),
+                                      [](const Layer& a, const Layer& b) { return sameLitLook(a.look, b.look); });
     const bool relayered = syncMaterials(next);
     Change change;
     if (fresh) {
@@ -394,7 +417,8 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
     prepareWash(change);
     for (const Region& spot : change.wash.spots()) uploadWash(spot);
     if (relit || relooked) uploadLook(level_.bounds());
-    else for (const Region& spot : lookOf(change).spots()) uploadLook(spot);
+    else
+        for (const Region& spot : lookOf(change).spots()) uploadLook(spot);
     return change;
 }
 
@@ -419,13 +443,16 @@ void GroundTextures::setFlatLight(bool flat) {
 
 bool GroundTextures::steepIn(const Region& ground) const {
     for (int z = ground.z0 / kBlock; z <= (ground.z1 - 1) / kBlock; ++z)
-        for (int x = ground.x0 / kBlock; x <= (ground.x1 - 1) / kBlock; ++x) if (steep_.at(x, z)) return true;
+        for (int x = ground.x0 / kBlock; x <= (ground.x1 - 1) / kBlock; ++x)
+            if (steep_.at(x, z)) return true;
     return false;
 }
 
 uint32_t GroundTextures::layersIn(const Region& ground) const {
     const int f = level_.coverFactor;
-    const Region cover = Region{ground.x0 * f - 1, ground.z0 * f - 1, (ground.x1 - 1) * f + 2, (ground.z1 - 1) * f + 2}.clipped(level_.coverBounds());
+    const Region cover =
+        Region{ground.x0 * f - 1, ground.z0 * f - 1, (ground.x1 - 1) * f + 2, (ground.z1 - 1) * f + 2}.clipped(
+            level_.coverBounds());
     const Region tiles = TiledGrid<uint16_t>::tilesOf(cover);
     uint32_t bits = 0;
     for (int tz = tiles.z0; tz < tiles.z1; ++tz)

@@ -1,13 +1,12 @@
 // The level's own rasters on the graphics side, kept up to date tile by tile.
 #pragma once
 
-
 #include <array>
 
-#include "pictures/material.h"
 #include "gl.h"
 #include "level/changes.h"
 #include "light.h"
+#include "pictures/material.h"
 
 namespace jam {
 
@@ -68,18 +67,19 @@ private:
     void uploadLitMap(Region changed);
     struct Baking;
     Baking baking() const;
-    glm::vec3 albedoAt(const Baking& b, double px, double pz, const Wash& wash, const std::vector<View<uint8_t>>& planes, int x) const;
+    glm::vec3 albedoAt(const Baking& b, double px, double pz, const Wash& wash,
+                       const std::vector<View<uint8_t>>& planes, int x) const;
     void bakeBand(const Baking& b, const Region& r, const Region& rows, Raster<uint32_t>& surface);
     TileSet lookOf(const Change& change) const;
 
     GLint minify_;
     Level level_;
     bool allocated_ = false;
-    std::vector<Means> means_;                      // by layer
-    Raster<uint16_t> tileLayers_;                   // bits per cover tile
-    Raster<uint8_t> steep_;                         // per block of kBlock x kBlock ground samples
-    std::vector<Raster<uint32_t>> litLevels_;       // the lit map and its mipmaps, RGBA
-    Raster<uint8_t> sun_, open_;                    // empty until known
+    std::vector<Means> means_;                 // by layer
+    Raster<uint16_t> tileLayers_;              // bits per cover tile
+    Raster<uint8_t> steep_;                    // per block of kBlock x kBlock ground samples
+    std::vector<Raster<uint32_t>> litLevels_;  // the lit map and its mipmaps, RGBA
+    Raster<uint8_t> sun_, open_;               // empty until known
     LightLook light_;
     bool flatLight_ = false, washed_ = false;
     std::optional<Error> trouble_;

@@ -16,8 +16,11 @@ LightLook lightLook(const Sun& sun, bool flat) {
     const Direction d = towardsSun(sun);
     const float high = std::sqrt(std::clamp(sun.elevation / 40.0f, 0.0f, 1.0f));
     const auto between = [high](glm::vec3 low, glm::vec3 top) { return low + (top - low) * high; };
-    return {{d.x, d.y, d.z}, between({2.6f, 1.25f, 0.55f}, {2.9f, 2.6f, 2.15f}), between({0.26f, 0.31f, 0.45f}, {0.36f, 0.46f, 0.62f}),
-            between({0.80f, 0.60f, 0.46f}, {0.52f, 0.68f, 0.84f}), between({0.14f, 0.22f, 0.42f}, {0.10f, 0.24f, 0.52f})};
+    return {{d.x, d.y, d.z},
+            between({2.6f, 1.25f, 0.55f}, {2.9f, 2.6f, 2.15f}),
+            between({0.26f, 0.31f, 0.45f}, {0.36f, 0.46f, 0.62f}),
+            between({0.80f, 0.60f, 0.46f}, {0.52f, 0.68f, 0.84f}),
+            between({0.14f, 0.22f, 0.42f}, {0.10f, 0.24f, 0.52f})};
 }
 
 glm::vec3 litColour(const LightLook& l, const glm::vec3& albedo, const glm::vec3& normal, float sun, float open) {
@@ -50,7 +53,8 @@ const std::vector<float>& noiseTile() {
         std::vector<float> t(kPatch * kPatch);
         for (int z = 0; z < kPatch; ++z)
             for (int x = 0; x < kPatch; ++x)
-                t[static_cast<size_t>(z * kPatch + x)] = fractalNoise(static_cast<float>(x) / 16, static_cast<float>(z) / 16, 4711, 4, 0.6f, kPatch / 16);
+                t[static_cast<size_t>(z * kPatch + x)] = fractalNoise(
+                    static_cast<float>(x) / 16, static_cast<float>(z) / 16, 4711, 4, 0.6f, kPatch / 16);
         return t;
     }();
     return tile;
@@ -60,7 +64,8 @@ float tileAt(double u, double v) {
     const double fu = std::floor(u), fv = std::floor(v);
     const auto a = static_cast<float>(u - fu), b = static_cast<float>(v - fv);
     const auto at = [&](int i, int k) {
-        const auto x = static_cast<unsigned>(static_cast<int>(fu) + i) % kPatch, z = static_cast<unsigned>(static_cast<int>(fv) + k) % kPatch;
+        const auto x = static_cast<unsigned>(static_cast<int>(fu) + i) % kPatch,
+                   z = static_cast<unsigned>(static_cast<int>(fv) + k) % kPatch;
         return noiseTile()[z * kPatch + x];
     };
     const float top = at(0, 0) + a * (at(1, 0) - at(0, 0)), bottom = at(0, 1) + a * (at(1, 1) - at(0, 1));

@@ -8,7 +8,7 @@
 namespace jam {
 
 struct LightLook {
-    glm::vec3 towards{0, 1, 0};        // unit vector towards the sun
+    glm::vec3 towards{0, 1, 0};                    // unit vector towards the sun
     glm::vec3 sun{1}, sky{1}, haze{1}, zenith{1};  // linear
     bool operator==(const LightLook&) const = default;
 };

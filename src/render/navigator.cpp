@@ -11,7 +11,6 @@ namespace jam {
 
 namespace {
 
-
 double turned(double yaw) { return yaw - 360 * std::floor(yaw / 360); }
 
 // Distance from which `metres` around a place fill the smaller side of the picture.

@@ -10,9 +10,12 @@ namespace jam {
 namespace {
 
 // From low ground to high: fen, moss, straw, clay, chalk.
-const glm::vec3 kBandColours[kBands] = {{0.23f, 0.36f, 0.30f}, {0.42f, 0.55f, 0.30f}, {0.78f, 0.74f, 0.42f}, {0.79f, 0.55f, 0.33f}, {0.62f, 0.40f, 0.33f}, {0.95f, 0.93f, 0.90f}};
-const glm::vec3 kPasses{0.45f, 0.66f, 0.30f}, kNearly{0.95f, 0.68f, 0.38f}, kSteep{0.60f, 0.25f, 0.47f}, kSheer{0.22f, 0.07f, 0.17f};
-const glm::vec3 kBare{0.13f, 0.14f, 0.18f}, kSome{0.60f, 0.25f, 0.47f}, kMuch{0.95f, 0.68f, 0.38f}, kAll{0.97f, 0.95f, 0.92f};
+const glm::vec3 kBandColours[kBands] = {{0.23f, 0.36f, 0.30f}, {0.42f, 0.55f, 0.30f}, {0.78f, 0.74f, 0.42f},
+                                        {0.79f, 0.55f, 0.33f}, {0.62f, 0.40f, 0.33f}, {0.95f, 0.93f, 0.90f}};
+const glm::vec3 kPasses{0.45f, 0.66f, 0.30f}, kNearly{0.95f, 0.68f, 0.38f}, kSteep{0.60f, 0.25f, 0.47f},
+    kSheer{0.22f, 0.07f, 0.17f};
+const glm::vec3 kBare{0.13f, 0.14f, 0.18f}, kSome{0.60f, 0.25f, 0.47f}, kMuch{0.95f, 0.68f, 0.38f},
+    kAll{0.97f, 0.95f, 0.92f};
 const glm::vec3 kHollow{0.25f, 0.33f, 0.50f}, kFlat{0.78f, 0.78f, 0.76f}, kCrest{0.95f, 0.68f, 0.38f};
 
 }  // namespace
@@ -38,11 +41,15 @@ glm::vec3 overlayColour(Overlay overlay, float share, float walkable) {
         }
         case Overlay::coverage: {
             const float t = 3 * std::clamp(share, 0.f, 1.f);
-            return t < 1 ? glm::mix(kBare, kSome, t) : t < 2 ? glm::mix(kSome, kMuch, t - 1) : glm::mix(kMuch, kAll, t - 2);
+            return t < 1   ? glm::mix(kBare, kSome, t)
+                   : t < 2 ? glm::mix(kSome, kMuch, t - 1)
+                           : glm::mix(kMuch, kAll, t - 2);
         }
         case Overlay::stretch: {
             const float t = kStretchShown * std::clamp(share, 0.f, 1.f);
-            return t < 0.5f ? glm::mix(kPasses, kNearly, 2 * t) : t < 1 ? glm::mix(kNearly, kSteep, 2 * t - 1) : glm::mix(kSteep, kSheer, t - 1);
+            return t < 0.5f ? glm::mix(kPasses, kNearly, 2 * t)
+                   : t < 1  ? glm::mix(kNearly, kSteep, 2 * t - 1)
+                            : glm::mix(kSteep, kSheer, t - 1);
         }
         case Overlay::curvature: {
             const float c = std::clamp(2 * share - 1, -1.f, 1.f);

@@ -10,7 +10,9 @@ namespace jam {
 
 namespace {
 
-struct Box { glm::dvec3 low, high; };
+struct Box {
+    glm::dvec3 low, high;
+};
 
 double distanceTo(const Box& b, const glm::dvec3& p) {
     return glm::length(glm::max(glm::max(b.low - p, p - b.high), glm::dvec3(0)));
@@ -18,7 +20,8 @@ double distanceTo(const Box& b, const glm::dvec3& p) {
 
 class Choice {
 public:
-    Choice(const Level& level, const HeightPyramid& pyramid, const Camera& camera, double finest, std::vector<Patch>& out)
+    Choice(const Level& level, const HeightPyramid& pyramid, const Camera& camera, double finest,
+           std::vector<Patch>& out)
         : level_(level), pyramid_(pyramid), camera_(camera), finest_(finest), out_(out) {
         // Half spaces through the camera that bound the picture.
         const double half = std::tan(camera.fieldOfView * kRadians / 2);
@@ -46,7 +49,8 @@ private:
         while ((HeightPyramid::kBlock << n) < size) ++n;
         n = std::min(n, pyramid_.levels() - 1);
         const int block = HeightPyramid::kBlock << n;
-        const HeightSpan s = pyramid_.span(n, std::min(column / block, pyramid_.across(n) - 1), std::min(row / block, pyramid_.down(n) - 1));
+        const HeightSpan s = pyramid_.span(n, std::min(column / block, pyramid_.across(n) - 1),
+                                           std::min(row / block, pyramid_.down(n) - 1));
         const double x1 = std::min(column + size, level_.columns - 1), z1 = std::min(row + size, level_.rows - 1);
         return {{level_.originX + column * level_.spacing, s.low, level_.originZ + row * level_.spacing},
                 {level_.originX + x1 * level_.spacing, s.high, level_.originZ + z1 * level_.spacing}};
@@ -54,7 +58,8 @@ private:
 
     bool seen(const Box& b) const {
         for (const glm::dvec3& plane : planes_) {
-            const glm::dvec3 far{plane.x > 0 ? b.high.x : b.low.x, plane.y > 0 ? b.high.y : b.low.y, plane.z > 0 ? b.high.z : b.low.z};
+            const glm::dvec3 far{plane.x > 0 ? b.high.x : b.low.x, plane.y > 0 ? b.high.y : b.low.y,
+                                 plane.z > 0 ? b.high.z : b.low.z};
             if (glm::dot(plane, far - camera_.at) < 0) return false;
         }
         return true;
@@ -67,7 +72,9 @@ private:
             const int c = column + (k % end) * size, r = row + (k / end) * size;
             if (outside(c, r)) continue;
             const Box b = box(c, r, size);
-            if (seen(b)) out_.push_back({c, r, step, static_cast<float>(range(n)), static_cast<float>(distanceTo(b, camera_.at))});
+            if (seen(b))
+                out_.push_back(
+                    {c, r, step, static_cast<float>(range(n)), static_cast<float>(distanceTo(b, camera_.at))});
         }
     }
 

@@ -11,10 +11,10 @@ namespace jam {
 // A square of kQuads x kQuads quads.
 struct Patch {
     static constexpr int kQuads = 16;
-    int column, row;     // first sample
-    int step;            // samples per quad
-    float morphEnd;      // metres from the camera where it has become the next coarser mesh
-    float nearest;       // metres from the camera to its box
+    int column, row;  // first sample
+    int step;         // samples per quad
+    float morphEnd;   // metres from the camera where it has become the next coarser mesh
+    float nearest;    // metres from the camera to its box
 
     Region region() const { return {column, row, column + kQuads * step + 1, row + kQuads * step + 1}; }
 };

@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
-#include <glm/gtc/type_ptr.hpp>
 #include <glm/common.hpp>
+#include <glm/gtc/type_ptr.hpp>
 #include <glm/matrix.hpp>
 #include <glm/trigonometric.hpp>
 #include <glm/vec4.hpp>
@@ -12,9 +12,9 @@
 
 #include "cover/lay.h"
 #include "gl.h"
-#include "overlay_colours.h"
 #include "ground_textures.h"
 #include "level/ground.h"
+#include "overlay_colours.h"
 #include "patches.h"
 #include "shaders.h"
 
@@ -35,7 +35,8 @@ constexpr int kSkyX = 40, kSkyY = 28;  // quads of the quick sky
 
 std::string definesOf(unsigned features) {
     std::string d;
-    for (size_t i = 0; i < std::size(kFeatureNames); ++i) if (features >> i & 1) d += std::string("#define ") + kFeatureNames[i] + "\n";
+    for (size_t i = 0; i < std::size(kFeatureNames); ++i)
+        if (features >> i & 1) d += std::string("#define ") + kFeatureNames[i] + "\n";
     return d;
 }
 
@@ -63,7 +64,7 @@ struct Renderer::Impl {
         unsigned features;
         PatchInstance instance;
     };
-    std::vector<Packed> packed;  // patches with the same features lie together
+    std::vector<Packed> packed;    // patches with the same features lie together
     std::optional<Error> trouble;  // of a shader
     std::string driver;
     bool software = false;
@@ -71,8 +72,10 @@ struct Renderer::Impl {
 
     Status buildGround(unsigned features) {
         const std::string light = shader_light_glsl;
-        Result<GlProgram> p = makeProgram(light + shader_ground_vert, light + (features & live ? shader_lay_glsl : "") +
-                                          (features & overlay ? shader_overlay_glsl : "") + shader_ground_frag, definesOf(features));
+        Result<GlProgram> p = makeProgram(light + shader_ground_vert,
+                                          light + (features & live ? shader_lay_glsl : "") +
+                                              (features & overlay ? shader_overlay_glsl : "") + shader_ground_frag,
+                                          definesOf(features));
         if (!p) return p.error();
         ground[features] = p.take();
         return {};
@@ -90,17 +93,21 @@ struct Renderer::Impl {
 
     Status buildPrograms() {
         const std::string light = shader_light_glsl;
-        for (const unsigned features : {0u, live | relief, live | relief | sides}) if (Status s = buildGround(features); !s) return s;
+        for (const unsigned features : {0u, live | relief, live | relief | sides})
+            if (Status s = buildGround(features); !s) return s;
         Result<GlProgram> w = makeProgram(light + shader_wall_vert, light + shader_wall_frag, "");
         if (!w) return w.error();
         wall = w.take();
         for (int quick = 0; quick < 2; ++quick) {
-            const std::string grid = "#define GRID_X " + std::to_string(kSkyX) + "\n#define GRID_Y " + std::to_string(kSkyY) + "\n";
-            Result<GlProgram> s = makeProgram(light + shader_sky_vert, light + shader_sky_frag, (quick ? "#define QUICK\n" : "") + grid);
+            const std::string grid = "#define GRID_X " + std::to_string(kSkyX) + "\n#define GRID_Y " +
+                                     std::to_string(kSkyY) + "\n";
+            Result<GlProgram> s = makeProgram(light + shader_sky_vert, light + shader_sky_frag,
+                                              (quick ? "#define QUICK\n" : "") + grid);
             if (!s) return s.error();
             sky[quick] = s.take();
         }
-        Result<GlProgram> f = makeProgram(light + shader_ground_vert, "out vec4 shown;\nvoid main() { shown = vec4(0.5); }\n", "");
+        Result<GlProgram> f = makeProgram(light + shader_ground_vert,
+                                          "out vec4 shown;\nvoid main() { shown = vec4(0.5); }\n", "");
         if (!f) return f.error();
         flat = f.take();
         return {};
@@ -111,7 +118,8 @@ struct Renderer::Impl {
         std::vector<float> vertices;
         std::vector<uint16_t> indices;
         for (int z = 0; z <= n; ++z)
-            for (int x = 0; x <= n; ++x) vertices.insert(vertices.end(), {static_cast<float>(x), static_cast<float>(z)});
+            for (int x = 0; x <= n; ++x)
+                vertices.insert(vertices.end(), {static_cast<float>(x), static_cast<float>(z)});
         for (int z = 0; z < n; ++z)
             for (int x = 0; x < n; ++x) {
                 const auto nw = static_cast<uint16_t>(z * (n + 1) + x), ne = static_cast<uint16_t>(nw + 1);
@@ -126,11 +134,13 @@ struct Renderer::Impl {
         instances = makeBuffer();
         glBindVertexArray(patchArray);
         glBindBuffer(GL_ARRAY_BUFFER, gridVertices);
-        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(vertices.size() * sizeof(float)), vertices.data(), GL_STATIC_DRAW);
+        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(vertices.size() * sizeof(float)), vertices.data(),
+                     GL_STATIC_DRAW);
         glEnableVertexAttribArray(0);
         glVertexAttribPointer(0, 2, GL_FLOAT, GL_FALSE, 0, nullptr);
         glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, gridIndices);
-        glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(indices.size() * sizeof(uint16_t)), indices.data(), GL_STATIC_DRAW);
+        glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(indices.size() * sizeof(uint16_t)),
+                     indices.data(), GL_STATIC_DRAW);
         glBindBuffer(GL_ARRAY_BUFFER, instances);
         for (const GLuint perInstance : {1u, 2u}) {
             glEnableVertexAttribArray(perInstance);
@@ -172,7 +182,8 @@ struct Renderer::Impl {
             if (l.look.tiling == Tiling::broken) f |= pieces;
             if (l.look.farTimes > 1 && p.nearest + 2 * across > l.look.farFrom) f |= second;
             if (l.look.variation > 0 || textures().means(i).shine) f |= extra;
-            for (const BlendPair& pair : level().pairs) if (pair.one == l.id || pair.other == l.id) f |= extra;
+            for (const BlendPair& pair : level().pairs)
+                if (pair.one == l.id || pair.other == l.id) f |= extra;
         }
         return f;
     }
@@ -182,7 +193,14 @@ struct Renderer::Impl {
         choosePatches(level(), pyramid(), camera, finestReach(level(), camera, look.quadPixels), patches);
         packed.clear();
         for (const Patch& p : patches) {
-            PatchInstance i{static_cast<float>(p.column), static_cast<float>(p.row), static_cast<float>(p.step), p.morphEnd, 0, 0, 0, 0};
+            PatchInstance i{static_cast<float>(p.column),
+                            static_cast<float>(p.row),
+                            static_cast<float>(p.step),
+                            p.morphEnd,
+                            0,
+                            0,
+                            0,
+                            0};
             unsigned features = 0;
             if (!quick && p.nearest < look.liveMetres) {
                 const uint32_t layers = textures().layersIn(p.region().clipped(level().bounds()));
@@ -196,9 +214,11 @@ struct Renderer::Impl {
             packed.push_back({features, i});
         }
         // Near to far within each kind, so that what is hidden is not shaded.
-        std::stable_sort(packed.begin(), packed.end(), [](const Packed& a, const Packed& b) { return a.features > b.features; });
+        std::stable_sort(packed.begin(), packed.end(),
+                         [](const Packed& a, const Packed& b) { return a.features > b.features; });
         glBindBuffer(GL_ARRAY_BUFFER, instances);
-        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(packed.size() * sizeof(Packed)), packed.data(), GL_STREAM_DRAW);
+        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(packed.size() * sizeof(Packed)), packed.data(),
+                     GL_STREAM_DRAW);
         triangles = static_cast<int>(packed.size()) * indexCount / 3;
     }
 
@@ -206,7 +226,8 @@ struct Renderer::Impl {
         const glm::vec3 at_(camera.at);
         glUniformMatrix4fv(at(p, "viewProjection"), 1, GL_FALSE, glm::value_ptr(viewProjection));
         glUniform3fv(at(p, "camera"), 1, glm::value_ptr(at_));
-        glUniform3f(at(p, "place"), static_cast<float>(level().originX), static_cast<float>(level().originZ), static_cast<float>(level().spacing));
+        glUniform3f(at(p, "place"), static_cast<float>(level().originX), static_cast<float>(level().originZ),
+                    static_cast<float>(level().spacing));
         glUniform2i(at(p, "samples"), level().columns, level().rows);
         glUniform1i(at(p, "heights"), 0);
     }
@@ -216,16 +237,21 @@ struct Renderer::Impl {
         glUniform3fv(at(p, "sunColour"), 1, glm::value_ptr(sun.sun));
         glUniform3fv(at(p, "skyColour"), 1, glm::value_ptr(sun.sky));
         glUniform3fv(at(p, "hazeColour"), 1, glm::value_ptr(sun.haze));
-        glUniform3f(at(p, "hazeShown"), static_cast<float>(finished(sun.haze.x)) / 255, static_cast<float>(finished(sun.haze.y)) / 255, static_cast<float>(finished(sun.haze.z)) / 255);
+        glUniform3f(at(p, "hazeShown"), static_cast<float>(finished(sun.haze.x)) / 255,
+                    static_cast<float>(finished(sun.haze.y)) / 255, static_cast<float>(finished(sun.haze.z)) / 255);
         glUniform3fv(at(p, "zenithColour"), 1, glm::value_ptr(sun.zenith));
         glUniform1f(at(p, "hazeMetres"), static_cast<float>(3500 + 1.5 * std::max(level().width(), level().depth())));
     }
 
     void bindTextures() {
-        const struct { GLenum target; const GlTexture* texture; } all[] = {
-            {GL_TEXTURE_2D, &textures().heights()}, {GL_TEXTURE_2D, &textures().surface()}, {GL_TEXTURE_2D, &textures().litMap()},
-            {GL_TEXTURE_2D_ARRAY, &textures().weights()}, {GL_TEXTURE_2D_ARRAY, &textures().colours()}, {GL_TEXTURE_2D_ARRAY, &textures().reliefs()},
-            {GL_TEXTURE_2D_ARRAY, &textures().shines()}, {GL_TEXTURE_2D, &textures().wash()}, {GL_TEXTURE_2D, &textures().wander()}};
+        const struct {
+            GLenum target;
+            const GlTexture* texture;
+        } all[] = {{GL_TEXTURE_2D, &textures().heights()},       {GL_TEXTURE_2D, &textures().surface()},
+                   {GL_TEXTURE_2D, &textures().litMap()},        {GL_TEXTURE_2D_ARRAY, &textures().weights()},
+                   {GL_TEXTURE_2D_ARRAY, &textures().colours()}, {GL_TEXTURE_2D_ARRAY, &textures().reliefs()},
+                   {GL_TEXTURE_2D_ARRAY, &textures().shines()},  {GL_TEXTURE_2D, &textures().wash()},
+                   {GL_TEXTURE_2D, &textures().wander()}};
         for (int i = 0; i < 9; ++i) {
             glActiveTexture(static_cast<GLenum>(GL_TEXTURE0 + i));
             glBindTexture(all[i].target, *all[i].texture);
@@ -245,7 +271,9 @@ struct Renderer::Impl {
 
     glm::mat4 viewProjection(const Camera& camera) const {
         // The nearest plane follows the height above ground, so that depth stays precise from far above.
-        const double above = camera.at.y - (level().holds(camera.at.x, camera.at.z) ? altitudeAt(level(), camera.at.x, camera.at.z) : pyramid().whole().low);
+        const double above = camera.at.y - (level().holds(camera.at.x, camera.at.z)
+                                                ? altitudeAt(level(), camera.at.x, camera.at.z)
+                                                : pyramid().whole().low);
         const double nearest = std::clamp(std::abs(above) * 0.1, 0.1, 20.0);
         return glm::mat4(camera.projection(nearest, 40000) * camera.view());
     }
@@ -270,7 +298,8 @@ struct Renderer::Impl {
     }
 
     void setLayers(const GlProgram& p) {
-        glm::vec4 look[kMaxLayers] = {}, place[kMaxLayers] = {}, mean[kMaxLayers] = {}, relief[kMaxLayers] = {}, tint[kMaxLayers] = {}, far[kMaxLayers] = {};
+        glm::vec4 look[kMaxLayers] = {}, place[kMaxLayers] = {}, mean[kMaxLayers] = {}, relief[kMaxLayers] = {},
+                  tint[kMaxLayers] = {}, far[kMaxLayers] = {};
         glm::uvec4 bits(0);
         float pairs[kMaxLayers * kMaxLayers] = {};
         const Level& l = level();
@@ -290,18 +319,24 @@ struct Renderer::Impl {
             if (k.tiling == Tiling::broken) bits.x |= bit;
             if (k.farTimes > 1) bits.y |= bit;
             if (m.shine) bits.z |= bit;
-            for (const BlendPair& pair : l.pairs) if (pair.one == layer.id || pair.other == layer.id) bits.w |= bit;
-            for (size_t n = 0; n < l.layers.size(); ++n) pairs[i * kMaxLayers + n] = blendBetween(l, layer, l.layers[n]);
+            for (const BlendPair& pair : l.pairs)
+                if (pair.one == layer.id || pair.other == layer.id) bits.w |= bit;
+            for (size_t n = 0; n < l.layers.size(); ++n)
+                pairs[i * kMaxLayers + n] = blendBetween(l, layer, l.layers[n]);
         }
-        const struct { const char* name; const glm::vec4* values; } all[] = {
-            {"layerLook", look}, {"layerPlace", place}, {"layerMean", mean}, {"reliefMean", relief}, {"layerTint", tint}, {"layerFar", far}};
+        const struct {
+            const char* name;
+            const glm::vec4* values;
+        } all[] = {{"layerLook", look},    {"layerPlace", place}, {"layerMean", mean},
+                   {"reliefMean", relief}, {"layerTint", tint},   {"layerFar", far}};
         for (const auto& u : all) glUniform4fv(at(p, u.name), kMaxLayers, &u.values[0].x);
         glUniform4uiv(at(p, "layerBits"), 1, &bits.x);
         glUniform1fv(at(p, "pairBlend"), kMaxLayers * kMaxLayers, pairs);
     }
 
     // All patches, those with the same features at once; `common` ones are added to each.
-    void drawGround(unsigned common, const Camera& camera, const Sight& look, const glm::mat4& vp, const LightLook& sun) {
+    void drawGround(unsigned common, const Camera& camera, const Sight& look, const glm::mat4& vp,
+                    const LightLook& sun) {
         for (size_t first = 0, end = 0; first < packed.size(); first = end) {
             const unsigned features = packed[first].features;
             while (end < packed.size() && packed[end].features == features) ++end;
@@ -310,7 +345,8 @@ struct Renderer::Impl {
         }
     }
 
-    void useGround(const GlProgram& p, const Camera& camera, const Sight& look, const glm::mat4& vp, const LightLook& sun) {
+    void useGround(const GlProgram& p, const Camera& camera, const Sight& look, const glm::mat4& vp,
+                   const LightLook& sun) {
         glUseProgram(p);
         setView(p, camera, vp);
         setLight(p, sun);
@@ -329,9 +365,11 @@ struct Renderer::Impl {
         glUniform1i(at(p, "overlay"), static_cast<int>(look.overlay));
         glUniform1i(at(p, "soloLayer"), look.soloLayer);
         uint32_t flat = 0;
-        for (size_t i = 0; i < level().layers.size(); ++i) if (!level().layers[i].sides) flat |= 1u << i;
+        for (size_t i = 0; i < level().layers.size(); ++i)
+            if (!level().layers[i].sides) flat |= 1u << i;
         glUniform2ui(at(p, "laidFlat"), flat, static_cast<GLuint>(level().layers.size()));
-        glUniform4f(at(p, "overlayScale"), look.walkable, look.bandStep, span.low, std::max(span.high, span.low + 0.01f));
+        glUniform4f(at(p, "overlayScale"), look.walkable, look.bandStep, span.low,
+                    std::max(span.high, span.low + 0.01f));
         glUniform1f(at(p, "curvatureFull"), curvatureScale(level()));
         glUniform2f(at(p, "gridLook"), look.grid ? look.gridStep : 0, look.mesh ? 1 : 0);
         glUniform3fv(at(p, "bandColours"), kBands, &bandColours()->x);
@@ -342,7 +380,8 @@ struct Renderer::Impl {
         setView(wall, camera, vp);
         setLight(wall, sun);
         const Level& l = level();
-        glUniform1f(at(wall, "foot"), std::min(pyramid().whole().low, l.startHeight) - static_cast<float>(0.05 * std::max(l.width(), l.depth())));
+        glUniform1f(at(wall, "foot"), std::min(pyramid().whole().low, l.startHeight) -
+                                          static_cast<float>(0.05 * std::max(l.width(), l.depth())));
         glBindVertexArray(emptyArray);
         for (int side = 0; side < 4; ++side) {
             const int last = side % 2 == 0 ? l.columns - 1 : l.rows - 1;
@@ -371,11 +410,14 @@ Renderer::~Renderer() = default;
 
 Result<std::unique_ptr<Renderer>> Renderer::create() {
     if (epoxy_gl_version() < 33)
-        return Error{"", "OpenGL", "this machine offers OpenGL " + std::to_string(epoxy_gl_version() / 10) + "." +
-                     std::to_string(epoxy_gl_version() % 10) + ", and Jam Hill needs 3.3", "install Mesa's software drawing (libgl1-mesa-dri) or a newer driver"};
+        return Error{"", "OpenGL",
+                     "this machine offers OpenGL " + std::to_string(epoxy_gl_version() / 10) + "." +
+                         std::to_string(epoxy_gl_version() % 10) + ", and Jam Hill needs 3.3",
+                     "install Mesa's software drawing (libgl1-mesa-dri) or a newer driver"};
     auto impl = std::make_unique<Impl>();
     impl->driver = reinterpret_cast<const char*>(glGetString(GL_RENDERER));
-    for (const char* soft : {"llvmpipe", "softpipe", "SWR", "swrast"}) impl->software |= impl->driver.find(soft) != std::string::npos;
+    for (const char* soft : {"llvmpipe", "softpipe", "SWR", "swrast"})
+        impl->software |= impl->driver.find(soft) != std::string::npos;
     impl->textures_ = std::make_unique<GroundTextures>(!impl->software);
     if (Status s = impl->buildPrograms(); !s) return s.error();
     impl->buildMesh();
@@ -384,7 +426,9 @@ Result<std::unique_ptr<Renderer>> Renderer::create() {
 
 bool Renderer::software() const { return impl_->software; }
 const std::string& Renderer::driver() const { return impl_->driver; }
-const std::optional<Error>& Renderer::trouble() const { return impl_->trouble ? impl_->trouble : impl_->textures().trouble(); }
+const std::optional<Error>& Renderer::trouble() const {
+    return impl_->trouble ? impl_->trouble : impl_->textures().trouble();
+}
 int Renderer::triangles() const { return impl_->triangles; }
 
 Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Change* hint) {
@@ -392,7 +436,9 @@ Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Ch
     return impl_->textures().sync(level, hint);
 }
 
-void Renderer::setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open) { impl_->textures().setShade(sun, open); }
+void Renderer::setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open) {
+    impl_->textures().setShade(sun, open);
+}
 void Renderer::setFlatLight(bool flat) { impl_->textures().setFlatLight(flat); }
 
 void Renderer::draw(const Camera& camera, const Sight& look, Finish finish, const PixelRect* only) {
@@ -402,7 +448,9 @@ void Renderer::draw(const Camera& camera, const Sight& look, Finish finish, cons
     const LightLook& sun = r.textures().light();
     r.packPatches(camera, look, finish == Finish::quick);
     r.bindTextures();
-    r.drawGround((look.contours ? contours : 0) | (look.overlay != Overlay::none || look.grid || look.mesh ? overlay : 0), camera, look, vp, sun);
+    r.drawGround(
+        (look.contours ? contours : 0) | (look.overlay != Overlay::none || look.grid || look.mesh ? overlay : 0),
+        camera, look, vp, sun);
     r.drawWalls(camera, vp, sun);
     r.drawSky(camera, vp, sun, finish);
     glDisable(GL_SCISSOR_TEST);
@@ -424,10 +472,12 @@ void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
     glBindFramebuffer(GL_READ_FRAMEBUFFER, impl_->now.frame);
     glPixelStorei(GL_PACK_ALIGNMENT, 4);
     std::vector<uint8_t> rows(static_cast<size_t>(part.width) * static_cast<size_t>(part.height) * 4);
-    glReadPixels(part.x, impl_->now.height - part.y - part.height, part.width, part.height, GL_BGRA, GL_UNSIGNED_INT_8_8_8_8_REV, rows.data());
+    glReadPixels(part.x, impl_->now.height - part.y - part.height, part.width, part.height, GL_BGRA,
+                 GL_UNSIGNED_INT_8_8_8_8_REV, rows.data());
     const size_t n = static_cast<size_t>(part.width) * 4;
     for (int y = 0; y < part.height; ++y)
-        std::memcpy(bgra + static_cast<ptrdiff_t>(y) * bytesPerRow, rows.data() + static_cast<size_t>(part.height - 1 - y) * n, n);
+        std::memcpy(bgra + static_cast<ptrdiff_t>(y) * bytesPerRow,
+                    rows.data() + static_cast<size_t>(part.height - 1 - y) * n, n);
 }
 
 void Renderer::drawAside(const Camera& camera, const Sight& look, uint8_t* bgra) {
@@ -440,7 +490,8 @@ void Renderer::drawAside(const Camera& camera, const Sight& look, uint8_t* bgra)
 void Renderer::show(unsigned framebuffer) {
     glBindFramebuffer(GL_READ_FRAMEBUFFER, impl_->now.frame);
     glBindFramebuffer(GL_DRAW_FRAMEBUFFER, framebuffer);
-    glBlitFramebuffer(0, 0, impl_->now.width, impl_->now.height, 0, 0, impl_->now.width, impl_->now.height, GL_COLOR_BUFFER_BIT, GL_NEAREST);
+    glBlitFramebuffer(0, 0, impl_->now.width, impl_->now.height, 0, 0, impl_->now.width, impl_->now.height,
+                      GL_COLOR_BUFFER_BIT, GL_NEAREST);
     glBindFramebuffer(GL_FRAMEBUFFER, framebuffer);
 }
 
@@ -449,14 +500,19 @@ PixelRect pixelsOf(const Level& l, const Region& ground, HeightSpan span, const 
     const Region r = ground.grown(2).clipped(l.bounds());
     double x0 = 1e9, y0 = 1e9, x1 = -1e9, y1 = -1e9;
     for (int k = 0; k < 8; ++k) {
-        const glm::dvec3 corner{l.originX + l.spacing * (k & 1 ? r.x1 : r.x0), k & 2 ? span.high : span.low, l.originZ + l.spacing * (k & 4 ? r.z1 : r.z0)};
+        const glm::dvec3 corner{l.originX + l.spacing * (k & 1 ? r.x1 : r.x0), k & 2 ? span.high : span.low,
+                                l.originZ + l.spacing * (k & 4 ? r.z1 : r.z0)};
         const auto p = camera.pixel(corner);
         if (!p) return {0, 0, camera.width, camera.height};
-        x0 = std::min(x0, p->x); x1 = std::max(x1, p->x);
-        y0 = std::min(y0, p->y); y1 = std::max(y1, p->y);
+        x0 = std::min(x0, p->x);
+        x1 = std::max(x1, p->x);
+        y0 = std::min(y0, p->y);
+        y1 = std::max(y1, p->y);
     }
-    const int left = static_cast<int>(std::clamp(x0 - 3, 0.0, double(camera.width))), top = static_cast<int>(std::clamp(y0 - 3, 0.0, double(camera.height)));
-    const int right = static_cast<int>(std::clamp(x1 + 4, 0.0, double(camera.width))), bottom = static_cast<int>(std::clamp(y1 + 4, 0.0, double(camera.height)));
+    const int left = static_cast<int>(std::clamp(x0 - 3, 0.0, double(camera.width))),
+              top = static_cast<int>(std::clamp(y0 - 3, 0.0, double(camera.height)));
+    const int right = static_cast<int>(std::clamp(x1 + 4, 0.0, double(camera.width))),
+              bottom = static_cast<int>(std::clamp(y1 + 4, 0.0, double(camera.height)));
     return {left, top, right - left, bottom - top};
 }
 

@@ -28,15 +28,15 @@ enum class Overlay { none, steepness, altitude, curvature, coverage, stretch };
 
 struct Sight {
     bool contours = false;
-    float contourStep = 5;       // metres
+    float contourStep = 5;  // metres
     Overlay overlay = Overlay::none;
-    float walkable = 35;         // degrees: the steepest that a player can walk
-    int soloLayer = 0;           // index of the layer whose coverage is shown
-    float bandStep = 10;         // metres from one altitude band to the next
+    float walkable = 35;  // degrees: the steepest that a player can walk
+    int soloLayer = 0;    // index of the layer whose coverage is shown
+    float bandStep = 10;  // metres from one altitude band to the next
     bool grid = false, mesh = false;
-    float gridStep = 10;         // metres
-    float liveMetres = 450;      // how far layers are blended live: the one quality knob
-    float quadPixels = 7;        // size of the mesh on the picture
+    float gridStep = 10;     // metres
+    float liveMetres = 450;  // how far layers are blended live: the one quality knob
+    float quadPixels = 7;    // size of the mesh on the picture
 
     bool operator==(const Sight&) const = default;
 };
@@ -78,7 +78,8 @@ public:
     void drawFlat(const Camera& camera, const Sight& look);
     // Copies part of the kept picture out, as BGRA rows from the top.
     void read(const PixelRect& part, uint8_t* bgra, int bytesPerRow);
-    // Another look at the level, beside the kept picture, which stays: BGRA rows from the top, camera.width * 4 bytes each.
+    // Another look at the level, beside the kept picture, which stays: BGRA rows from the top, camera.width * 4 bytes
+    // each.
     void drawAside(const Camera& camera, const Sight& look, uint8_t* bgra);
     // Copies the kept picture to the framebuffer bound for drawing.
     void show(unsigned framebuffer);

@@ -7,8 +7,8 @@
 #include "base/noise.h"
 #include "cover/rules.h"
 #include "cover/wash.h"
-#include "stroke/stroker.h"
 #include "level/ground.h"
+#include "stroke/stroker.h"
 #include "survey/slope.h"
 #include "texture.h"
 
@@ -16,7 +16,9 @@ namespace jam::samples {
 
 namespace {
 
-struct Place { double x, z; };
+struct Place {
+    double x, z;
+};
 using Path = std::vector<Place>;
 
 // The sculptor: strokes by the metre. Works on a level until something is refused.
@@ -46,7 +48,8 @@ public:
         s.falloff = falloff;
         run(along(s, path));
     }
-    void level(const Path& path, float radius, float height, float strength, Falloff falloff = {}, Earthwork way = Earthwork::both) {
+    void level(const Path& path, float radius, float height, float strength, Falloff falloff = {},
+               Earthwork way = Earthwork::both) {
         StrokeSettings s;
         s.tool = Tool::flatten;
         s.radius = radius;
@@ -65,7 +68,8 @@ public:
         run(along(s, path));
     }
     // Any other tool along a path.
-    void work(Tool tool, const Path& path, float radius, float strength, const std::function<void(StrokeSettings&)>& more = {}) {
+    void work(Tool tool, const Path& path, float radius, float strength,
+              const std::function<void(StrokeSettings&)>& more = {}) {
         StrokeSettings s;
         s.tool = tool;
         s.radius = radius;
@@ -73,7 +77,8 @@ public:
         if (more) more(s);
         run(along(s, path));
     }
-    void paint(const std::string& layer, const Path& path, float radius, float strength, float target = 1, Falloff falloff = {}) {
+    void paint(const std::string& layer, const Path& path, float radius, float strength, float target = 1,
+               Falloff falloff = {}) {
         StrokeSettings s;
         s.tool = Tool::paint;
         s.radius = radius;
@@ -85,7 +90,8 @@ public:
     }
 
     uint32_t layer(const std::string& name) const {
-        for (const Layer& l : level_.layers) if (l.name == name) return l.id;
+        for (const Layer& l : level_.layers)
+            if (l.name == name) return l.id;
         return 0;
     }
     // Lays a layer by rules, which may stay alive.
@@ -99,7 +105,9 @@ public:
     void wash(const WashColour& colour, F wanted) {
         Raster<float> shares(level_.columns, level_.rows);
         for (int r = 0; r < level_.rows; ++r)
-            for (int c = 0; c < level_.columns; ++c) shares.at(c, r) = std::clamp(wanted(Place{level_.originX + c * level_.spacing, level_.originZ + r * level_.spacing}), 0.f, 1.f);
+            for (int c = 0; c < level_.columns; ++c)
+                shares.at(c, r) = std::clamp(
+                    wanted(Place{level_.originX + c * level_.spacing, level_.originZ + r * level_.spacing}), 0.f, 1.f);
         Dab all;
         all.region = level_.bounds();
         all.shares = &shares;
@@ -125,7 +133,8 @@ private:
 Path curve(const Path& through) {
     Path out;
     for (size_t i = 0; i + 1 < through.size(); ++i) {
-        const Place a = through[i ? i - 1 : 0], b = through[i], c = through[i + 1], d = through[std::min(i + 2, through.size() - 1)];
+        const Place a = through[i ? i - 1 : 0], b = through[i], c = through[i + 1],
+                    d = through[std::min(i + 2, through.size() - 1)];
         const int steps = std::max(2, static_cast<int>(std::hypot(c.x - b.x, c.z - b.z) / 4));
         for (int k = 0; k < steps; ++k) {
             const double t = static_cast<double>(k) / steps, t2 = t * t, t3 = t2 * t;
@@ -164,14 +173,23 @@ constexpr Place kKnoll{-300, -290}, kPond{150, 318}, kYard{318, 392};
 constexpr float kYardHeight = 21;
 
 const Path& course() {
-    static const Path path = curve({kKnoll, {-240, -262}, {-175, -290}, {-112, -262}, {-118, -196}, {-190, -150}, {-232, -92},
-                                    {-196, -34}, {-112, -40}, {-44, -84}, {30, -92}, {72, -40}, {40, 26}, {-34, 70}, {-48, 138},
-                                    {22, 178}, {110, 162}, {190, 186}, {252, 248}, {300, 320}, kYard});
+    static const Path path = curve({kKnoll,      {-240, -262}, {-175, -290}, {-112, -262}, {-118, -196}, {-190, -150},
+                                    {-232, -92}, {-196, -34},  {-112, -40},  {-44, -84},   {30, -92},    {72, -40},
+                                    {40, 26},    {-34, 70},    {-48, 138},   {22, 178},    {110, 162},   {190, 186},
+                                    {252, 248},  {300, 320},   kYard});
     return path;
 }
 const Path& stream() {
-    static const Path path = curve({{420, -330}, {350, -250}, {330, -170}, {278, -110}, {262, -20}, {292, 60}, {262, 128},
-                                    {214, 214}, {186, 272}, kPond});
+    static const Path path = curve({{420, -330},
+                                    {350, -250},
+                                    {330, -170},
+                                    {278, -110},
+                                    {262, -20},
+                                    {292, 60},
+                                    {262, 128},
+                                    {214, 214},
+                                    {186, 272},
+                                    kPond});
     return path;
 }
 
@@ -200,8 +218,10 @@ void raiseTheDown(Hand& hand) {
     hand.mound({-130, -150}, 360, 40);
     hand.mound({60, 40}, 300, 12);
     // Hills that enclose the level.
-    hand.bank(curve({{-500, -470}, {-200, -500}, {150, -480}, {470, -470}, {500, -150}, {505, 200}, {490, 480}}), 120, 32);
-    hand.bank(curve({{-505, -400}, {-500, -60}, {-490, 250}, {-420, 470}, {-80, 505}, {250, 505}, {490, 490}}), 120, 32);
+    hand.bank(curve({{-500, -470}, {-200, -500}, {150, -480}, {470, -470}, {500, -150}, {505, 200}, {490, 480}}), 120,
+              32);
+    hand.bank(curve({{-505, -400}, {-500, -60}, {-490, 250}, {-420, 470}, {-80, 505}, {250, 505}, {490, 490}}), 120,
+              32);
     hand.bank(curve({{390, -420}, {470, -200}, {480, 40}}), 100, 32);
     hand.bank(curve({{-460, 120}, {-380, 330}, {-220, 440}}), 110, 32);
     hand.bank(curve({{-470, 200}, {-420, 360}, {-300, 470}}), 60, 20);
@@ -228,15 +248,19 @@ void roughen(Hand& hand) {
         const double metres = (dice.unit() - 0.5) * radius * 0.17;
         if (std::abs(metres) < 0.2) continue;
         const double turn = dice.between(0, 6.28f), reach = radius * dice.between(0.3f, 2.2f);
-        hand.bank({at, {at.x + reach * std::cos(turn), at.z + reach * std::sin(turn)}}, radius, metres, {Curve::bell, 1});
+        hand.bank({at, {at.x + reach * std::cos(turn), at.z + reach * std::sin(turn)}}, radius, metres,
+                  {Curve::bell, 1});
     }
 }
 
 // Weather: rain on the flanks, ledges of harder stone, banks that crumbled, and the small unevenness of old pasture.
 void wear(Hand& hand) {
-    const Path flanks[] = {curve({{-430, -200}, {-380, -60}, {-300, 40}, {-200, 110}}), curve({{-160, -440}, {-40, -330}, {60, -230}, {160, -140}}),
-                           curve({{-20, -200}, {10, -90}, {60, 20}}), curve({{-470, 120}, {-420, 290}, {-320, 410}, {-160, 470}}),
-                           curve({{440, -420}, {470, -240}, {460, -40}, {470, 160}}), curve({{-200, 250}, {-120, 340}, {-40, 430}}),
+    const Path flanks[] = {curve({{-430, -200}, {-380, -60}, {-300, 40}, {-200, 110}}),
+                           curve({{-160, -440}, {-40, -330}, {60, -230}, {160, -140}}),
+                           curve({{-20, -200}, {10, -90}, {60, 20}}),
+                           curve({{-470, 120}, {-420, 290}, {-320, 410}, {-160, 470}}),
+                           curve({{440, -420}, {470, -240}, {460, -40}, {470, 160}}),
+                           curve({{-200, 250}, {-120, 340}, {-40, 430}}),
                            curve({{120, -470}, {260, -440}, {400, -400}})};
     uint32_t seed = 1;
     for (const Path& flank : flanks) {
@@ -247,8 +271,10 @@ void wear(Hand& hand) {
     // Ledges on the far hills, seven metres apart.
     for (const Path& hill : {curve({{430, -330}, {460, -220}, {455, -120}}), curve({{-470, 240}, {-430, 340}})})
         hand.work(Tool::terrace, hill, 46, 0.12f, [](StrokeSettings& s) { s.step = 7, s.riser = 0.35f; });
-    for (const Path& row : {Path{{-500, -420}, {500, -420}}, Path{{500, -180}, {-500, -180}}, Path{{-500, 60}, {500, 60}}, Path{{500, 290}, {-500, 290}}, Path{{-500, 460}, {500, 460}}})
-        hand.work(Tool::noise, row, 170, 0.2f, [](StrokeSettings& s) { s.scale = 9, s.amplitude = 0.5f, s.octaves = 4, s.falloff.softness = 0.6f; });
+    for (const Path& row : {Path{{-500, -420}, {500, -420}}, Path{{500, -180}, {-500, -180}},
+                            Path{{-500, 60}, {500, 60}}, Path{{500, 290}, {-500, 290}}, Path{{-500, 460}, {500, 460}}})
+        hand.work(Tool::noise, row, 170, 0.2f,
+                  [](StrokeSettings& s) { s.scale = 9, s.amplitude = 0.5f, s.octaves = 4, s.falloff.softness = 0.6f; });
 }
 
 void terrace(Hand& hand) {
@@ -256,14 +282,17 @@ void terrace(Hand& hand) {
     for (int i = 0; i < 9; ++i) {
         const double radius = 126 + 16 * i;
         const Path path = ring({-318, -300}, radius, 146 + i, 214 - 1.5 * i);
-        const float height = static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));
+        const float height =
+            static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));
         hand.level(path, 9, height, 0.4f, {Curve::smooth, 0.5f});
     }
     hand.smooth(ring({-318, -300}, 190, 146, 212), 85, 0.5f, 0.022f);
     hand.smooth(ring({-318, -300}, 190, 146, 212), 85, 0.4f, 0.016f);
     for (int i = 0; i < 5; ++i) {
-        const Path path = curve({{96.0 + 16 * i, -150.0 + 26 * i}, {130.0 + 14 * i, -112.0 + 26 * i}, {196.0 + 4 * i, -92.0 + 26 * i}});
-        const float height = static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));
+        const Path path = curve(
+            {{96.0 + 16 * i, -150.0 + 26 * i}, {130.0 + 14 * i, -112.0 + 26 * i}, {196.0 + 4 * i, -92.0 + 26 * i}});
+        const float height =
+            static_cast<float>(altitudeAt(hand.level(), path[path.size() / 2].x, path[path.size() / 2].z));
         hand.level(path, 9.5f, height, 0.4f, {Curve::smooth, 0.5f});
     }
 }
@@ -329,8 +358,11 @@ void cover(Hand& hand) {
     };
     // Dry turf on crests and high ground, where the rain runs off.
     paintWhere(hand, "Dry grass", 11, [&](Place p) {
-        const double crest = height(p) - (height({p.x + 28, p.z}) + height({p.x - 28, p.z}) + height({p.x, p.z + 28}) + height({p.x, p.z - 28})) / 4;
-        return static_cast<float>(std::clamp(crest / 6, -0.4, 0.42) + 0.22 * std::clamp((height(p) - 60) / 70, 0.0, 1.0) + 0.7 * patch(p, 46, 5) - 0.22);
+        const double crest =
+            height(p) -
+            (height({p.x + 28, p.z}) + height({p.x - 28, p.z}) + height({p.x, p.z + 28}) + height({p.x, p.z - 28})) / 4;
+        return static_cast<float>(std::clamp(crest / 6, -0.4, 0.42) +
+                                  0.22 * std::clamp((height(p) - 60) / 70, 0.0, 1.0) + 0.7 * patch(p, 46, 5) - 0.22);
     });
     // Berry rows along the terraces, and a field of them above the yard.
     paintWhere(hand, "Orchard soil", 5, [&](Place p) {
@@ -351,17 +383,23 @@ void cover(Hand& hand) {
         hand.paint("Orchard soil", line, 2.1f, 0.35f, 0.95f, {Curve::smooth, 0.7f});
     }
     for (int i = 0; i < 5; ++i)
-        hand.paint("Orchard soil", curve({{96.0 + 16 * i, -150.0 + 26 * i}, {130.0 + 14 * i, -112.0 + 26 * i}, {196.0 + 4 * i, -92.0 + 26 * i}}),
-                   8, 0.35f, 0.95f, {Curve::smooth, 0.5f});
+        hand.paint(
+            "Orchard soil",
+            curve(
+                {{96.0 + 16 * i, -150.0 + 26 * i}, {130.0 + 14 * i, -112.0 + 26 * i}, {196.0 + 4 * i, -92.0 + 26 * i}}),
+            8, 0.35f, 0.95f, {Curve::smooth, 0.5f});
     paintWhere(hand, "Limestone", 4, [&](Place p) {
         return static_cast<float>(std::clamp((slope(p) - 31) / 9, 0.0, 1.0) * (0.8 + 0.4 * patch(p, 20, 9)));
     });
     // The cutting shows chalk, and so do scars on the down.
     paintWhere(hand, "Chalk", 4, [&](Place p) {
         const double near = std::hypot(p.x + 4, p.z + 90) / 62;
-        return near < 1 && slope(p) > 17 ? static_cast<float>((1 - near * near) * std::clamp((slope(p) - 17) / 8, 0.0, 1.0)) : 0.f;
+        return near < 1 && slope(p) > 17
+                   ? static_cast<float>((1 - near * near) * std::clamp((slope(p) - 17) / 8, 0.0, 1.0))
+                   : 0.f;
     });
-    for (const Path& scar : {Path{{-420, -180}, {-404, -160}}, Path{{-60, -330}, {-52, -306}}, Path{{430, -60}, {424, -36}}})
+    for (const Path& scar :
+         {Path{{-420, -180}, {-404, -160}}, Path{{-60, -330}, {-52, -306}}, Path{{430, -60}, {424, -36}}})
         hand.paint("Chalk", scar, 9, 0.2f, 0.9f);
     paintWhere(hand, "Pond silt", 6, [&](Place p) {
         const double r = std::hypot(p.x - kPond.x + 6, p.z - kPond.z) / 84;
@@ -379,7 +417,8 @@ void cover(Hand& hand) {
     // Footpaths from the yard to the pond and up to the cutting lead the eye.
     hand.paint("Worn gravel", curve({kYard, {270, 372}, {222, 352}, {196, 330}}), 3, 0.3f, 0.8f);
     // The one up the bank is kept easy enough to walk.
-    hand.work(Tool::slope, curve({{-60, -100}, {-90, -130}, {-150, -220}, {-222, -260}}), 9, 0.3f, [](StrokeSettings& s) { s.angle = 28, s.falloff.softness = 0.5f; });
+    hand.work(Tool::slope, curve({{-60, -100}, {-90, -130}, {-150, -220}, {-222, -260}}), 9, 0.3f,
+              [](StrokeSettings& s) { s.angle = 28, s.falloff.softness = 0.5f; });
     hand.paint("Orchard soil", curve({{-44, -84}, {-90, -130}, {-150, -220}, {-230, -262}}), 2.6f, 0.25f, 0.8f);
 }
 
@@ -404,22 +443,35 @@ Rule near(uint32_t layer, float metres, float fade, RuleEffect way = RuleEffect:
     return r;
 }
 
-// What rules lay better than a hand: moss on the shady side of rock, rubble below it, clover in the meadows, leaves by the water.
+// What rules lay better than a hand: moss on the shady side of rock, rubble below it, clover in the meadows, leaves by
+// the water.
 void layByRule(Hand& hand) {
     const uint32_t rock = hand.layer("Limestone");
-    hand.lay("Clover", {patches(0.3f, 34, 21, RuleEffect::add), rule(RuleKind::slope, 0, 13, 6, RuleEffect::only), patches(0.55f, 6, 22)}, false);
-    hand.lay("Leaf litter", {near(hand.layer("Pond silt"), 9, 14), rule(RuleKind::slope, 0, 26, 8, RuleEffect::only), patches(0.5f, 16, 23)}, false);
-    hand.lay("Scree", {near(rock, 3, 5), rule(RuleKind::slope, 20, 33, 5, RuleEffect::only), patches(0.55f, 9, 24)}, true);
-    hand.lay("Moss", {near(rock, 0, 1.5f), rule(RuleKind::facing, 290, 70, 35, RuleEffect::only), rule(RuleKind::slope, 16, 62, 8, RuleEffect::only), patches(0.6f, 7, 25)}, true);
+    hand.lay("Clover",
+             {patches(0.3f, 34, 21, RuleEffect::add), rule(RuleKind::slope, 0, 13, 6, RuleEffect::only),
+              patches(0.55f, 6, 22)},
+             false);
+    hand.lay("Leaf litter",
+             {near(hand.layer("Pond silt"), 9, 14), rule(RuleKind::slope, 0, 26, 8, RuleEffect::only),
+              patches(0.5f, 16, 23)},
+             false);
+    hand.lay("Scree", {near(rock, 3, 5), rule(RuleKind::slope, 20, 33, 5, RuleEffect::only), patches(0.55f, 9, 24)},
+             true);
+    hand.lay("Moss",
+             {near(rock, 0, 1.5f), rule(RuleKind::facing, 290, 70, 35, RuleEffect::only),
+              rule(RuleKind::slope, 16, 62, 8, RuleEffect::only), patches(0.6f, 7, 25)},
+             true);
 }
 
 // Straw between the berry rows, cobbles where the carts are put away, and the year's colours over all.
 void finishByHand(Hand& hand) {
     for (int row = 0; row < 15; ++row) {
         const double x = 330 + 6.5 * (row + 0.5) * 0.55, z = 190 + 6.5 * (row + 0.5);
-        hand.paint("Straw mulch", curve({{x - 58, z + 24}, {x - 20, z + 4}, {x + 24, z - 8}, {x + 66, z - 12}}), 2.2f, 0.3f, 0.9f, {Curve::smooth, 0.7f});
+        hand.paint("Straw mulch", curve({{x - 58, z + 24}, {x - 20, z + 4}, {x + 24, z - 8}, {x + 66, z - 12}}), 2.2f,
+                   0.3f, 0.9f, {Curve::smooth, 0.7f});
     }
-    hand.paint("Cobbles", {{kYard.x + 30, kYard.z - 8}, {kYard.x + 48, kYard.z + 16}}, 17, 0.4f, 1, {Curve::smooth, 0.25f});
+    hand.paint("Cobbles", {{kYard.x + 30, kYard.z - 8}, {kYard.x + 48, kYard.z + 16}}, 17, 0.4f, 1,
+               {Curve::smooth, 0.25f});
     hand.paint("Cobbles", {kKnoll, {kKnoll.x - 9, kKnoll.z - 4}}, 12, 0.4f, 1, {Curve::smooth, 0.25f});
     const Level ground = hand.level();
     // Sun-baked slopes to the south and west; lush ground in the hollows that hold water.
@@ -428,7 +480,10 @@ void finishByHand(Hand& hand) {
         return static_cast<float>(0.27 * std::clamp(1.6 * (-g.south - 0.7 * g.east) - 0.16, 0.0, 1.0));
     });
     hand.wash({0.30f, 0.44f, 0.17f}, [&](Place p) {
-        const double h = altitudeAt(ground, p.x, p.z), around = (altitudeAt(ground, p.x + 26, p.z) + altitudeAt(ground, p.x - 26, p.z) + altitudeAt(ground, p.x, p.z + 26) + altitudeAt(ground, p.x, p.z - 26)) / 4;
+        const double h = altitudeAt(ground, p.x, p.z),
+                     around = (altitudeAt(ground, p.x + 26, p.z) + altitudeAt(ground, p.x - 26, p.z) +
+                               altitudeAt(ground, p.x, p.z + 26) + altitudeAt(ground, p.x, p.z - 26)) /
+                              4;
         return static_cast<float>(0.38 * std::clamp((around - h - 1.2) / 5, 0.0, 1.0));
     });
 }
@@ -449,7 +504,8 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
     for (const Layer& l : layers) addLayer(level, l);
     // Clover and leaves lie under paths and rock; moss and cobbles over all.
     for (const char* under : {"Leaf litter", "Clover"})
-        for (size_t i = 0; i < level.layers.size(); ++i) if (level.layers[i].name == under) moveLayer(level, static_cast<int>(i), 1);
+        for (size_t i = 0; i < level.layers.size(); ++i)
+            if (level.layers[i].name == under) moveLayer(level, static_cast<int>(i), 1);
     Hand hand(std::move(level));
     raiseTheDown(hand);
     roughen(hand);

@@ -27,7 +27,8 @@ Status makeTip(const fs::path& path, const std::function<float(float, float)>& f
     Pixels p{kSide, kSide, 1, 16, {}};
     for (int y = 0; y < kSide; ++y)
         for (int x = 0; x < kSide; ++x) {
-            const float u = 2.f * static_cast<float>(x) / (kSide - 1) - 1, v = 2.f * static_cast<float>(y) / (kSide - 1) - 1;
+            const float u = 2.f * static_cast<float>(x) / (kSide - 1) - 1,
+                        v = 2.f * static_cast<float>(y) / (kSide - 1) - 1;
             p.samples.push_back(static_cast<uint16_t>(std::lround(clamp01(f(u, v)) * 65535)));
         }
     AtomicFile file(path);
@@ -46,14 +47,17 @@ float ridge(float u, float v) {
     const float bend = 0.22f * gradientNoise(u * 1.7f + 3, 0.5f, 7) + 0.05f * gradientNoise(u * 6, 2.5f, 8);
     const float across = std::abs(v - bend), spurs = 0.17f * std::abs(fractalNoise(u * 5 + 2, v * 4, 9, 4));
     const float flank = clamp01(1 - (across + spurs) * 2.1f);
-    return std::pow(flank, 1.35f) * (0.82f + 0.3f * gradientNoise(u * 2.6f, 4.5f, 10)) * fade(1, 0.45f, std::abs(u)) * fade(1, 0.75f, std::hypot(u, v));
+    return std::pow(flank, 1.35f) * (0.82f + 0.3f * gradientNoise(u * 2.6f, 4.5f, 10)) * fade(1, 0.45f, std::abs(u)) *
+           fade(1, 0.75f, std::hypot(u, v));
 }
 
 float craterRim(float u, float v) {
-    const float angle = std::atan2(v, u), r = std::hypot(u, v) * (1 + 0.07f * gradientNoise(std::cos(angle) * 2 + 5, std::sin(angle) * 2, 12));
+    const float angle = std::atan2(v, u),
+                r = std::hypot(u, v) * (1 + 0.07f * gradientNoise(std::cos(angle) * 2 + 5, std::sin(angle) * 2, 12));
     const float outside = fade(1, 0.62f, r), inside = fade(0.36f, 0.62f, r);
     const float rough = 1 + 0.2f * fractalNoise(u * 5, v * 5, 13, 4);
-    return outside * (0.12f + 0.88f * inside) * rough * (r < 0.62f ? 1 : std::pow(outside, 0.6f)) * (r < 0.36f ? 0.85f : 1);
+    return outside * (0.12f + 0.88f * inside) * rough * (r < 0.62f ? 1 : std::pow(outside, 0.6f)) *
+           (r < 0.36f ? 0.85f : 1);
 }
 
 float scree(float u, float v) {
@@ -89,13 +93,17 @@ StrokeSettings brush(Tool tool, float radius, float strength, Curve curve = Curv
 Status makeSampleBrushes(const fs::path& folder) {
     fs::create_directories(folder / "tips");
     fs::create_directories(folder / "brushes");
-    const std::pair<const char*, float (*)(float, float)> tips[] = {
-        {"speckle.png", speckle}, {"ridge.png", ridge}, {"crater-rim.png", craterRim}, {"scree.png", scree}, {"cloud.png", cloud}};
+    const std::pair<const char*, float (*)(float, float)> tips[] = {{"speckle.png", speckle},
+                                                                    {"ridge.png", ridge},
+                                                                    {"crater-rim.png", craterRim},
+                                                                    {"scree.png", scree},
+                                                                    {"cloud.png", cloud}};
     for (const auto& [name, f] : tips)
         if (Status s = makeTip(folder / "tips" / name, f); !s) return s;
     const std::vector<TipPtr> read = readTips(folder / "tips");
     const auto tip = [&](const std::string& name) {
-        for (const TipPtr& t : read) if (t->name == name) return t;
+        for (const TipPtr& t : read)
+            if (t->name == name) return t;
         return TipPtr();
     };
     const auto stamped = [&](StrokeSettings s, const std::string& name, bool randomTurn) {
@@ -144,7 +152,8 @@ Status makeSampleBrushes(const fs::path& folder) {
     int number = 10;
     for (const Preset& p : all) {
         std::string file = std::to_string(number++) + "-" + p.name;
-        std::transform(file.begin(), file.end(), file.begin(), [](unsigned char c) { return c == ' ' ? '-' : static_cast<char>(std::tolower(c)); });
+        std::transform(file.begin(), file.end(), file.begin(),
+                       [](unsigned char c) { return c == ' ' ? '-' : static_cast<char>(std::tolower(c)); });
         if (Status st = savePreset(p, folder / "brushes" / (file + ".json")); !st) return st;
     }
     return {};

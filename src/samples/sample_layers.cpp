@@ -22,8 +22,10 @@ struct Turf {
     float length;
 };
 
-constexpr Turf kMeadow{{0.14f, 0.13f, 0.08f}, {0.17f, 0.24f, 0.10f}, {0.37f, 0.44f, 0.21f}, {0.60f, 0.56f, 0.35f}, 0.14f, 15000, 21};
-constexpr Turf kStraw{{0.30f, 0.24f, 0.15f}, {0.42f, 0.37f, 0.20f}, {0.69f, 0.60f, 0.37f}, {0.78f, 0.70f, 0.47f}, 0.45f, 13000, 25};
+constexpr Turf kMeadow{
+    {0.14f, 0.13f, 0.08f}, {0.17f, 0.24f, 0.10f}, {0.37f, 0.44f, 0.21f}, {0.60f, 0.56f, 0.35f}, 0.14f, 15000, 21};
+constexpr Turf kStraw{
+    {0.30f, 0.24f, 0.15f}, {0.42f, 0.37f, 0.20f}, {0.69f, 0.60f, 0.37f}, {0.78f, 0.70f, 0.47f}, 0.45f, 13000, 25};
 
 Texture turf(const Turf& t, uint32_t seed) {
     Texture tex;
@@ -65,7 +67,11 @@ Texture gravel() {
         r = 0.95f;
     });
     Dice dice(41);
-    const Colour tones[] = {{0.63f, 0.57f, 0.49f}, {0.55f, 0.51f, 0.46f}, {0.70f, 0.64f, 0.55f}, {0.49f, 0.46f, 0.44f}, {0.66f, 0.56f, 0.43f}};
+    const Colour tones[] = {{0.63f, 0.57f, 0.49f},
+                            {0.55f, 0.51f, 0.46f},
+                            {0.70f, 0.64f, 0.55f},
+                            {0.49f, 0.46f, 0.44f},
+                            {0.66f, 0.56f, 0.43f}};
     for (int i = 0; i < 5200; ++i) {
         const float share = static_cast<float>(i) / 5200;
         const float big = std::pow(dice.unit(), 3.f);
@@ -112,8 +118,9 @@ Texture soil() {
     }
     for (int i = 0; i < 260; ++i) {  // straws and roots
         const Colour straw = mix({0.55f, 0.45f, 0.28f}, {0.38f, 0.29f, 0.19f}, dice.unit());
-        tex.draw(Texture::Blade{dice.unit() * kSize, dice.unit() * kSize, dice.between(0, 6.28f), dice.between(-0.8f, 0.8f),
-                                dice.between(8, 26), 1.8f, 0.34f, 0.04f, scaled(straw, 0.8f), straw});
+        tex.draw(Texture::Blade{dice.unit() * kSize, dice.unit() * kSize, dice.between(0, 6.28f),
+                                dice.between(-0.8f, 0.8f), dice.between(8, 26), 1.8f, 0.34f, 0.04f, scaled(straw, 0.8f),
+                                straw});
     }
     tex.shadeHollows(1.5f, 6);
     tex.evenLight(0.9f, 36);
@@ -125,7 +132,8 @@ Texture chalk() {
     tex.eachSample([](float u, float v, Colour& c, float& h, float& r) {
         const float wu = u + 0.02f * tileNoise(u, v, 6, 3, 71), wv = v + 0.02f * tileNoise(u, v, 6, 3, 72);
         const Cell big = cellAt(wu, wv, 5, 73), small = cellAt(wu, wv, 15, 74);
-        const float crack = std::min((big.second - big.nearest) * 6, 1.f), chip = std::min((small.second - small.nearest) * 4, 1.f);
+        const float crack = std::min((big.second - big.nearest) * 6, 1.f),
+                    chip = std::min((small.second - small.nearest) * 4, 1.f);
         const float n = tileNoise(u, v, 20, 5, 75);
         h = 0.5f * crack + 0.22f * chip + 0.18f * big.random + 0.12f * small.random + 0.2f * n;
         const float stain = 0.5f + 0.8f * tileNoise(u, v, 4, 4, 76);
@@ -136,7 +144,8 @@ Texture chalk() {
     Dice dice(77);
     for (int i = 0; i < 46; ++i) {  // flints
         const float radius = dice.between(2.5f, 7);
-        tex.draw(Texture::Stone{dice.unit() * kSize, dice.unit() * kSize, radius, dice.between(1, 1.8f), dice.between(0, 3.14f), 0.85f, 0.02f * radius,
+        tex.draw(Texture::Stone{dice.unit() * kSize, dice.unit() * kSize, radius, dice.between(1, 1.8f),
+                                dice.between(0, 3.14f), 0.85f, 0.02f * radius,
                                 mix({0.27f, 0.27f, 0.29f}, {0.45f, 0.42f, 0.38f}, dice.unit()), 0.55f, 0.8f});
     }
     tex.shadeHollows(0.5f, 6);
@@ -182,7 +191,8 @@ Texture silt() {
     Dice dice(94);
     for (int i = 0; i < 190; ++i) {
         const float radius = 1.6f + 5 * std::pow(dice.unit(), 3.f);
-        tex.draw(Texture::Stone{dice.unit() * kSize, dice.unit() * kSize, radius, dice.between(1, 1.5f), dice.between(0, 3.14f), 0.05f, 0.03f * radius,
+        tex.draw(Texture::Stone{dice.unit() * kSize, dice.unit() * kSize, radius, dice.between(1, 1.5f),
+                                dice.between(0, 3.14f), 0.05f, 0.03f * radius,
                                 mix({0.34f, 0.31f, 0.28f}, {0.66f, 0.60f, 0.50f}, dice.unit()), 0.7f, 0.4f});
     }
     tex.shadeHollows(0.8f, 5);
@@ -200,10 +210,12 @@ Texture leafLitter() {
         r = 0.95f;
     });
     Dice dice(103);
-    const Colour tones[] = {{0.40f, 0.27f, 0.15f}, {0.50f, 0.36f, 0.19f}, {0.32f, 0.22f, 0.14f}, {0.58f, 0.46f, 0.26f}, {0.42f, 0.24f, 0.14f}, {0.36f, 0.33f, 0.18f}};
+    const Colour tones[] = {{0.40f, 0.27f, 0.15f}, {0.50f, 0.36f, 0.19f}, {0.32f, 0.22f, 0.14f},
+                            {0.58f, 0.46f, 0.26f}, {0.42f, 0.24f, 0.14f}, {0.36f, 0.33f, 0.18f}};
     for (int i = 0; i < 3400; ++i) {
         const float share = static_cast<float>(i) / 3400;
-        const Colour tone = scaled(tones[static_cast<int>(dice.unit() * 6)], dice.between(0.65f, 1.1f) * (0.6f + 0.4f * share));
+        const Colour tone = scaled(tones[static_cast<int>(dice.unit() * 6)],
+                                   dice.between(0.65f, 1.1f) * (0.6f + 0.4f * share));
         Texture::Stone leaf;
         leaf.x = dice.unit() * kSize;
         leaf.y = dice.unit() * kSize;
@@ -218,11 +230,14 @@ Texture leafLitter() {
         tex.draw(leaf);
         // Its midrib.
         const float c = std::cos(leaf.turn), n = std::sin(leaf.turn), half = leaf.radius * leaf.stretch * 0.85f;
-        tex.draw(Texture::Blade{leaf.x - c * half, leaf.y - n * half, leaf.turn, 0.1f, 2 * half, 1.4f, leaf.foot + 0.04f, 0.01f, scaled(tone, 0.62f), scaled(tone, 0.75f)});
+        tex.draw(Texture::Blade{leaf.x - c * half, leaf.y - n * half, leaf.turn, 0.1f, 2 * half, 1.4f,
+                                leaf.foot + 0.04f, 0.01f, scaled(tone, 0.62f), scaled(tone, 0.75f)});
     }
     for (int i = 0; i < 120; ++i) {  // twigs
         const Colour twig = mix({0.25f, 0.18f, 0.12f}, {0.42f, 0.34f, 0.25f}, dice.unit());
-        tex.draw(Texture::Blade{dice.unit() * kSize, dice.unit() * kSize, dice.between(0, 6.28f), dice.between(-0.5f, 0.5f), dice.between(14, 60), dice.between(1.8f, 3.2f), 0.55f, 0.03f, scaled(twig, 0.8f), twig});
+        tex.draw(Texture::Blade{dice.unit() * kSize, dice.unit() * kSize, dice.between(0, 6.28f),
+                                dice.between(-0.5f, 0.5f), dice.between(14, 60), dice.between(1.8f, 3.2f), 0.55f, 0.03f,
+                                scaled(twig, 0.8f), twig});
     }
     tex.shadeHollows(1.3f, 5);
     tex.evenLight(0.9f, 36);
@@ -236,12 +251,14 @@ Texture moss() {
         const float wu = u + 0.03f * tileNoise(u, v, 6, 3, 111), wv = v + 0.03f * tileNoise(u, v, 6, 3, 112);
         const Cell cushion = cellAt(wu, wv, 9, 113), tuft = cellAt(u, v, 60, 114), leaf = cellAt(u, v, 120, 115);
         const float dome = std::sqrt(std::max(0.f, 1 - cushion.nearest * cushion.nearest * 1.1f));
-        const float soft = 0.35f * (1 - std::min(tuft.nearest * 1.2f, 1.f)) + 0.2f * (1 - std::min(leaf.nearest * 1.3f, 1.f));
+        const float soft = 0.35f * (1 - std::min(tuft.nearest * 1.2f, 1.f)) +
+                           0.2f * (1 - std::min(leaf.nearest * 1.3f, 1.f));
         h = 0.55f * dome + 0.3f * soft + 0.08f * cushion.random;
         const float shade = 0.35f + 0.45f * dome + 0.5f * soft;
         const float grain = tileNoise(u, v, 64, 4, 118);
         h += 0.10f * grain;
-        c = mix({0.12f, 0.14f, 0.05f}, {0.40f, 0.43f, 0.17f}, shade - 0.12f + 0.34f * (cushion.random - 0.5f) + 0.35f * grain);
+        c = mix({0.12f, 0.14f, 0.05f}, {0.40f, 0.43f, 0.17f},
+                shade - 0.12f + 0.34f * (cushion.random - 0.5f) + 0.35f * grain);
         c = mix(c, {0.50f, 0.47f, 0.20f}, 0.5f * std::max(0.f, tileNoise(u, v, 7, 3, 116)));
         const float bare = std::min(std::max((cushion.nearest - 0.82f) * 5, 0.f), 1.f);
         c = mix(c, scaled({0.33f, 0.31f, 0.27f}, 1 + 0.3f * tileNoise(u, v, 40, 3, 117)), 0.8f * bare);
@@ -284,20 +301,28 @@ Texture scree() {
 
 // Short turf full of clover, some of it in flower.
 Texture clover() {
-    Texture tex = turf({{0.14f, 0.14f, 0.07f}, {0.18f, 0.25f, 0.09f}, {0.35f, 0.42f, 0.18f}, {0.5f, 0.5f, 0.3f}, 0.05f, 6000, 15}, 131);
+    Texture tex = turf(
+        {{0.14f, 0.14f, 0.07f}, {0.18f, 0.25f, 0.09f}, {0.35f, 0.42f, 0.18f}, {0.5f, 0.5f, 0.3f}, 0.05f, 6000, 15},
+        131);
     Dice dice(133);
     for (int i = 0; i < 2300; ++i) {
-        const float x = dice.unit() * kSize, y = dice.unit() * kSize, turn = dice.between(0, 6.28f), radius = dice.between(3.4f, 5.4f), foot = dice.between(0.5f, 0.85f);
-        const Colour leaf = scaled(mix({0.25f, 0.36f, 0.13f}, {0.41f, 0.50f, 0.22f}, dice.unit()), 0.7f + 0.5f * (foot - 0.5f));
+        const float x = dice.unit() * kSize, y = dice.unit() * kSize, turn = dice.between(0, 6.28f),
+                    radius = dice.between(3.4f, 5.4f), foot = dice.between(0.5f, 0.85f);
+        const Colour leaf = scaled(mix({0.25f, 0.36f, 0.13f}, {0.41f, 0.50f, 0.22f}, dice.unit()),
+                                   0.7f + 0.5f * (foot - 0.5f));
         for (int k = 0; k < 3; ++k) {
             const float a = turn + 2.0944f * static_cast<float>(k);
-            tex.draw(Texture::Stone{x + std::cos(a) * radius * 0.9f, y + std::sin(a) * radius * 0.9f, radius, 1.05f, a, foot, 0.05f, leaf, 0.9f, 0.2f});
+            tex.draw(Texture::Stone{x + std::cos(a) * radius * 0.9f, y + std::sin(a) * radius * 0.9f, radius, 1.05f, a,
+                                    foot, 0.05f, leaf, 0.9f, 0.2f});
         }
     }
     for (int i = 0; i < 150; ++i) {  // flower heads
         const float x = dice.unit() * kSize, y = dice.unit() * kSize;
         const Colour petal = mix({0.83f, 0.80f, 0.74f}, {0.74f, 0.52f, 0.60f}, dice.unit() * dice.unit());
-        for (int k = 0; k < 9; ++k) tex.draw(Texture::Stone{x + dice.between(-3.2f, 3.2f), y + dice.between(-3.2f, 3.2f), 2.1f, 1.2f, dice.between(0, 3), 0.95f, 0.08f, scaled(petal, dice.between(0.8f, 1.05f)), 0.9f, 0.3f});
+        for (int k = 0; k < 9; ++k)
+            tex.draw(Texture::Stone{x + dice.between(-3.2f, 3.2f), y + dice.between(-3.2f, 3.2f), 2.1f, 1.2f,
+                                    dice.between(0, 3), 0.95f, 0.08f, scaled(petal, dice.between(0.8f, 1.05f)), 0.9f,
+                                    0.3f});
     }
     tex.shadeHollows(0.8f, 5);
     tex.evenLight(0.9f, 36);
@@ -310,11 +335,15 @@ Texture cobbles() {
     tex.eachSample([](float u, float v, Colour& c, float& h, float& r) {
         const float wu = u + 0.008f * tileNoise(u, v, 10, 2, 141), wv = v + 0.008f * tileNoise(u, v, 10, 2, 142);
         const Cell stone = cellAt(wu, wv, 14, 143);
-        const float edge = std::min(std::max((stone.second - stone.nearest) * 3.4f - 0.16f, 0.f), 1.f), dome = std::sqrt(edge);
-        const float n = tileNoise(u, v, 48, 4, 144), speck = hashUnit(static_cast<int>(u * kSize), static_cast<int>(v * kSize), 145);
+        const float edge = std::min(std::max((stone.second - stone.nearest) * 3.4f - 0.16f, 0.f), 1.f),
+                    dome = std::sqrt(edge);
+        const float n = tileNoise(u, v, 48, 4, 144),
+                    speck = hashUnit(static_cast<int>(u * kSize), static_cast<int>(v * kSize), 145);
         h = 0.75f * dome + 0.05f * n + 0.1f * stone.random * dome;
         const Colour grey = mix({0.40f, 0.385f, 0.37f}, {0.60f, 0.555f, 0.49f}, stone.random);
-        c = mix(scaled({0.37f, 0.32f, 0.25f}, 1 + 0.4f * n), scaled(grey, (0.78f + 0.24f * dome) * (1 + 0.10f * n + 0.05f * (speck - 0.5f))), std::min(edge * 3, 1.f));
+        c = mix(scaled({0.37f, 0.32f, 0.25f}, 1 + 0.4f * n),
+                scaled(grey, (0.78f + 0.24f * dome) * (1 + 0.10f * n + 0.05f * (speck - 0.5f))),
+                std::min(edge * 3, 1.f));
         r = edge > 0.05f ? 0.62f + 0.15f * n : 0.96f;
     });
     tex.shadeHollows(0.7f, 5);
@@ -334,10 +363,13 @@ Texture strawMulch() {
     Dice dice(153);
     for (int i = 0; i < 5200; ++i) {
         const float share = static_cast<float>(i) / 5200;
-        const Colour straw = scaled(mix({0.62f, 0.50f, 0.27f}, {0.84f, 0.74f, 0.48f}, dice.unit()), (0.5f + 0.5f * share) * dice.between(0.85f, 1.1f));
+        const Colour straw = scaled(mix({0.62f, 0.50f, 0.27f}, {0.84f, 0.74f, 0.48f}, dice.unit()),
+                                    (0.5f + 0.5f * share) * dice.between(0.85f, 1.1f));
         // Mostly along the rows.
         const float turn = dice.unit() < 0.62f ? dice.between(-0.45f, 0.45f) : dice.between(0, 6.28f);
-        tex.draw(Texture::Blade{dice.unit() * kSize, dice.unit() * kSize, turn, dice.between(-0.25f, 0.25f), dice.between(26, 70), dice.between(2, 3.2f), 0.02f + 0.6f * share, 0.05f, scaled(straw, 0.86f), straw});
+        tex.draw(Texture::Blade{dice.unit() * kSize, dice.unit() * kSize, turn, dice.between(-0.25f, 0.25f),
+                                dice.between(26, 70), dice.between(2, 3.2f), 0.02f + 0.6f * share, 0.05f,
+                                scaled(straw, 0.86f), straw});
     }
     tex.shadeHollows(1.2f, 5);
     tex.evenLight(0.9f, 36);
@@ -357,7 +389,8 @@ struct Sample {
 
 Status makeSampleLayers(const std::filesystem::path& folder) {
     const Sample samples[] = {
-        {"01-meadow-grass", "Meadow grass", 3.0, 0.55f, 0.035f, Tiling::broken, 0.22f, 1.0f, [] { return turf(kMeadow, 11); }},
+        {"01-meadow-grass", "Meadow grass", 3.0, 0.55f, 0.035f, Tiling::broken, 0.22f, 1.0f,
+         [] { return turf(kMeadow, 11); }},
         {"02-dry-grass", "Dry grass", 3.4, 0.5f, 0.035f, Tiling::broken, 0.18f, 1.0f, [] { return turf(kStraw, 19); }},
         {"03-orchard-soil", "Orchard soil", 3.2, 0.65f, 0.05f, Tiling::broken, 0.12f, 0.6f, soil},
         {"04-worn-gravel", "Worn gravel", 2.4, 0.75f, 0.035f, Tiling::broken, 0.1f, 0.25f, gravel},

@@ -36,7 +36,8 @@ Cell cellAt(float u, float v, int cells, uint32_t seed) {
     return found;
 }
 
-Texture::Texture() : colour_(kSize * kSize, Colour{0.5f, 0.5f, 0.5f}), height_(kSize * kSize, 0.f), rough_(kSize * kSize, 0.9f) {}
+Texture::Texture()
+    : colour_(kSize * kSize, Colour{0.5f, 0.5f, 0.5f}), height_(kSize * kSize, 0.f), rough_(kSize * kSize, 0.9f) {}
 
 void Texture::draw(const Stone& s) {
     const float reach = s.radius * std::max(s.stretch, 1.f) * 1.3f + 1;
@@ -54,7 +55,8 @@ void Texture::draw(const Stone& s) {
             float& height = height_[index(x, y)];
             if (h <= height) continue;
             height = h;
-            const float grain = 1 + 0.10f * gradientNoise(dx * 0.5f, dy * 0.5f, seed + 3) + 0.06f * (hashUnit(x, y, seed) - 0.5f);
+            const float grain = 1 + 0.10f * gradientNoise(dx * 0.5f, dy * 0.5f, seed + 3) +
+                                0.06f * (hashUnit(x, y, seed) - 0.5f);
             colour_[index(x, y)] = scaled(s.colour, (0.72f + 0.28f * dome) * grain);
             rough_[index(x, y)] = s.rough;
         }
@@ -66,7 +68,7 @@ void Texture::draw(const Blade& b) {
     for (int i = 0; i <= steps; ++i) {
         const float t = static_cast<float>(i) / static_cast<float>(steps);
         const float half = 0.5f * b.width * (1 - 0.85f * t);
-        const float h = b.foot + b.rise * t * (2 - t) ;
+        const float h = b.foot + b.rise * t * (2 - t);
         const int reach = static_cast<int>(std::ceil(half));
         for (int v = -reach; v <= reach; ++v)
             for (int u = -reach; u <= reach; ++u) {
@@ -126,7 +128,8 @@ Status Texture::save(const std::filesystem::path& folder, const Layer& layer, fl
     std::filesystem::create_directories(folder);
     const auto [low, high] = std::minmax_element(height_.begin(), height_.end());
     const float per = *high > *low ? 1 / (*high - *low) : 1;
-    Pixels colour{kSize, kSize, 3, 8, {}}, normal{kSize, kSize, 3, 8, {}}, rough{kSize, kSize, 1, 8, {}}, height{kSize, kSize, 1, 8, {}}, open{kSize, kSize, 1, 8, {}};
+    Pixels colour{kSize, kSize, 3, 8, {}}, normal{kSize, kSize, 3, 8, {}}, rough{kSize, kSize, 1, 8, {}},
+        height{kSize, kSize, 1, 8, {}}, open{kSize, kSize, 1, 8, {}};
     const std::vector<float> around = blurred(blurred(height_, 6), 6);
     const auto byte = [](float v) { return static_cast<uint16_t>(std::clamp(v, 0.f, 1.f) * 255 + 0.5f); };
     const float steep = relief * kSize * per / 2;
@@ -137,15 +140,17 @@ Status Texture::save(const std::filesystem::path& folder, const Layer& layer, fl
             const float dx = (height_[index(x - 1, y)] - height_[index(x + 1, y)]) * steep;
             const float dy = (height_[index(x, y + 1)] - height_[index(x, y - 1)]) * steep;
             const float length = std::sqrt(dx * dx + dy * dy + 1);
-            for (const float c : {dx / length, dy / length, 1 / length}) normal.samples.push_back(byte(0.5f + 0.5f * c));
+            for (const float c : {dx / length, dy / length, 1 / length})
+                normal.samples.push_back(byte(0.5f + 0.5f * c));
             rough.samples.push_back(byte(rough_[i]));
             height.samples.push_back(byte((height_[i] - *low) * per));
             open.samples.push_back(byte(1 - 2.2f * std::max(around[i] - height_[i], 0.f) * per));
         }
     const std::string text = layerToJson(layer).dump(2) + "\n";
     const std::pair<const char*, Bytes> files[] = {
-        {"colour.png", encodePng(colour, 6)}, {"normal.png", encodePng(normal, 6)}, {"roughness.png", encodePng(rough, 6)},
-        {"height.png", encodePng(height, 6)}, {"occlusion.png", encodePng(open, 6)}, {"layer.json", Bytes(text.begin(), text.end())}};
+        {"colour.png", encodePng(colour, 6)},   {"normal.png", encodePng(normal, 6)},
+        {"roughness.png", encodePng(rough, 6)}, {"height.png", encodePng(height, 6)},
+        {"occlusion.png", encodePng(open, 6)},  {"layer.json", Bytes(text.begin(), text.end())}};
     for (const auto& [file, bytes] : files) {
         AtomicFile out(folder / file);
         if (Status s = out.write(bytes); !s) return s;

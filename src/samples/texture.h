@@ -6,8 +6,8 @@
 #include <filesystem>
 #include <vector>
 
-#include "level/layer.h"
 #include "base/result.h"
+#include "level/layer.h"
 
 namespace jam::samples {
 
@@ -20,7 +20,7 @@ Colour scaled(const Colour& c, float by);
 class Dice {
 public:
     explicit Dice(uint32_t seed) : state_(seed) {}
-    float unit();                          // [0, 1)
+    float unit();  // [0, 1)
     float between(float low, float high) { return low + (high - low) * unit(); }
 
 private:
@@ -28,7 +28,9 @@ private:
 };
 
 // Distance to the nearest and second nearest of `cells` x `cells` jittered points, in cells, and the nearest's hash.
-struct Cell { float nearest, second, random; };
+struct Cell {
+    float nearest, second, random;
+};
 Cell cellAt(float u, float v, int cells, uint32_t seed);
 
 class Texture {
@@ -43,17 +45,18 @@ public:
         for (int y = 0; y < kSize; ++y)
             for (int x = 0; x < kSize; ++x) {
                 const size_t i = index(x, y);
-                f((static_cast<float>(x) + 0.5f) / kSize, (static_cast<float>(y) + 0.5f) / kSize, colour_[i], height_[i], rough_[i]);
+                f((static_cast<float>(x) + 0.5f) / kSize, (static_cast<float>(y) + 0.5f) / kSize, colour_[i],
+                  height_[i], rough_[i]);
             }
     }
 
     // A stone: an ellipse with a domed top, drawn where it stands above what is there. Sizes in samples.
     struct Stone {
         float x, y, radius, stretch, turn;
-        float foot, rise;     // heights of its edge and of its crown above that
+        float foot, rise;  // heights of its edge and of its crown above that
         Colour colour;
         float rough;
-        float uneven;         // how ragged its outline is, [0, 1]
+        float uneven;  // how ragged its outline is, [0, 1]
     };
     void draw(const Stone& stone);
 
@@ -70,8 +73,8 @@ public:
     // Divides slow changes of brightness out, so that no patch stands out where the tile repeats.
     void evenLight(float strength, int reach);
 
-    // Writes colour.png, normal.png, roughness.png, height.png, occlusion.png and layer.json, which says what `layer` does.
-    // `relief` is the depth of the heights in shares of a tile.
+    // Writes colour.png, normal.png, roughness.png, height.png, occlusion.png and layer.json, which says what `layer`
+    // does. `relief` is the depth of the heights in shares of a tile.
     Status save(const std::filesystem::path& folder, const Layer& layer, float relief) const;
 
 private:

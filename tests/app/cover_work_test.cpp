@@ -1,12 +1,13 @@
 // Work at the Cover station, through the real window: rules, wash, replacing, layers from pictures, near and far.
 #include <catch2/catch.hpp>
 
+#include <cmath>
 #include <QAction>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDialog>
-#include <QDoubleSpinBox>
 #include <QDir>
+#include <QDoubleSpinBox>
 #include <QFile>
 #include <QLabel>
 #include <QLineEdit>
@@ -15,25 +16,24 @@
 #include <QSlider>
 #include <QTemporaryDir>
 #include <QToolButton>
-#include <cmath>
 
 #include "cover/rules.h"
 #include "cover/weights.h"
 #include "files/png.h"
 #include "files/weights_file.h"
-#include "stations/cover/layer_pictures.h"
 #include "level/ground.h"
 #include "levels.h"
+#include "panels/bench.h"
+#include "panels/number_field.h"
+#include "panels/sheet.h"
+#include "stage.h"
 #include "stations/cover/layer_dialog.h"
 #include "stations/cover/layer_panel.h"
+#include "stations/cover/layer_pictures.h"
 #include "stations/cover/layer_strip.h"
 #include "stations/cover/near_far.h"
-#include "panels/number_field.h"
 #include "stations/cover/rules_panel.h"
-#include "panels/sheet.h"
 #include "stations/cover/weights_dialog.h"
-#include "panels/bench.h"
-#include "stage.h"
 #include "survey/check.h"
 
 using namespace jam;
@@ -48,7 +48,8 @@ Level bank() {
     addLayer(level, plainLayer("Brick", 190, 60, 40));
     addLayer(level, plainLayer("Snow", 235, 235, 240));
     for (int r = 0; r < 129; ++r)
-        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, std::clamp(static_cast<float>(c - 56) * 2.4f, 0.f, 36.f));
+        for (int c = 0; c < 129; ++c)
+            level.strata[0].heights.set(c, r, std::clamp(static_cast<float>(c - 56) * 2.4f, 0.f, 36.f));
     return level;
 }
 
@@ -56,7 +57,9 @@ struct CoverStage : Stage {
     explicit CoverStage(Level level = bank()) : Stage(std::move(level)) { place.standpoint.setStation("cover"); }
 
     template <class W>
-    W* find(const char* name) { return window.sheet()->findChild<W*>(name); }
+    W* find(const char* name) {
+        return window.sheet()->findChild<W*>(name);
+    }
     void part(const char* name) {
         QTest::mouseClick(find<QToolButton>(name), Qt::LeftButton);
         QTest::qWait(20);
@@ -81,7 +84,8 @@ struct CoverStage : Stage {
                 if (!a->text().startsWith(entry)) continue;
                 QAction* chosen = a;
                 if (a->menu())
-                    for (QAction* b : a->menu()->actions()) if (b->text() == inside) chosen = b;
+                    for (QAction* b : a->menu()->actions())
+                        if (b->text() == inside) chosen = b;
                 open->close();
                 chosen->trigger();
                 return;
@@ -109,7 +113,9 @@ void writeTga(const QString& path, const QImage& image) {
     for (int y = 0; y < image.height(); ++y)
         for (int x = 0; x < image.width(); ++x) {
             const QRgb p = image.pixel(x, y);
-            bytes.append(static_cast<char>(qBlue(p))).append(static_cast<char>(qGreen(p))).append(static_cast<char>(qRed(p)));
+            bytes.append(static_cast<char>(qBlue(p)))
+                .append(static_cast<char>(qGreen(p)))
+                .append(static_cast<char>(qRed(p)));
         }
     QFile file(path);
     REQUIRE(file.open(QIODevice::WriteOnly));
@@ -159,17 +165,19 @@ TEST_CASE("living rules follow the brush on the ground, and the hand wins over t
     CHECK(stage.weight(1, 10, 0) > 200);
     // Erase some rock by hand, then raise a steep hill elsewhere.
     stage.place.toolbox.setTool(Tool::erase);
-    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 8, s.falloff.softness = 0.2f; });
+    stage.place.toolbox.changeSettings(
+        [](StrokeSettings& s) { s.strength = 1, s.radius = 8, s.falloff.softness = 0.2f; });
     stage.place.strokeAlong({{10, 0, 10}, {10, 0, 30}}, 1, false);
     CHECK(stage.weight(1, 10, 20) == 0);
     stage.place.toolbox.setTool(Tool::raise);
-    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.strength = 60, s.radius = 30, s.falloff.softness = 1; });
+    stage.place.toolbox.changeSettings(
+        [](StrokeSettings& s) { s.strength = 60, s.radius = 30, s.falloff.softness = 1; });
     stage.place.beginStroke({-80, 0, -60}, 1, false);
     stage.place.continueStroke({-80, 0, -60}, 1, 1);
     stage.place.endStroke();
     stage.settle();
-    CHECK(stage.weight(1, -80 + 15, -60) > 150);   // the new flank
-    CHECK(stage.weight(1, 10, 20) == 0);           // what was wiped off stays off
+    CHECK(stage.weight(1, -80 + 15, -60) > 150);  // the new flank
+    CHECK(stage.weight(1, 10, 20) == 0);          // what was wiped off stays off
     const Level now = stage.place.document.level();
     stage.place.document.undo();
     stage.place.document.redo();
@@ -184,7 +192,9 @@ TEST_CASE("living rules follow the brush on the ground, and the hand wins over t
 TEST_CASE("the wash is painted over the ground in the chosen colour, and rinsed with Shift") {
     CoverStage stage;
     stage.place.toolbox.setTool(Tool::wash);
-    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.colour = {1, 0.1f, 0.1f}, s.strength = 1, s.radius = 25; });
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) {
+        s.colour = {1, 0.1f, 0.1f}, s.strength = 1, s.radius = 25;
+    });
     const QPoint at = stage.pixelOf(-60, 0);
     const QImage before = stage.picture();
     stage.drag(stage.pixelOf(-75, 0), stage.pixelOf(-45, 0));
@@ -203,7 +213,8 @@ TEST_CASE("the wash is painted over the ground in the chosen colour, and rinsed 
     CHECK(std::abs(qRed(stage.picture().pixel(at)) - qRed(before.pixel(at))) < 6);
 }
 
-TEST_CASE("one layer is replaced by another under the brush and everywhere, and layers are merged, filled and duplicated") {
+TEST_CASE(
+    "one layer is replaced by another under the brush and everywhere, and layers are merged, filled and duplicated") {
     CoverStage stage;
     stage.place.toolbox.setTool(Tool::paint);
     stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 15, s.target = 1; });
@@ -217,7 +228,8 @@ TEST_CASE("one layer is replaced by another under the brush and everywhere, and 
     CHECK(stage.window.lastMessage().contains("makes room"));
     auto* from = stage.find<QComboBox>("from");
     stage.choose(from, from->findText("In place of Brick"));
-    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.strength = 1, s.radius = 10, s.falloff.softness = 0.2f; });
+    stage.place.toolbox.changeSettings(
+        [](StrokeSettings& s) { s.strength = 1, s.radius = 10, s.falloff.softness = 0.2f; });
     stage.place.strokeAlong({{-90, 0, -4}, {-90, 0, 4}}, 1, false);
     CHECK(stage.weight(2, -90, 0) == 255);
     CHECK(stage.weight(1, -90, 50) == 255);
@@ -320,7 +332,8 @@ TEST_CASE("how a layer is laid and coloured shows on the ground at once, and is 
     const auto differs = [&](const QImage& now) {
         int n = 0;
         for (int y = 0; y < now.height(); y += 3)
-            for (int x = 0; x < now.width(); x += 3) n += std::abs(qRed(now.pixel(x, y)) - qRed(before.pixel(x, y))) > 10;
+            for (int x = 0; x < now.width(); x += 3)
+                n += std::abs(qRed(now.pixel(x, y)) - qRed(before.pixel(x, y))) > 10;
         return n;
     };
     const auto tries = [&](const char* what, const std::function<void(Layer&)>& set) {
@@ -357,7 +370,8 @@ TEST_CASE("near and far shows two pictures of the place and says how visible the
     const QImage &far = near->far(), &walk = near->near();
     CHECK(qGreen(far.pixel(far.width() / 3, 20)) > qBlue(far.pixel(far.width() / 3, 20)));
     CHECK(qBlue(walk.pixel(walk.width() / 2, 3)) > 120);
-    CHECK(qGreen(walk.pixel(walk.width() / 2, walk.height() - 4)) > qBlue(walk.pixel(walk.width() / 2, walk.height() - 4)));
+    CHECK(qGreen(walk.pixel(walk.width() / 2, walk.height() - 4)) >
+          qBlue(walk.pixel(walk.width() / 2, walk.height() - 4)));
     // The view itself stays as it was.
     const QImage before = stage.picture();
     stage.place.standpoint.setCursor(glm::dvec3(30, 0, 30));
@@ -414,7 +428,8 @@ TEST_CASE("two layers meet in a way of their own") {
     stage.find<NumberField>("blendOfPair")->spin()->setValue(90);
     stage.find<NumberField>("blendOfPair")->spin()->interpretText();
     QTest::qWait(20);
-    CHECK(blendBetween(stage.place.document.level(), stage.place.document.level().layers[1], stage.place.document.level().layers[2]) == Approx(0.9f));
+    CHECK(blendBetween(stage.place.document.level(), stage.place.document.level().layers[1],
+                       stage.place.document.level().layers[2]) == Approx(0.9f));
     own->click();
     CHECK(stage.place.document.level().pairs.empty());
 }

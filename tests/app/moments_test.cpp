@@ -87,7 +87,9 @@ TEST_CASE("what is saved and handed over is the level as it stands, never a prev
     stage.place.document.dropPreview();
     stage.window.station<HandOverStation>()->handOverTo(files.path("plain"), wish);
     stage.window.work().wait();
-    const auto read = [&](const char* folder) { return readFile((files.path(folder) + "/heightmap.png").toStdString(), 1u << 28).take(); };
+    const auto read = [&](const char* folder) {
+        return readFile((files.path(folder) + "/heightmap.png").toStdString(), 1u << 28).take();
+    };
     CHECK(read("preview") == read("plain"));
 }
 
@@ -167,7 +169,8 @@ TEST_CASE("strokes made while a level is being opened are asked about, not lost"
     stage.window.work().wait();
     for (const bool stays : {true, false}) {
         stage.window.openFile(files.path("other.jamhill"));
-        stage.place.strokeAlong({{0, 0, 0}, {10, 0, 0}}, 1, false);  // before events are handled: the level is not there yet
+        stage.place.strokeAlong({{0, 0, 0}, {10, 0, 0}}, 1,
+                                false);  // before events are handled: the level is not there yet
         const Level mine = stage.place.document.standing();
         answerWith(stage, stays ? QMessageBox::Cancel : QMessageBox::Discard);
         stage.window.work().wait();
@@ -247,7 +250,7 @@ TEST_CASE("every hand lets go completely, whatever ends its moment") {
     const QPoint at = stage.pixelOf(0, 0);
     struct HandCase {
         const char* name;
-        std::function<void()> ready;   // before the press
+        std::function<void()> ready;  // before the press
         Qt::MouseButton button = Qt::LeftButton;
         Qt::KeyboardModifiers modifiers = {};
         std::function<void()> after = [] {};
@@ -258,31 +261,54 @@ TEST_CASE("every hand lets go completely, whatever ends its moment") {
         {"stroke", path(StrokePath::free)},
         {"straight line", path(StrokePath::straight)},
         {"line of clicks", path(StrokePath::corners)},
-        {"handles", [&] { stage.place.toolbox.setPath(StrokePath::free), stage.move(at, Qt::NoButton), stage.view().setHandling(true); }},
-        {"tape", [&] { tape->trigger(); }, Qt::LeftButton, {}, [&] { if (tape->isChecked()) tape->trigger(); }},
+        {"handles",
+         [&] {
+             stage.place.toolbox.setPath(StrokePath::free), stage.move(at, Qt::NoButton),
+                 stage.view().setHandling(true);
+         }},
+        {"tape",
+         [&] { tape->trigger(); },
+         Qt::LeftButton,
+         {},
+         [&] {
+             if (tape->isChecked()) tape->trigger();
+         }},
         {"looking", [] {}, Qt::RightButton},
         {"orbiting", [] {}, Qt::RightButton, Qt::ControlModifier},
         {"sliding", [] {}, Qt::MiddleButton},
-        {"travelling", [&] { QTest::keyPress(stage.canvas(), Qt::Key_W); }, Qt::RightButton, {}, [&] { QTest::keyRelease(stage.canvas(), Qt::Key_W); }},
+        {"travelling",
+         [&] { QTest::keyPress(stage.canvas(), Qt::Key_W); },
+         Qt::RightButton,
+         {},
+         [&] { QTest::keyRelease(stage.canvas(), Qt::Key_W); }},
     };
     const std::pair<const char*, std::function<void()>> ends[] = {
         {"escape", [&] { stage.key(Qt::Key_Escape); }},
-        {"lost focus", [&] {  // sent, because without a window manager no window is ever given the focus again
+        {"lost focus",
+         [&] {  // sent, because without a window manager no window is ever given the focus again
              QFocusEvent lost(QEvent::FocusOut);
              QCoreApplication::sendEvent(stage.canvas(), &lost);
          }},
-        {"a dialog", [&] {
+        {"a dialog",
+         [&] {
              stage.answer([](QWidget* open) { static_cast<QDialog*>(open)->reject(); });
              stage.window.actions()["keys"]->trigger();
          }},
-        {"finished work", [&] {
-             stage.window.work().start<int>("Nothing", [](const Context&) -> Result<int> { return 1; }, [](Result<int>) {});
+        {"finished work",
+         [&] {
+             stage.window.work().start<int>(
+                 "Nothing", [](const Context&) -> Result<int> { return 1; }, [](Result<int>) {});
              stage.window.work().wait();
          }},
         {"another level", [&] { document.open(small(), {}, "again"); }},
-        {"another station", [&] { stage.place.standpoint.setStation("light"), stage.place.standpoint.setStation("shape"); }},
+        {"another station",
+         [&] { stage.place.standpoint.setStation("light"), stage.place.standpoint.setStation("shape"); }},
         {"another tool", [&] { stage.place.toolbox.setTool(Tool::smooth), stage.place.toolbox.setTool(Tool::raise); }},
-        {"undo", [&] { stage.window.actions()["undo"]->trigger(); stage.view().letGo(); }},
+        {"undo",
+         [&] {
+             stage.window.actions()["undo"]->trigger();
+             stage.view().letGo();
+         }},
     };
     for (const HandCase& hand : hands)
         for (const auto& [end, how] : ends)
@@ -414,24 +440,40 @@ TEST_CASE("random hands never end the program, come to rest, and can be undone t
         Random random(seed);
         Document& document = stage.place.document;
         QList<QAction*> actions;
-        const QStringList apart{"quit", "open", "new", "import", "save", "saveAs", "keys", "keepBrush", "fullView", "theme"};
-        for (QAction* a : stage.window.actions().all()) if (!apart.contains(a->objectName())) actions << a;
+        const QStringList apart{"quit",   "open", "new",       "import",   "save",
+                                "saveAs", "keys", "keepBrush", "fullView", "theme"};
+        for (QAction* a : stage.window.actions().all())
+            if (!apart.contains(a->objectName())) actions << a;
         QPoint at(300, 300);
-        const Qt::MouseButton buttons[] = {Qt::LeftButton, Qt::LeftButton, Qt::LeftButton, Qt::RightButton, Qt::MiddleButton};
+        const Qt::MouseButton buttons[] = {Qt::LeftButton, Qt::LeftButton, Qt::LeftButton, Qt::RightButton,
+                                           Qt::MiddleButton};
         Qt::MouseButton held = Qt::NoButton;
-        const auto anywhere = [&] { return QPoint(wholeBetween(random, 0, stage.canvas()->width() - 1), wholeBetween(random, 0, stage.canvas()->height() - 1)); };
+        const auto anywhere = [&] {
+            return QPoint(wholeBetween(random, 0, stage.canvas()->width() - 1),
+                          wholeBetween(random, 0, stage.canvas()->height() - 1));
+        };
         for (int i = 0; i < 260; ++i) {
             switch (wholeBetween(random, 0, 11)) {
-                case 0: case 1: case 2:
+                case 0:
+                case 1:
+                case 2:
                     held = buttons[wholeBetween(random, 0, 4)];
                     at = anywhere();
                     stage.press(at, wholeBetween(random, 0, 4) ? Qt::NoModifier : Qt::ShiftModifier, held);
                     break;
-                case 3: case 4: case 5: at = anywhere(), stage.move(at, held); break;
+                case 3:
+                case 4:
+                case 5: at = anywhere(), stage.move(at, held); break;
                 case 6: stage.release(at, held), held = Qt::NoButton; break;
-                case 7: case 8: actions[wholeBetween(random, 0, static_cast<int>(actions.size()) - 1)]->trigger(); break;
-                case 9: stage.key(std::array{Qt::Key_Escape, Qt::Key_Return, Qt::Key_Backspace, Qt::Key_W}[static_cast<size_t>(wholeBetween(random, 0, 3))]); break;
-                case 10: if (!stage.window.work().running()) stage.window.saveTo(files.path("random.jamhill")); break;
+                case 7:
+                case 8: actions[wholeBetween(random, 0, static_cast<int>(actions.size()) - 1)]->trigger(); break;
+                case 9:
+                    stage.key(std::array{Qt::Key_Escape, Qt::Key_Return, Qt::Key_Backspace,
+                                         Qt::Key_W}[static_cast<size_t>(wholeBetween(random, 0, 3))]);
+                    break;
+                case 10:
+                    if (!stage.window.work().running()) stage.window.saveTo(files.path("random.jamhill"));
+                    break;
                 case 11: QTest::qWait(wholeBetween(random, 0, 30)); break;
             }
         }

@@ -1,24 +1,24 @@
 // Parts of the window by themselves.
 #include <catch2/catch.hpp>
 
-#include <QSignalSpy>
+#include <cmath>
 #include <QFile>
 #include <QKeySequenceEdit>
 #include <QLabel>
 #include <QSet>
 #include <QSettings>
+#include <QSignalSpy>
 #include <QSlider>
 #include <QTest>
-#include <cmath>
 
 #include "cover/weights.h"
 #include "levels.h"
+#include "panels/bench.h"
 #include "panels/chart.h"
 #include "panels/keys_dialog.h"
 #include "panels/number_field.h"
 #include "panels/sheet.h"
 #include "panels/trail.h"
-#include "panels/bench.h"
 #include "stage.h"
 #include "theme.h"
 #include "view/brush_mark.h"
@@ -116,8 +116,15 @@ TEST_CASE("work reports, can be cancelled, and runs one at a time") {
     double most = 0;
     int got = 0;
     QObject::connect(&work, &Work::progressed, [&](double share) { most = std::max(most, share); });
-    REQUIRE(work.start<int>("Counting", [](const Context& c) -> Result<int> { for (int i = 0; i <= 10; ++i) c.report(i / 10.0); return 42; }, [&](Result<int> r) { got = r.value(); }));
-    CHECK_FALSE(work.start<int>("Another", [](const Context&) -> Result<int> { return 1; }, [](Result<int>) {}));
+    REQUIRE(work.start<int>(
+        "Counting",
+        [](const Context& c) -> Result<int> {
+            for (int i = 0; i <= 10; ++i) c.report(i / 10.0);
+            return 42;
+        },
+        [&](Result<int> r) { got = r.value(); }));
+    CHECK_FALSE(work.start<int>(
+        "Another", [](const Context&) -> Result<int> { return 1; }, [](Result<int>) {}));
     CHECK(said.count() == 1);
     CHECK(work.what() == "Counting");
     work.wait();
@@ -141,14 +148,22 @@ TEST_CASE("what a job throws becomes an error in words, and what is abandoned is
     Work work;
     QString told;
     const auto tell = [&](Result<int> r) { told = r ? "done" : QString::fromStdString(r.error().sentence()); };
-    REQUIRE(work.start<int>("Too much", [](const Context&) -> Result<int> { throw std::bad_alloc(); }, tell));
+    REQUIRE(work.start<int>(
+        "Too much", [](const Context&) -> Result<int> { throw std::bad_alloc(); }, tell));
     work.wait();
     CHECK(told.contains("memory"));
-    REQUIRE(work.start<int>("Broken", [](const Context&) -> Result<int> { throw std::runtime_error("the wheel came off"); }, tell));
+    REQUIRE(work.start<int>(
+        "Broken", [](const Context&) -> Result<int> { throw std::runtime_error("the wheel came off"); }, tell));
     work.wait();
     CHECK(told.contains("the wheel came off"));
     told.clear();
-    REQUIRE(work.start<int>("Left", [](const Context& c) -> Result<int> { while (!c.cancelled()) std::this_thread::yield(); return 1; }, tell));
+    REQUIRE(work.start<int>(
+        "Left",
+        [](const Context& c) -> Result<int> {
+            while (!c.cancelled()) std::this_thread::yield();
+            return 1;
+        },
+        tell));
     work.abandon();
     QTest::qWait(30);
     CHECK(told.isEmpty());
@@ -169,7 +184,8 @@ TEST_CASE("the trail tells the truth about the level") {
     stage.drag(stage.pixelOf(-20, 10), stage.pixelOf(20, 10));
     stage.settle();
     CHECK(stage.window.surveyor().findings()->ground.highest == surveyGround(stage.place.document.level()).highest);
-    CHECK(stage.window.trail()->station("shape")->state().contains(QString::number(std::lround(surveyGround(stage.place.document.level()).highest))));
+    CHECK(stage.window.trail()->station("shape")->state().contains(
+        QString::number(std::lround(surveyGround(stage.place.document.level()).highest))));
 }
 
 TEST_CASE("a click on the chart goes to that place") {

@@ -23,7 +23,8 @@ namespace {
 
 class PlainStation : public Station {
 public:
-    PlainStation(const char* id, const QString& title, const QString& state, Mood mood) : Station(id, title, "shape", ""), state_{state, mood} {}
+    PlainStation(const char* id, const QString& title, const QString& state, Mood mood)
+        : Station(id, title, "shape", ""), state_{state, mood} {}
     State state() const override { return state_; }
     QWidget* benchPage(QWidget* parent) override { return new QWidget(parent); }
     QWidget* sheetPage(QWidget* parent) override { return new QWidget(parent); }
@@ -37,12 +38,19 @@ private:
 std::vector<std::unique_ptr<Station>> eight() {
     using Mood = Station::Mood;
     std::vector<std::unique_ptr<Station>> all;
-    const struct { const char *id, *title, *state; Mood mood; } rows[] = {
-        {"layOut", "Lay out", "4096 × 4096 m, every 0.5 m", Mood::plain}, {"shape", "Shape", "-112 to 1240 m, up to 88°", Mood::plain},
-        {"cover", "Cover", "2 of 13 layers unused", Mood::plain}, {"water", "Water", "mill pond leaks east, 0.4 m short", Mood::warns},
-        {"dress", "Dress", "12,400 trees, 310 float", Mood::warns}, {"light", "Light", "sun 24° high, from 248°", Mood::plain},
-        {"walk", "Walk", "3 of 4 spots reached", Mood::warns}, {"handOver", "Hand over", "as handed over", Mood::passes}};
-    for (const auto& r : rows) all.push_back(std::make_unique<PlainStation>(r.id, r.title, QString::fromUtf8(r.state), r.mood));
+    const struct {
+        const char *id, *title, *state;
+        Mood mood;
+    } rows[] = {{"layOut", "Lay out", "4096 × 4096 m, every 0.5 m", Mood::plain},
+                {"shape", "Shape", "-112 to 1240 m, up to 88°", Mood::plain},
+                {"cover", "Cover", "2 of 13 layers unused", Mood::plain},
+                {"water", "Water", "mill pond leaks east, 0.4 m short", Mood::warns},
+                {"dress", "Dress", "12,400 trees, 310 float", Mood::warns},
+                {"light", "Light", "sun 24° high, from 248°", Mood::plain},
+                {"walk", "Walk", "3 of 4 spots reached", Mood::warns},
+                {"handOver", "Hand over", "as handed over", Mood::passes}};
+    for (const auto& r : rows)
+        all.push_back(std::make_unique<PlainStation>(r.id, r.title, QString::fromUtf8(r.state), r.mood));
     return all;
 }
 
@@ -90,14 +98,17 @@ TEST_CASE("every setting of every tool has a field in the sheet, and only those 
     Workplace place(lopsidedLevel());
     BrushFields fields(place);
     static_cast<QWidget&>(fields).show();
-    const auto named = [&](const Setting& s) { return fields.findChild<QWidget*>(QString::fromUtf8(s.name.data(), static_cast<qsizetype>(s.name.size()))); };
+    const auto named = [&](const Setting& s) {
+        return fields.findChild<QWidget*>(QString::fromUtf8(s.name.data(), static_cast<qsizetype>(s.name.size())));
+    };
     for (int t = 0; t < kTools; ++t) {
         place.toolbox.setTool(static_cast<Tool>(t));
         for (const Setting* own : ownSettings()) {
             INFO(toolName(static_cast<Tool>(t)) << ": " << own->name);
             QWidget* field = named(*own);
             REQUIRE(field);
-            const bool applies = uses(static_cast<Tool>(t), *own) && (!own->applies || own->applies(place.toolbox.settings()));
+            const bool applies = uses(static_cast<Tool>(t), *own) &&
+                                 (!own->applies || own->applies(place.toolbox.settings()));
             CHECK(field->isVisibleTo(&fields) == applies);
         }
     }

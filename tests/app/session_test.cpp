@@ -48,7 +48,9 @@ TEST_CASE("the pyramid always fits the level that is seen") {
         const HeightPyramid fresh(s.document.level());
         for (int z = 0; z < fresh.down(0); ++z)
             for (int x = 0; x < fresh.across(0); ++x)
-                if (fresh.span(0, x, z).high != s.document.pyramid().span(0, x, z).high || fresh.span(0, x, z).low != s.document.pyramid().span(0, x, z).low) return false;
+                if (fresh.span(0, x, z).high != s.document.pyramid().span(0, x, z).high ||
+                    fresh.span(0, x, z).low != s.document.pyramid().span(0, x, z).low)
+                    return false;
         return true;
     };
     strokeAcross(s);
@@ -99,9 +101,12 @@ TEST_CASE("saving in the background marks what was saved, not what came after") 
 
 TEST_CASE("turning one knob is one step, another knob another") {
     Workplace s(flatLevel(65, 65, 2));
-    for (int i = 1; i <= 5; ++i) s.document.edit("Tile size", [i](Level& l) { l.layers[0].tileSize = i; }, "tile");
+    for (int i = 1; i <= 5; ++i)
+        s.document.edit(
+            "Tile size", [i](Level& l) { l.layers[0].tileSize = i; }, "tile");
     CHECK(s.document.history().entries().size() == 2);
-    s.document.edit("Blend", [](Level& l) { l.layers[0].blend = 0.1f; }, "blend");
+    s.document.edit(
+        "Blend", [](Level& l) { l.layers[0].blend = 0.1f; }, "blend");
     CHECK(s.document.history().entries().size() == 3);
     s.document.edit("Rename", [](Level& l) { l.name = "x"; });
     s.document.edit("Rename", [](Level& l) { l.name = "y"; });
@@ -116,7 +121,12 @@ TEST_CASE("turning one knob is one step, another knob another") {
 TEST_CASE("settings are kept in range and per tool") {
     Workplace s(flatLevel(65, 65, 2));
     QSignalSpy told(&s.toolbox, &Toolbox::settingsChanged);
-    s.toolbox.changeSettings([](StrokeSettings& x) { x.radius = 1e9f; x.strength = -4; x.falloff.softness = 7; x.smoothing = 3; });
+    s.toolbox.changeSettings([](StrokeSettings& x) {
+        x.radius = 1e9f;
+        x.strength = -4;
+        x.falloff.softness = 7;
+        x.smoothing = 3;
+    });
     CHECK(s.toolbox.settings().radius == kMaxRadius);
     CHECK(s.toolbox.settings().strength == 0.01f);
     CHECK(s.toolbox.settings().falloff.softness == 1);
@@ -149,7 +159,12 @@ TEST_CASE("a station brings a tool that belongs to it") {
 TEST_CASE("Shift turns fill into cut and paint into erase") {
     Workplace s(flatLevel(65, 65, 2));
     s.toolbox.setTool(Tool::flatten);
-    s.toolbox.changeSettings([](StrokeSettings& x) { x.earthwork = Earthwork::fill; x.height = -5; x.strength = 1; x.radius = 40; });
+    s.toolbox.changeSettings([](StrokeSettings& x) {
+        x.earthwork = Earthwork::fill;
+        x.height = -5;
+        x.strength = 1;
+        x.radius = 40;
+    });
     strokeAcross(s);
     CHECK(altitudeAt(s.document.level(), 0, 0) == 0);  // filling cannot dig
     CHECK(s.document.history().entries().size() == 1);
@@ -205,7 +220,8 @@ TEST_CASE("random work through the session is undone to the very bit", "[propert
         s.chooseLayer(s.document.level().layers[static_cast<size_t>(wholeBetween(random, 1, 3))].id);
         s.toolbox.changeSettings([&](StrokeSettings& x) { x.radius = static_cast<float>(between(random, 1, 60)); });
         s.beginStroke(at(between(random, -70, 70), between(random, -70, 70)), 1, wholeBetween(random, 0, 1));
-        s.continueStroke(at(between(random, -70, 70), between(random, -70, 70)), static_cast<float>(between(random, 0.1, 1)), between(random, 0, 0.6));
+        s.continueStroke(at(between(random, -70, 70), between(random, -70, 70)),
+                         static_cast<float>(between(random, 0.1, 1)), between(random, 0, 0.6));
         if (wholeBetween(random, 0, 4) == 0) s.document.cancelStroke();
         else s.endStroke();
         if (s.document.history().entries().size() > states.size()) states.push_back(s.document.level());

@@ -1,7 +1,8 @@
-// Shaping by hand through the real window: ways of stroking, tips, mirrors, handles, looking back, the tape, overlays and
-// work on the whole ground.
+// Shaping by hand through the real window: ways of stroking, tips, mirrors, handles, looking back, the tape, overlays
+// and work on the whole ground.
 #include <catch2/catch.hpp>
 
+#include <cmath>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QFile>
@@ -10,7 +11,6 @@
 #include <QPushButton>
 #include <QTemporaryDir>
 #include <QToolButton>
-#include <cmath>
 
 #include "level/ground.h"
 #include "levels.h"
@@ -20,9 +20,9 @@
 #include "panels/number_field.h"
 #include "panels/section.h"
 #include "panels/sheet.h"
-#include "stations/shape/whole_panel.h"
 #include "shelf.h"
 #include "stage.h"
+#include "stations/shape/whole_panel.h"
 #include "survey/check.h"
 
 using namespace jam;
@@ -57,12 +57,14 @@ int differing(const QImage& a, const QImage& b) {
 TEST_CASE("every tool's key chooses it and a drag with it is one step that undo takes back exactly") {
     Level level = hillyLevel(161, 161, 5, 2);
     Stage stage(level);
-    const int keys[] = {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5, Qt::Key_6, Qt::Key_7, Qt::Key_8, Qt::Key_9, Qt::Key_0, Qt::Key_R};
+    const int keys[] = {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5, Qt::Key_6,
+                        Qt::Key_7, Qt::Key_8, Qt::Key_9, Qt::Key_0, Qt::Key_R};
     for (int t = 0; t < static_cast<int>(Tool::paint); ++t) {
         stage.key(keys[t]);
         INFO(toolName(static_cast<Tool>(t)));
         REQUIRE(stage.place.toolbox.tool() == static_cast<Tool>(t));
-        stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 18, s.angle = 8, s.strength = hasRate(s.tool) ? 6.f : 0.6f; });
+        stage.place.toolbox.changeSettings(
+            [](StrokeSettings& s) { s.radius = 18, s.angle = 8, s.strength = hasRate(s.tool) ? 6.f : 0.6f; });
         stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(20, 10));
         CHECK_FALSE(stage.place.document.level() == level);
         CHECK(stage.place.document.history().entries().size() == 2);
@@ -88,7 +90,8 @@ TEST_CASE("a straight stroke runs from press to release, and Ctrl keeps it to a 
     stage.place.document.undo();
 
     stage.press(from);
-    QMouseEvent e(QEvent::MouseMove, to, stage.canvas()->mapToGlobal(to), Qt::NoButton, Qt::LeftButton, Qt::ControlModifier);
+    QMouseEvent e(QEvent::MouseMove, to, stage.canvas()->mapToGlobal(to), Qt::NoButton, Qt::LeftButton,
+                  Qt::ControlModifier);
     QCoreApplication::sendEvent(stage.canvas(), &e);
     stage.release(to);
     // Due east of where it began, although the hand ended 8 m further south.
@@ -102,7 +105,9 @@ TEST_CASE("a line of clicks bends at each, a double click ends it, Backspace and
     stage.key(Qt::Key_L);
     stage.key(Qt::Key_L);
     CHECK(stage.place.toolbox.path() == StrokePath::corners);
-    const auto click = [&](double x, double z) { QTest::mouseClick(stage.canvas(), Qt::LeftButton, {}, stage.pixelOf(x, z)); };
+    const auto click = [&](double x, double z) {
+        QTest::mouseClick(stage.canvas(), Qt::LeftButton, {}, stage.pixelOf(x, z));
+    };
     click(-50, 0);
     click(0, 0);
     click(-40, 60);
@@ -142,7 +147,8 @@ TEST_CASE("a tip from the bench stamps its shape with one click") {
     use(stage, Tool::raise, 40, 30);
     const auto buttons = stage.window.findChild<TipRow*>()->findChildren<QToolButton*>();
     REQUIRE(buttons.size() >= 8);  // round, square, five pictures, and the one that adds more
-    for (QToolButton* b : buttons) if (b->property("tip").toString() == "crater rim") QTest::mouseClick(b, Qt::LeftButton);
+    for (QToolButton* b : buttons)
+        if (b->property("tip").toString() == "crater rim") QTest::mouseClick(b, Qt::LeftButton);
     REQUIRE(stage.place.toolbox.settings().tip.picture);
     stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.flow = false, s.falloff.softness = 0.2f; });
     QTest::mouseClick(stage.canvas(), Qt::LeftButton, {}, stage.pixelOf(0, 0));
@@ -164,7 +170,9 @@ TEST_CASE("tips and brushes are added from files, kept under names and come back
     CHECK_FALSE(shelf.addTip(folder.filePath("none.png")));
 
     use(stage, Tool::terrace, 33, 0.7f);
-    stage.place.toolbox.changeSettings([&](StrokeSettings& s) { s.step = 2.5f, s.tip.shape = TipShape::picture, s.tip.picture = shelf.tips().back(); });
+    stage.place.toolbox.changeSettings([&](StrokeSettings& s) {
+        s.step = 2.5f, s.tip.shape = TipShape::picture, s.tip.picture = shelf.tips().back();
+    });
     REQUIRE(shelf.keep("My steps", stage.place.toolbox.settings()));
     REQUIRE(shelf.brushes().size() == brushes + 1);
     auto* list = stage.window.findChild<BrushList*>()->list();
@@ -295,7 +303,8 @@ TEST_CASE("overlays colour the ground by what they show, and their numbers are t
     Level level = plain();
     // A wall of 45 degrees in the east half of flat ground.
     for (int r = 0; r < 161; ++r)
-        for (int c = 0; c < 161; ++c) level.strata[0].heights.set(c, r, c > 100 ? static_cast<float>(std::min(c - 100, 20)) * 2.f : 0.f);
+        for (int c = 0; c < 161; ++c)
+            level.strata[0].heights.set(c, r, c > 100 ? static_cast<float>(std::min(c - 100, 20)) * 2.f : 0.f);
     Stage stage(level);
     stage.view().plan();
     const QImage bare = stage.picture();
@@ -304,8 +313,8 @@ TEST_CASE("overlays colour the ground by what they show, and their numbers are t
     const QImage steep = stage.picture();
     CHECK(differing(steep, bare) > bare.width() * bare.height() / 8);
     const QColor flat = steep.pixelColor(stage.pixelOf(-60, 0)), wall = steep.pixelColor(stage.pixelOf(60, 0));
-    CHECK(flat.green() > flat.red());    // passes
-    CHECK(wall.red() > wall.green());    // does not
+    CHECK(flat.green() > flat.red());  // passes
+    CHECK(wall.red() > wall.green());  // does not
     auto* numbers = stage.window.findChild<QLabel*>("overlayNumbers");
     CHECK(numbers->text().contains("45."));
     for (const Overlay o : {Overlay::altitude, Overlay::curvature}) {
@@ -386,12 +395,14 @@ TEST_CASE("the bent falloff follows the points that are pulled, and never rises"
     Stage stage(plain());
     stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.falloff.curve = Curve::bent; });
     BendEdit* edit = nullptr;
-    for (BendEdit* e : stage.window.findChildren<BendEdit*>()) if (e->isVisible()) edit = e;
+    for (BendEdit* e : stage.window.findChildren<BendEdit*>())
+        if (e->isVisible()) edit = e;
     REQUIRE(edit);
     const QPoint from = edit->knob(1).toPoint();
     QTest::mousePress(edit, Qt::LeftButton, {}, from);
     QTest::mouseMove(edit, QPoint(from.x(), 14));
-    QMouseEvent e(QEvent::MouseMove, QPoint(from.x(), 14), edit->mapToGlobal(QPoint(from.x(), 14)), Qt::NoButton, Qt::LeftButton, {});
+    QMouseEvent e(QEvent::MouseMove, QPoint(from.x(), 14), edit->mapToGlobal(QPoint(from.x(), 14)), Qt::NoButton,
+                  Qt::LeftButton, {});
     QCoreApplication::sendEvent(edit, &e);
     QTest::mouseRelease(edit, Qt::LeftButton, {}, QPoint(from.x(), 14));
     const Bend bend = stage.place.toolbox.settings().falloff.bend;

@@ -1,4 +1,6 @@
 // Makes the pictures in docs/screenshots from the demo level: jamhill-shots LEVEL FOLDER, under Xvfb.
+#include <cmath>
+#include <cstdio>
 #include <QComboBox>
 #include <QGuiApplication>
 #include <QScreen>
@@ -7,8 +9,6 @@
 #include <QTest>
 #include <QTimer>
 #include <QToolButton>
-#include <cmath>
-#include <cstdio>
 
 #include "base/noise.h"
 #include "files/layer_set.h"
@@ -16,15 +16,15 @@
 #include "level/ground.h"
 #include "main_window.h"
 #include "panels/bench.h"
+#include "panels/sheet.h"
 #include "panels/trail.h"
-#include "stations/lay_out/import_dialog.h"
+#include "start.h"
 #include "stations/cover/layer_dialog.h"
 #include "stations/cover/layer_panel.h"
-#include "stations/lay_out/layout_dialog.h"
 #include "stations/cover/near_far.h"
-#include "panels/sheet.h"
+#include "stations/lay_out/import_dialog.h"
+#include "stations/lay_out/layout_dialog.h"
 #include "stations/shape/whole_panel.h"
-#include "start.h"
 
 using namespace jam;
 
@@ -32,11 +32,14 @@ namespace {
 
 class Photographer {
 public:
-    Photographer(MainWindow& window, Workplace& place, QString folder) : window_(window), place_(place), folder_(std::move(folder)) {}
+    Photographer(MainWindow& window, Workplace& place, QString folder)
+        : window_(window), place_(place), folder_(std::move(folder)) {}
 
     void settle() {
         QTest::qWait(60);
-        for (int i = 0; i < 1000 && (!window_.view()->settled() || window_.surveyor().busy() || window_.work().running()); ++i) QTest::qWait(20);
+        for (int i = 0;
+             i < 1000 && (!window_.view()->settled() || window_.surveyor().busy() || window_.work().running()); ++i)
+            QTest::qWait(20);
         QTest::qWait(60);
     }
     void take(const QString& name) {
@@ -54,7 +57,9 @@ public:
     // A stroke of the hand through places given as shares of the view, resting at the end.
     void stroke(const std::vector<QPointF>& way, int restMs) {
         QWidget* v = window_.view();
-        const auto at = [v](const QPointF& p) { return QPoint(static_cast<int>(v->width() * p.x()), static_cast<int>(v->height() * p.y())); };
+        const auto at = [v](const QPointF& p) {
+            return QPoint(static_cast<int>(v->width() * p.x()), static_cast<int>(v->height() * p.y()));
+        };
         QTest::mousePress(v, Qt::LeftButton, {}, at(way.front()));
         for (size_t i = 1; i < way.size(); ++i)
             for (int k = 1; k <= 8; ++k) {
@@ -67,7 +72,8 @@ public:
         QTest::mouseRelease(v, Qt::LeftButton, {}, at(way.back()));
     }
     void hover(double shareX, double shareY) {
-        const QPoint at(static_cast<int>(window_.view()->width() * shareX), static_cast<int>(window_.view()->height() * shareY));
+        const QPoint at(static_cast<int>(window_.view()->width() * shareX),
+                        static_cast<int>(window_.view()->height() * shareY));
         QMouseEvent e(QEvent::MouseMove, at, window_.view()->mapToGlobal(at), Qt::NoButton, Qt::NoButton, {});
         QCoreApplication::sendEvent(window_.view(), &e);
     }
@@ -84,8 +90,10 @@ void seamDialog(MainWindow& window, Photographer& photo) {
     for (int y = 0; y < 480; ++y)
         for (int x = 0; x < 480; ++x) {
             const auto px = static_cast<float>(x), py = static_cast<float>(y);
-            const float clods = fractalNoise(px / 26, py / 26, 3, 5, 0.6f), crack = std::abs(gradientNoise(px / 40, py / 40, 9)) < 0.035f ? 0.62f : 1.f;
-            const float stone = gradientNoise(px / 11, py / 11, 21) > 0.52f ? 1.35f : 1.f, spot = std::hypot(px - 350, py - 130) < 46 ? 0.66f : 1.f;
+            const float clods = fractalNoise(px / 26, py / 26, 3, 5, 0.6f),
+                        crack = std::abs(gradientNoise(px / 40, py / 40, 9)) < 0.035f ? 0.62f : 1.f;
+            const float stone = gradientNoise(px / 11, py / 11, 21) > 0.52f ? 1.35f : 1.f,
+                        spot = std::hypot(px - 350, py - 130) < 46 ? 0.66f : 1.f;
             const float v = (0.62f + 0.42f * clods) * crack * stone * spot * (0.72f + 0.0011f * px);
             const auto byte = [v](float c) { return static_cast<int>(std::clamp(v * c, 0.f, 255.f)); };
             earth.setPixel(x, y, qRgb(byte(176), byte(136), byte(96)));
@@ -118,7 +126,10 @@ int main(int count, char** words) {
     Photographer photo(window, place, words[2]);
     photo.settle();
 
-    place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 32; s.strength = 9; });
+    place.toolbox.changeSettings([](StrokeSettings& s) {
+        s.radius = 32;
+        s.strength = 9;
+    });
     photo.stand(-190, 60, 62, 8, -14);
     photo.hover(0.46, 0.62);
     photo.take("shape");
@@ -138,7 +149,8 @@ int main(int count, char** words) {
     // A mirrored crag, its images and the handles of the brush.
     place.toolbox.setTool(Tool::raise);
     place.toolbox.setMirror({MirrorKind::turn3, 20, -40});
-    for (const Shelf::Brush& b : window.shelf().brushes()) if (b.preset.name == "Whole ridge") place.applyPreset(b.preset.settings);
+    for (const Shelf::Brush& b : window.shelf().brushes())
+        if (b.preset.name == "Whole ridge") place.applyPreset(b.preset.settings);
     photo.stand(0, 330, 260, 0, -34);
     photo.hover(0.62, 0.55);
     window.view()->setHandling(true);
@@ -159,7 +171,8 @@ int main(int count, char** words) {
 
     place.standpoint.setStation("cover");
     const auto choose = [&](const char* name) {
-        for (const Layer& l : place.document.level().layers) if (l.name == name) place.chooseLayer(l.id);
+        for (const Layer& l : place.document.level().layers)
+            if (l.name == name) place.chooseLayer(l.id);
     };
     const auto part = [&](const char* name) { window.sheet()->findChild<QToolButton*>(name)->click(); };
     choose("Worn gravel");
@@ -186,7 +199,10 @@ int main(int count, char** words) {
     // Where textures would stretch if rock were laid from above alone.
     part("partBrush");
     photo.stand(350, -120, 130, 330, -12);
-    place.document.edit("From above", [](Level& l) { for (Layer& x : l.layers) if (x.name == "Limestone") x.sides = false; });
+    place.document.edit("From above", [](Level& l) {
+        for (Layer& x : l.layers)
+            if (x.name == "Limestone") x.sides = false;
+    });
     look = window.view()->sight();
     look.overlay = Overlay::stretch;
     window.view()->setSight(look);
@@ -233,7 +249,8 @@ int main(int count, char** words) {
         for (int x = 0; x < 1025; x += 4) map.samples.push_back(static_cast<uint16_t>(row.at(x, 0) * 2));
     }
     const Bytes mapBytes = encodePng(map);
-    ImportDialog import(shipped, mapBytes, decodeHeightField(mapBytes, "damson-down-heights.png").take(), std::nullopt, "damson-down-heights.png", &window);
+    ImportDialog import(shipped, mapBytes, decodeHeightField(mapBytes, "damson-down-heights.png").take(), std::nullopt,
+                        "damson-down-heights.png", &window);
     import.show();
     import.move(240, 110);
     photo.take("heightmap");
@@ -249,7 +266,10 @@ int main(int count, char** words) {
     photo.settle();
     const auto brush = [&](Tool tool, float radius, float strength) {
         place.toolbox.setTool(tool);
-        place.toolbox.changeSettings([&](StrokeSettings& s) { s.radius = radius; s.strength = strength; });
+        place.toolbox.changeSettings([&](StrokeSettings& s) {
+            s.radius = radius;
+            s.strength = strength;
+        });
     };
     brush(Tool::raise, 70, 40);
     photo.stroke({{0.3, 0.42}, {0.45, 0.36}, {0.62, 0.4}}, 700);

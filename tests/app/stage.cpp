@@ -1,12 +1,12 @@
 #include "stage.h"
 
+#include <cstdlib>
 #include <QApplication>
 #include <QDragEnterEvent>
 #include <QGuiApplication>
 #include <QMimeData>
 #include <QScreen>
 #include <QTimer>
-#include <cstdlib>
 
 #include "level/ground.h"
 #include "levels.h"
@@ -45,7 +45,8 @@ Stage::~Stage() {
 
 void Stage::settle() {
     QTest::qWait(30);
-    for (int i = 0; i < 600 && (!view().settled() || window.surveyor().busy() || window.work().running()); ++i) QTest::qWait(20);
+    for (int i = 0; i < 600 && (!view().settled() || window.surveyor().busy() || window.work().running()); ++i)
+        QTest::qWait(20);
 }
 
 QImage Stage::picture() {
@@ -86,7 +87,8 @@ void Stage::drag(const QPoint& from, const QPoint& to, Qt::KeyboardModifiers mod
 void Stage::answer(std::function<void(QWidget*)> with) {
     auto* timer = new QTimer(&window);
     QObject::connect(timer, &QTimer::timeout, &window, [timer, with] {
-        QWidget* open = QApplication::activePopupWidget() ? QApplication::activePopupWidget() : QApplication::activeModalWidget();
+        QWidget* open = QApplication::activePopupWidget() ? QApplication::activePopupWidget()
+                                                          : QApplication::activeModalWidget();
         if (!open) return;
         timer->stop();
         timer->deleteLater();

@@ -1,10 +1,10 @@
 // The real window on a small level, driven by mouse and keys.
 #pragma once
 
-#include <QImage>
-#include <QTest>
 #include <functional>
 #include <memory>
+#include <QImage>
+#include <QTest>
 
 #include "main_window.h"
 
@@ -29,13 +29,17 @@ public:
     void press(const QPoint& at, Qt::KeyboardModifiers modifiers = {}, Qt::MouseButton button = Qt::LeftButton);
     void move(const QPoint& to, Qt::MouseButton held = Qt::LeftButton);
     void release(const QPoint& at, Qt::MouseButton button = Qt::LeftButton);
-    void drag(const QPoint& from, const QPoint& to, Qt::KeyboardModifiers modifiers = {}, Qt::MouseButton button = Qt::LeftButton);
+    void drag(const QPoint& from, const QPoint& to, Qt::KeyboardModifiers modifiers = {},
+              Qt::MouseButton button = Qt::LeftButton);
     // Drops files on the window.
     void drop(const QStringList& paths);
     void drop(const QString& path) { drop(QStringList{path}); }
-    // Does something with the next dialog or menu that opens, as soon as it is there; then it is the person's turn again.
+    // Does something with the next dialog or menu that opens, as soon as it is there; then it is the person's turn
+    // again.
     void answer(std::function<void(QWidget*)> with);
-    void key(int key, Qt::KeyboardModifiers modifiers = {}) { QTest::keyClick(canvas(), static_cast<Qt::Key>(key), modifiers); }
+    void key(int key, Qt::KeyboardModifiers modifiers = {}) {
+        QTest::keyClick(canvas(), static_cast<Qt::Key>(key), modifiers);
+    }
 };
 
 }  // namespace jam::test

@@ -1,6 +1,9 @@
 // A designer's work, through the real window.
 #include <catch2/catch.hpp>
 
+#include <algorithm>
+#include <cmath>
+#include <filesystem>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QDialog>
@@ -12,28 +15,25 @@
 #include <QSpinBox>
 #include <QTemporaryDir>
 #include <QToolButton>
-#include <algorithm>
-#include <cmath>
-#include <filesystem>
 
+#include "cover/weights.h"
 #include "files/field_level.h"
 #include "files/level_file.h"
 #include "files/png.h"
-#include "survey/check.h"
 #include "level/ground.h"
-#include "cover/weights.h"
 #include "levels.h"
-#include "stations/cover/layer_strip.h"
-#include "stations/lay_out/import_dialog.h"
-#include "stations/lay_out/layout_dialog.h"
+#include "panels/bench.h"
 #include "panels/readout.h"
 #include "panels/section.h"
 #include "panels/sheet.h"
-#include "stations/light/sun_dial.h"
 #include "panels/trail.h"
-#include "panels/bench.h"
-#include "stations/hand_over/hand_over_station.h"
 #include "stage.h"
+#include "stations/cover/layer_strip.h"
+#include "stations/hand_over/hand_over_station.h"
+#include "stations/lay_out/import_dialog.h"
+#include "stations/lay_out/layout_dialog.h"
+#include "stations/light/sun_dial.h"
+#include "survey/check.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -103,11 +103,13 @@ TEST_CASE("Shift lowers, and holding still goes on building") {
 TEST_CASE("soften, carry and break up are strokes of the hand at Cover, each one undo step") {
     Level level = paintable();
     for (int r = 0; r < 129; ++r)
-        for (int c = 64; c < 129; ++c) level.layers[1].coverage.set(c, r, static_cast<uint16_t>(std::min((c - 64) * 9000, 65535)));
+        for (int c = 64; c < 129; ++c)
+            level.layers[1].coverage.set(c, r, static_cast<uint16_t>(std::min((c - 64) * 9000, 65535)));
     Stage stage(level);
     stage.place.standpoint.setStation("cover");
     stage.place.chooseLayer(level.layers[1].id);
-    for (const auto& [key, tool] : {std::pair{Qt::Key_I, Tool::soften}, {Qt::Key_U, Tool::carry}, {Qt::Key_Y, Tool::breakUp}}) {
+    for (const auto& [key, tool] :
+         {std::pair{Qt::Key_I, Tool::soften}, {Qt::Key_U, Tool::carry}, {Qt::Key_Y, Tool::breakUp}}) {
         stage.key(key);
         INFO(toolName(tool));
         REQUIRE(stage.place.toolbox.tool() == tool);
@@ -158,11 +160,13 @@ TEST_CASE("a protected layer is left alone, in words, and solo shows where a lay
 TEST_CASE("paint that is limited to steep ground stays off the flat") {
     Level level = paintable();
     for (int r = 0; r < 129; ++r)
-        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, c > 64 ? static_cast<float>(std::min(c - 64, 20)) * 3.f : 0.f);
+        for (int c = 0; c < 129; ++c)
+            level.strata[0].heights.set(c, r, c > 64 ? static_cast<float>(std::min(c - 64, 20)) * 3.f : 0.f);
     Stage stage(level);
     stage.place.standpoint.setStation("cover");
     stage.place.chooseLayer(level.layers[1].id);
-    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 50, s.strength = 1, s.falloff.softness = 0.1f, s.where.slopeFrom = 30.f; });
+    stage.place.toolbox.changeSettings(
+        [](StrokeSettings& s) { s.radius = 50, s.strength = 1, s.falloff.softness = 0.1f, s.where.slopeFrom = 30.f; });
     stage.view().plan();
     stage.drag(stage.pixelOf(10, -5), stage.pixelOf(10, 5));
     CHECK(weightsAt(stage.place.document.level(), 72, 64)[1] > 200);
@@ -186,7 +190,8 @@ TEST_CASE("a paint drag changes the pixels and the readout, and Shift uncovers w
     Stage stage(paintable());
     QTest::mouseClick(stage.window.trail()->station("cover"), Qt::LeftButton);
     CHECK(stage.place.standpoint.station() == "cover");
-    QTest::mouseClick(stage.window.findChild<LayerStrip*>(), Qt::LeftButton, {}, stage.window.findChild<LayerStrip*>()->tile(1).center());
+    QTest::mouseClick(stage.window.findChild<LayerStrip*>(), Qt::LeftButton, {},
+                      stage.window.findChild<LayerStrip*>()->tile(1).center());
     CHECK(stage.place.document.level().layer(stage.place.standpoint.layer())->name == "Brick");
     const QImage before = stage.picture();
     const Level plain = stage.place.document.level();
@@ -211,7 +216,9 @@ TEST_CASE("a paint drag changes the pixels and the readout, and Shift uncovers w
 TEST_CASE("Alt picks the layer or the height under the cursor") {
     Level level = paintable();
     level.layers[2].coverage.set(64, 64, kFullCover);
-    for (int r = 60; r < 69; ++r) for (int c = 60; c < 69; ++c) level.layers[2].coverage.set(c, r, kFullCover), level.strata[0].heights.set(c, r, 7);
+    for (int r = 60; r < 69; ++r)
+        for (int c = 60; c < 69; ++c)
+            level.layers[2].coverage.set(c, r, kFullCover), level.strata[0].heights.set(c, r, 7);
     Stage stage(level);
     stage.place.standpoint.setStation("cover");
     QTest::mouseClick(stage.canvas(), Qt::LeftButton, Qt::AltModifier, stage.pixelOf(0, 0));
@@ -327,7 +334,10 @@ TEST_CASE("keys change radius and tool, and each tool keeps its settings") {
 TEST_CASE("one can fly, look, zoom, slide and orbit, and never sinks below the ground") {
     Level level = hillyLevel(129, 129, 3, 2);
     Stage stage(level);
-    const auto above = [&] { return stage.view().camera().at.y - altitudeAt(stage.place.document.level(), stage.view().camera().at.x, stage.view().camera().at.z); };
+    const auto above = [&] {
+        return stage.view().camera().at.y -
+               altitudeAt(stage.place.document.level(), stage.view().camera().at.x, stage.view().camera().at.z);
+    };
     const Camera start = stage.view().camera();
     QTest::keyPress(stage.canvas(), Qt::Key_W);
     QTest::qWait(150);
@@ -351,7 +361,8 @@ TEST_CASE("one can fly, look, zoom, slide and orbit, and never sinks below the g
     CHECK(std::hypot(slid->x - middle.x() - 60, slid->y - middle.y() - 40) < 2);
 
     for (int i = 0; i < 60; ++i) {
-        QWheelEvent wheel(middle, stage.canvas()->mapToGlobal(middle), {}, {0, 120}, Qt::NoButton, Qt::NoModifier, Qt::NoScrollPhase, false);
+        QWheelEvent wheel(middle, stage.canvas()->mapToGlobal(middle), {}, {0, 120}, Qt::NoButton, Qt::NoModifier,
+                          Qt::NoScrollPhase, false);
         QCoreApplication::sendEvent(stage.canvas(), &wheel);
         if (i % 10 == 0) stage.drag({400, 200}, {500, 420}, Qt::ControlModifier, Qt::RightButton);
     }
@@ -380,7 +391,8 @@ TEST_CASE("layers can be renamed, hidden, resized, reordered and deleted, and al
     CHECK(stage.window.lastMessage().contains("hidden"));
     LayerStrip* strip = stage.window.findChild<LayerStrip*>();
     QTest::mousePress(strip, Qt::LeftButton, {}, strip->tile(1).center());
-    QMouseEvent move(QEvent::MouseMove, strip->tile(2).center() + QPoint(30, 0), strip->mapToGlobal(strip->tile(2).center() + QPoint(30, 0)), Qt::NoButton, Qt::LeftButton, {});
+    QMouseEvent move(QEvent::MouseMove, strip->tile(2).center() + QPoint(30, 0),
+                     strip->mapToGlobal(strip->tile(2).center() + QPoint(30, 0)), Qt::NoButton, Qt::LeftButton, {});
     QCoreApplication::sendEvent(strip, &move);
     QTest::mouseRelease(strip, Qt::LeftButton, {}, strip->tile(2).center() + QPoint(30, 0));
     CHECK(stage.place.document.level().layers[2].name == "Old brick");
@@ -604,7 +616,8 @@ TEST_CASE("tile size is seen at once") {
     c.pitch = -50;
     stage.view().setCamera(c);
     const QImage before = stage.picture();
-    stage.place.document.edit("Tile size", [](Level& l) { l.layers[0].tileSize = 11; }, "tile");
+    stage.place.document.edit(
+        "Tile size", [](Level& l) { l.layers[0].tileSize = 11; }, "tile");
     const QImage after = stage.picture();
     CHECK_FALSE(after == before);
     stage.place.document.undo();

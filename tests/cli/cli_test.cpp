@@ -1,19 +1,19 @@
 // The program as a script would run it.
 #include <catch2/catch.hpp>
 
+#include <sys/wait.h>
+#include <unistd.h>
+#include <csignal>
 #include <cstdio>
 #include <filesystem>
 #include <fstream>
 #include <nlohmann/json.hpp>
-#include <csignal>
-#include <sys/wait.h>
-#include <unistd.h>
 
 #include "cover/weights.h"
 #include "files/level_file.h"
 #include "files/png.h"
-#include "level/ground.h"
 #include "folder.h"
+#include "level/ground.h"
 #include "levels.h"
 #include "stroke/stroker.h"
 #include "survey/check.h"
@@ -28,9 +28,13 @@ struct Desk {
     Folder folder;
     const fs::path& path = folder.path;
 
-    struct Outcome { int code; std::string text; };
+    struct Outcome {
+        int code;
+        std::string text;
+    };
     Outcome run(const std::string& words) const {
-        const std::string command = "cd " + path.string() + " && JAMHILL_SHARE=" JAMHILL_SHARE_FOLDER " " JAMHILL_CLI " " + words + " 2>&1";
+        const std::string command = "cd " + path.string() +
+                                    " && JAMHILL_SHARE=" JAMHILL_SHARE_FOLDER " " JAMHILL_CLI " " + words + " 2>&1";
         FILE* pipe = ::popen(command.c_str(), "r");
         std::string text;
         char part[512];
@@ -50,7 +54,9 @@ const char* const kHill = R"({"format":"jamhill-strokes","version":1,"strokes":[
 
 TEST_CASE("new, stroke, check, info and export work together") {
     const Desk desk;
-    REQUIRE(desk.run("new hill.jamhill --width 128 --depth 96 --start 5 --first-layer 'Dry grass' --name Hillock").code == 0);
+    REQUIRE(
+        desk.run("new hill.jamhill --width 128 --depth 96 --start 5 --first-layer 'Dry grass' --name Hillock").code ==
+        0);
     const Level made = desk.load("hill.jamhill");
     CHECK(made.columns == 129);
     CHECK(made.rows == 97);
@@ -122,11 +128,14 @@ TEST_CASE("the whole ground is worked on, resampled, and said to have changed") 
         CHECK(checkLevel(b).empty());
         CHECK_FALSE(b == hills);
     };
-    for (const char* words : {"raise --metres 7", "scale --low 0 --high 80", "smooth --width 3", "noise --scale 9 --height 1", "crumble --angle 20 --years 3",
-                              "rain-wash --years 5", "soften-steps --step 1", "remove-spikes --spike 0.01", "generate --meeting add --edge 30"})
+    for (const char* words :
+         {"raise --metres 7", "scale --low 0 --high 80", "smooth --width 3", "noise --scale 9 --height 1",
+          "crumble --angle 20 --years 3", "rain-wash --years 5", "soften-steps --step 1", "remove-spikes --spike 0.01",
+          "generate --meeting add --edge 30"})
         worked(words);
     CHECK(desk.load("a.jamhill") == hills);
-    CHECK(desk.run("reshape a.jamhill raise --metres 1000 --out b.jamhill").text.find("held there") != std::string::npos);
+    CHECK(desk.run("reshape a.jamhill raise --metres 1000 --out b.jamhill").text.find("held there") !=
+          std::string::npos);
     REQUIRE(desk.run("resample a.jamhill --spacing 2 --out c.jamhill").code == 0);
     CHECK(desk.load("c.jamhill").columns == 49);
     REQUIRE(desk.run("stroke a.jamhill s.json").code == 2);
@@ -170,7 +179,9 @@ TEST_CASE("raw and ASCII heightmaps come in, and what is guessed is said") {
     CHECK(groundSample(a, 10, 20) == Approx(13).margin(0.01));
     REQUIRE(desk.run("import h.asc b.jamhill --spacing 2").code == 0);
     CHECK(groundSample(desk.load("b.jamhill"), 10, 20) == Approx(30));
-    REQUIRE(desk.run("import h.raw c.jamhill --raw-width 64 --raw-depth 64 --raw-sample u16 --fit stretch --width 100 --depth 50 --spacing 0.5 --white 65.535").text.find("static") != std::string::npos);
+    REQUIRE(desk.run("import h.raw c.jamhill --raw-width 64 --raw-depth 64 --raw-sample u16 --fit stretch --width 100 "
+                     "--depth 50 --spacing 0.5 --white 65.535")
+                .text.find("static") != std::string::npos);
     CHECK(desk.load("c.jamhill").columns == 201);
     CHECK(desk.run("import h.raw d.jamhill --raw-width 64 --raw-depth 640").code == 2);
 }
@@ -194,7 +205,9 @@ TEST_CASE("trouble is told in one sentence with exit code 2") {
     refused("new b.jamhill --start 9999", "start height");
     refused("new b.jamhill --first-layer Cheese", "no layer \"Cheese\"");
     refused("new gone/b.jamhill", "folder is gone");
-    desk.write("s.json", R"({"format":"jamhill-strokes","version":1,"strokes":[{"tool":"raise","radius":-3,"strength":1,"points":[[0,0]]}]})");
+    desk.write(
+        "s.json",
+        R"({"format":"jamhill-strokes","version":1,"strokes":[{"tool":"raise","radius":-3,"strength":1,"points":[[0,0]]}]})");
     refused("stroke a.jamhill s.json", "strokes[0].radius: it is -3; use 0.5 to 2000");
     desk.write("s.json", "{");
     refused("stroke a.jamhill s.json", "not valid JSON");
@@ -248,8 +261,10 @@ TEST_CASE("weights go out and come in again bit for bit, in any order of channel
     const Level back = desk.load("b.jamhill");
     for (int r = 0; r < 40; ++r)
         for (int c = 0; c < 50; ++c) REQUIRE(weightsAt(back, c, r) == weightsAt(level, c, r));
-    CHECK(desk.run("weights b.jamhill out/weights-1.png --channels RRRR").text.find("order of R, G, B and A") != std::string::npos);
-    CHECK(desk.run("weights b.jamhill out/heightmap.png --out c.jamhill").code == 0);  // one grey picture, the first layer
+    CHECK(desk.run("weights b.jamhill out/weights-1.png --channels RRRR").text.find("order of R, G, B and A") !=
+          std::string::npos);
+    CHECK(desk.run("weights b.jamhill out/heightmap.png --out c.jamhill").code ==
+          0);  // one grey picture, the first layer
     REQUIRE(desk.run("new small.jamhill --columns 20 --rows 20").code == 0);
     CHECK(desk.run("weights small.jamhill out/weights-1.png").code == 2);
     CHECK(desk.run("export a.jamhill out2 --weight-bits 9").code == 2);
@@ -273,6 +288,17 @@ TEST_CASE("cover is made finer, a layer replaced and rules run without a window"
     CHECK(std::abs(weightsAt(finer, 20, 20)[2] - weightsAt(level, 10, 10)[1] - weightsAt(level, 10, 10)[2]) <= 1);
     REQUIRE(desk.run("cover a.jamhill --rules-of \"layer 3\"").code == 0);
     CHECK(weightsAt(desk.load("a.jamhill"), 7, 9)[3] == 255);
-    for (const char* bad : {"cover a.jamhill --factor 3", "cover a.jamhill --replace none --by \"layer 2\"", "cover a.jamhill --replace \"layer 2\" --by \"layer 2\"", "cover a.jamhill --rules-of \"layer 1\""})
+    for (const char* bad :
+         {"cover a.jamhill --factor 3", "cover a.jamhill --replace none --by \"layer 2\"",
+          "cover a.jamhill --replace \"layer 2\" --by \"layer 2\"", "cover a.jamhill --rules-of \"layer 1\""})
         CHECK(desk.run(bad).code == 2);
+}
+
+TEST_CASE("the list of tools in the documents is what the program says") {
+    const Desk desk;
+    const Desk::Outcome told = desk.run("tools");
+    REQUIRE(told.code == 0);
+    const Bytes page = bytesOf(JAMHILL_DOCS "/tools.md");
+    // When this fails: jamhill-cli tools > docs/tools.md
+    CHECK(told.text == std::string(page.begin(), page.end()));
 }

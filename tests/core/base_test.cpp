@@ -1,9 +1,9 @@
 #include <catch2/catch.hpp>
 
+#include <unistd.h>
 #include <cmath>
 #include <filesystem>
 #include <numeric>
-#include <unistd.h>
 
 #include "base/noise.h"
 #include "base/parallel.h"
@@ -49,7 +49,9 @@ TEST_CASE("parallel work covers every index once, whatever the threads and grain
         for (const int grain : {1, 7, 1000}) {
             const ThreadLimit limit(threads);
             std::vector<int> seen(500, 0);
-            parallelFor(500, grain, [&](int begin, int end) { for (int i = begin; i < end; ++i) ++seen[static_cast<size_t>(i)]; });
+            parallelFor(500, grain, [&](int begin, int end) {
+                for (int i = begin; i < end; ++i) ++seen[static_cast<size_t>(i)];
+            });
             CHECK(std::accumulate(seen.begin(), seen.end(), 0) == 500);
             CHECK(*std::max_element(seen.begin(), seen.end()) == 1);
         }
@@ -70,7 +72,8 @@ TEST_CASE("noise repeats with its period, stays in range and is smooth") {
 }
 
 TEST_CASE("a file is there whole or not at all") {
-    const std::filesystem::path path = std::filesystem::temp_directory_path() / ("jamhill-atomic-" + std::to_string(::getpid()));
+    const std::filesystem::path path = std::filesystem::temp_directory_path() /
+                                       ("jamhill-atomic-" + std::to_string(::getpid()));
     {
         AtomicFile file(path);
         REQUIRE(file.write({1, 2, 3}));
@@ -95,7 +98,11 @@ TEST_CASE("the first thing wrong in a JSON text is named by its path") {
         std::optional<Error> error;
         Fields f(json.value(), "f.json", error);
         f.number("a", 0, 10, 5);
-        f.each("list", 3, [](Fields item) { item.whole("n", 1, 9); item.flag("on", true); item.text("t", ""); });
+        f.each("list", 3, [](Fields item) {
+            item.whole("n", 1, 9);
+            item.flag("on", true);
+            item.text("t", "");
+        });
         return error ? error->field : std::string("nothing");
     };
     CHECK(wrong(R"({"list":[{"n":1}]})") == "nothing");
@@ -143,6 +150,6 @@ TEST_CASE("hollows see less sky than plains, and crests as much") {
         CHECK(std::hypot(d.x, d.y, d.z) == Approx(1));
         CHECK(d.y == Approx(0.5));
     }
-    CHECK(towardsSun({90, 30}).x > 0.8);   // east
-    CHECK(towardsSun({0, 30}).z < -0.8);   // north
+    CHECK(towardsSun({90, 30}).x > 0.8);  // east
+    CHECK(towardsSun({0, 30}).z < -0.8);  // north
 }

@@ -5,16 +5,16 @@
 
 #include "base/parallel.h"
 #include "brush/rows.h"
-#include "tools/tool.h"
-#include "stroke/stroker.h"
 #include "cover/paint.h"
-#include "level/ground.h"
 #include "cover/weights.h"
+#include "level/ground.h"
 #include "levels.h"
 #include "oracles.h"
 #include "shape/flatten.h"
 #include "shape/raise.h"
 #include "shape/smooth.h"
+#include "stroke/stroker.h"
+#include "tools/tool.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -70,7 +70,8 @@ TEST_CASE("row kernels for all processors give the same bits", "[property]") {
     const RowKernels &fast = rowKernels(), &plain = plainRowKernels();
     for (int round = 0; round < 300; ++round) {
         const int n = wholeBetween(random, 1, 100);
-        const Falloff f{static_cast<Curve>(wholeBetween(random, 0, kCurves - 1)), static_cast<float>(between(random, 0, 1))};
+        const Falloff f{static_cast<Curve>(wholeBetween(random, 0, kCurves - 1)),
+                        static_cast<float>(between(random, 0, 1))};
         std::vector<float> m1(static_cast<size_t>(n)), m2 = m1, g1(static_cast<size_t>(n)), g2;
         const auto dx = static_cast<float>(between(random, -80, 10)), dz = static_cast<float>(between(random, -40, 40));
         fast.mask(m1.data(), n, dx, dz, 40, f, 0.7f);
@@ -109,7 +110,8 @@ TEST_CASE("row kernels for all processors give the same bits", "[property]") {
 TEST_CASE("raise, flatten and smooth agree with untiled oracles, also across tiles and edges", "[property]") {
     Random random(7);
     for (int round = 0; round < 60; ++round) {
-        Level level = hillyLevel(wholeBetween(random, 2, 150), wholeBetween(random, 2, 150), static_cast<uint32_t>(round), 1);
+        Level level = hillyLevel(wholeBetween(random, 2, 150), wholeBetween(random, 2, 150),
+                                 static_cast<uint32_t>(round), 1);
         PlainGround oracle = plainGround(level);
         const RandomDab d = randomDab(random, level);
         const auto amount = static_cast<float>(between(random, 0.01, 1));
@@ -197,11 +199,11 @@ TEST_CASE("the finest strength still has an effect in both directions") {
 
 TEST_CASE("cover at twice the ground's resolution is painted in the same place") {
     Level coarse = flatLevel(65, 65, 2, 1, 1), fine = flatLevel(65, 65, 2, 1, 4);
-    for (Level* l : {&coarse, &fine})
-        paintLayer(*l, dabOn(*l, 7, -3, 12, {}, l->coverFactor), 1, l->layers[1].id, 1);
+    for (Level* l : {&coarse, &fine}) paintLayer(*l, dabOn(*l, 7, -3, 12, {}, l->coverFactor), 1, l->layers[1].id, 1);
     for (int r = 0; r < 65; r += 3)
         for (int c = 0; c < 65; c += 3)
-            REQUIRE(std::abs(int(coarse.layers[1].coverage.at(c, r)) - int(fine.layers[1].coverage.at(c * 4, r * 4))) <= 2);
+            REQUIRE(std::abs(int(coarse.layers[1].coverage.at(c, r)) - int(fine.layers[1].coverage.at(c * 4, r * 4))) <=
+                    2);
 }
 
 TEST_CASE("a moving hand stamps by distance, a resting hand by time") {
@@ -307,7 +309,11 @@ TEST_CASE("settings and points out of range are refused by name and leave the le
     CHECK(refusal([](Stroke& s) { s.points.clear(); }) == "points");
     CHECK(refusal([](Stroke& s) { s.points[2].x = INFINITY; }) == "points[2].x");
     CHECK(refusal([](Stroke& s) { s.points[3].time = 0; }) == "points[3].time");
-    CHECK(refusal([](Stroke& s) { s.settings.tool = Tool::paint; s.settings.strength = 0.5f; s.settings.layer = 999; }) == "layer");
+    CHECK(refusal([](Stroke& s) {
+              s.settings.tool = Tool::paint;
+              s.settings.strength = 0.5f;
+              s.settings.layer = 999;
+          }) == "layer");
     CHECK(level == before);
 }
 
@@ -318,7 +324,8 @@ TEST_CASE("splitting a stroke's segments anywhere gives the same stamps", "[prop
         for (int i = 0; i < 6; ++i) {
             const StrokePoint& last = points.back();
             const bool rests = wholeBetween(random, 0, 3) == 0;
-            points.push_back({rests ? last.x : between(random, -50, 50), rests ? last.z : between(random, -50, 50), 1, last.time + between(random, 0.01, 1)});
+            points.push_back({rests ? last.x : between(random, -50, 50), rests ? last.z : between(random, -50, 50), 1,
+                              last.time + between(random, 0.01, 1)});
         }
         std::vector<Stamp> whole, split;
         StrokeSettings eight;
@@ -331,7 +338,9 @@ TEST_CASE("splitting a stroke's segments anywhere gives the same stamps", "[prop
             const int parts = wholeBetween(random, 1, 9);
             for (int k = 1; k <= parts; ++k) {
                 const double t = static_cast<double>(k) / parts;
-                b.add({from.x + t * (to.x - from.x), from.z + t * (to.z - from.z), 1, from.time + t * (to.time - from.time)}, split);
+                b.add({from.x + t * (to.x - from.x), from.z + t * (to.z - from.z), 1,
+                       from.time + t * (to.time - from.time)},
+                      split);
             }
         }
         REQUIRE(whole.size() == split.size());

@@ -22,7 +22,8 @@ namespace {
 Level halves(int layers = 3, int factor = 1) {
     Level level = flatLevel(97, 97, layers, 1, factor);
     for (int r = 0; r < level.coverRows(); ++r)
-        for (int c = level.coverColumns() / 2; c < level.coverColumns(); ++c) level.layers[1].coverage.set(c, r, kFullCover);
+        for (int c = level.coverColumns() / 2; c < level.coverColumns(); ++c)
+            level.layers[1].coverage.set(c, r, kFullCover);
     return level;
 }
 
@@ -51,7 +52,8 @@ TEST_CASE("softening agrees with a plain mean and turns a hard edge into a slope
         Level level = hillyLevel(70, 64, static_cast<uint32_t>(round), 4);
         const Level before = level;
         const auto sigma = static_cast<float>(between(random, 0.6, 4));
-        const Dab dab = dabOn(level, between(random, -20, 20), between(random, -20, 20), static_cast<float>(between(random, 4, 30)), {Curve::smooth, 0.5f}, 1);
+        const Dab dab = dabOn(level, between(random, -20, 20), between(random, -20, 20),
+                              static_cast<float>(between(random, 4, 30)), {Curve::smooth, 0.5f}, 1);
         softenCover(level, dab, 0.6f, sigma);
         const BoxRadii boxes = boxRadii(sigma);
         for (int k = 0; k < 40; ++k) {
@@ -69,7 +71,8 @@ TEST_CASE("softening agrees with a plain mean and turns a hard edge into a slope
                 const int reach = static_cast<int>(kernel.size() / 2);
                 for (int dz = -reach; dz <= reach; ++dz)
                     for (int dx = -reach; dx <= reach; ++dx) {
-                        const double w = kernel[static_cast<size_t>(dx + reach)] * kernel[static_cast<size_t>(dz + reach)];
+                        const double w = kernel[static_cast<size_t>(dx + reach)] *
+                                         kernel[static_cast<size_t>(dz + reach)];
                         sum += w * before.layers[i].coverage.at(std::clamp(c + dx, 0, 69), std::clamp(r + dz, 0, 63));
                         weight += w;
                     }
@@ -184,7 +187,9 @@ TEST_CASE("no brush changes a layer that is kept, and weights always sum to 255"
         const TiledGrid<uint16_t> kept = level.layers[3].coverage;
         for (int i = 0; i < 12; ++i) {
             const Tool tools[] = {Tool::paint, Tool::erase, Tool::soften, Tool::carry, Tool::breakUp};
-            Stroke s = over(tools[wholeBetween(random, 0, 4)], level.layers[static_cast<size_t>(wholeBetween(random, 1, 4))].id, static_cast<float>(between(random, 0.05, 1)));
+            Stroke s = over(tools[wholeBetween(random, 0, 4)],
+                            level.layers[static_cast<size_t>(wholeBetween(random, 1, 4))].id,
+                            static_cast<float>(between(random, 0.05, 1)));
             s.settings.seed = static_cast<uint32_t>(i);
             for (StrokePoint& p : s.points) p.x = between(random, -40, 40), p.z = between(random, -35, 35);
             const Result<Change> done = runStroke(level, s);
@@ -213,7 +218,8 @@ TEST_CASE("an edge breaks up by the layer's own height, or by a picture tip") {
     // A soft edge from west to east.
     Level level = flatLevel(97, 97, 2);
     for (int r = 0; r < 97; ++r)
-        for (int c = 0; c < 97; ++c) level.layers[1].coverage.set(c, r, static_cast<uint16_t>(std::clamp((c - 28) / 40.0, 0.0, 1.0) * 65535));
+        for (int c = 0; c < 97; ++c)
+            level.layers[1].coverage.set(c, r, static_cast<uint16_t>(std::clamp((c - 28) / 40.0, 0.0, 1.0) * 65535));
     level.layers[1].tileSize = 8;
     // Tall in the north half of every repeat.
     auto relief = std::make_shared<Raster<float>>(16, 16);
@@ -238,7 +244,13 @@ TEST_CASE("an edge breaks up by the layer's own height, or by a picture tip") {
     // A tip that is white in the west and black in the east.
     s.settings.breakBy = BreakBy::tip;
     CHECK_FALSE(runStroke(plain, s));
-    s.settings.tip = {TipShape::picture, std::make_shared<TipPicture>(TipPicture{"Halves", 4, {1, 1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0}}), 0, false, false, 0};
+    s.settings.tip = {
+        TipShape::picture,
+        std::make_shared<TipPicture>(TipPicture{"Halves", 4, {1, 1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0, 1, 1, 0, 0}}),
+        0,
+        false,
+        false,
+        0};
     s.points = {{0, 0, 1, 0}};
     s.settings.flow = false;
     Level stamped = level;

@@ -1,35 +1,33 @@
 #include <catch2/catch.hpp>
 
-#include <cmath>
-#include <cstring>
-#include <filesystem>
-#include <fstream>
-#include <csignal>
 #include <sys/resource.h>
 #include <sys/stat.h>
 #include <sys/wait.h>
 #include <unistd.h>
+#include <cmath>
+#include <csignal>
+#include <cstring>
+#include <filesystem>
+#include <fstream>
 
-#include "pictures/material.h"
+#include "cover/weights.h"
 #include "files/float_tiff.h"
 #include "files/handover.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "files/settings_json.h"
 #include "files/stroke_file.h"
-#include "level/ground.h"
-#include "cover/weights.h"
 #include "folder.h"
-#include "tools/tool.h"
+#include "level/ground.h"
 #include "levels.h"
+#include "pictures/material.h"
+#include "tools/tool.h"
 
 using namespace jam;
 using namespace jam::test;
 namespace fs = std::filesystem;
 
-namespace {
-
-}  // namespace
+namespace {}  // namespace
 
 TEST_CASE("a level survives saving and loading bit by bit") {
     const Folder folder;
@@ -129,7 +127,8 @@ TEST_CASE("PNG round trips for every channel count and depth") {
     for (const int bits : {8, 16})
         for (int channels = 1; channels <= 4; ++channels) {
             Pixels p{17, 9, channels, bits, {}};
-            for (int i = 0; i < 17 * 9 * channels; ++i) p.samples.push_back(static_cast<uint16_t>(wholeBetween(random, 0, p.most())));
+            for (int i = 0; i < 17 * 9 * channels; ++i)
+                p.samples.push_back(static_cast<uint16_t>(wholeBetween(random, 0, p.most())));
             const Result<Pixels> back = decodePng(encodePng(p), "p", 100);
             REQUIRE(back);
             CHECK(back.value().samples == p.samples);
@@ -173,12 +172,16 @@ TEST_CASE("strokes survive writing and reading") {
         if (s.settings.tool == Tool::evenOut) s.settings.remains = 0.5f;
         if (s.settings.tool == Tool::terrace) s.settings.step = 2.5f, s.settings.riser = 0.75f;
         if (s.settings.tool == Tool::slope) s.settings.angle = 20, s.settings.earthwork = Earthwork::fill;
-        if (s.settings.tool == Tool::noise) s.settings.scale = 32, s.settings.amplitude = 0.5f, s.settings.octaves = 6, s.settings.noise = NoiseSign::up;
+        if (s.settings.tool == Tool::noise)
+            s.settings.scale = 32, s.settings.amplitude = 0.5f, s.settings.octaves = 6,
+            s.settings.noise = NoiseSign::up;
         if (s.settings.tool == Tool::crumble) s.settings.angle = 28;
         if (s.settings.tool == Tool::restore) s.settings.restore = RestoreTo::reference;
         if (s.settings.tool == Tool::flatten) s.settings.height = 7.5f, s.settings.earthwork = Earthwork::cut;
         if (usesLayer(s.settings.tool)) s.settings.layer = level.layers[2].id;
-        if (s.settings.tool == Tool::breakUp) s.settings.scale = 3, s.settings.breakBy = BreakBy::height, s.settings.where = {10.f, 40.f, -5.f, 12.f, level.layers[1].id, level.layers[0].id};
+        if (s.settings.tool == Tool::breakUp)
+            s.settings.scale = 3, s.settings.breakBy = BreakBy::height,
+            s.settings.where = {10.f, 40.f, -5.f, 12.f, level.layers[1].id, level.layers[0].id};
         if (s.settings.tool == Tool::soften) s.settings.smoothing = 0.3f;
         if (s.settings.tool == Tool::paint) s.settings.target = 0.75f;
         if (s.settings.tool == Tool::replace) s.settings.from = level.layers[1].id;
@@ -197,7 +200,8 @@ TEST_CASE("a brush survives being kept and shared, with its picture") {
     Preset p{"Craggy", {}};
     p.settings.tool = Tool::noise;
     p.settings.strength = 0.5f;
-    p.settings.tip = {TipShape::picture, std::make_shared<TipPicture>(TipPicture{"Stripe", 2, {0, 1, 0, 1}}), 15, false, false, 0};
+    p.settings.tip = {
+        TipShape::picture, std::make_shared<TipPicture>(TipPicture{"Stripe", 2, {0, 1, 0, 1}}), 15, false, false, 0};
     const Result<Preset> back = parsePreset(writePreset(p), "craggy.json", {});
     if (!back) FAIL(back.error().sentence());
     CHECK(back.value() == p);
@@ -214,7 +218,8 @@ TEST_CASE("a brush survives being kept and shared, with its picture") {
 
 TEST_CASE("mutated brushes never crash", "[fuzz]") {
     Preset p{"Craggy", {}};
-    p.settings.tip = {TipShape::picture, std::make_shared<TipPicture>(TipPicture{"Stripe", 2, {0, 1, 0, 1}}), 15, false, false, 0};
+    p.settings.tip = {
+        TipShape::picture, std::make_shared<TipPicture>(TipPicture{"Stripe", 2, {0, 1, 0, 1}}), 15, false, false, 0};
     const std::string text = writePreset(p);
     Random random(4);
     for (int i = 0; i < 10000; ++i) {
@@ -227,14 +232,16 @@ TEST_CASE("mutated brushes never crash", "[fuzz]") {
 TEST_CASE("stroke files that are wrong are refused by field") {
     const Level level = hillyLevel(65, 65, 1, 3);
     const auto refusal = [&](const std::string& strokes) {
-        const auto r = parseStrokes("{\"format\":\"jamhill-strokes\",\"version\":1,\"strokes\":[" + strokes + "]}", "s.json", level);
+        const auto r = parseStrokes("{\"format\":\"jamhill-strokes\",\"version\":1,\"strokes\":[" + strokes + "]}",
+                                    "s.json", level);
         return r ? std::string("accepted") : r.error().field;
     };
     const std::string good = R"("tool":"raise","radius":5,"strength":1,"points":[[0,0]])";
     CHECK(refusal("{" + good + "}") == "accepted");
     CHECK(refusal(R"({"tool":"dig","radius":5,"strength":1,"points":[[0,0]]})") == "strokes[0].tool");
     CHECK(refusal(R"({"tool":"raise","radius":-5,"strength":1,"points":[[0,0]]})") == "strokes[0].radius");
-    CHECK(refusal("{" + good + "}," + R"({"tool":"raise","radius":5,"strength":"much","points":[]})") == "strokes[1].strength");
+    CHECK(refusal("{" + good + "}," + R"({"tool":"raise","radius":5,"strength":"much","points":[]})") ==
+          "strokes[1].strength");
     CHECK(refusal(R"({"tool":"raise","radius":5,"strength":1,"points":[]})") == "strokes[0].points");
     CHECK(refusal(R"({"tool":"raise","radius":5,"strength":1,"points":[[0,0],[1]]})") == "strokes[0].points[1]");
     CHECK(refusal(R"({"tool":"raise","radius":5,"strength":1,"points":[[0,1e99]]})") == "strokes[0].points[0].z");

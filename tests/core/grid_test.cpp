@@ -79,7 +79,8 @@ TEST_CASE("a copy on another thread keeps its samples while the first goes on wr
     for (int round = 0; round < 50; ++round) {
         grid.set(round, round, round + 1);
         std::thread reader([copy = grid, round] {
-            for (int i = 0; i <= round; ++i) if (copy.at(i, i) != i + 1) std::abort();
+            for (int i = 0; i <= round; ++i)
+                if (copy.at(i, i) != i + 1) std::abort();
         });
         for (int i = 0; i < 50; ++i) grid.set(200, i, i);
         reader.join();

@@ -5,9 +5,9 @@
 #include <ImfFrameBuffer.h>
 #include <ImfHeader.h>
 #include <ImfOutputFile.h>
+#include <tiffio.h>
 #include <cmath>
 #include <cstring>
-#include <tiffio.h>
 
 #include "files/field_level.h"
 #include "files/handover.h"
@@ -23,7 +23,9 @@ using namespace jam::test;
 namespace {
 
 // Hills between 0 and 1.
-double hillAt(int x, int z) { return 0.5 + 0.3 * std::sin(x * 0.11) * std::cos(z * 0.07) + 0.15 * std::sin(x * 0.031 + z * 0.05); }
+double hillAt(int x, int z) {
+    return 0.5 + 0.3 * std::sin(x * 0.11) * std::cos(z * 0.07) + 0.15 * std::sin(x * 0.031 + z * 0.05);
+}
 
 constexpr int kWide = 96, kDeep = 70;
 
@@ -60,8 +62,14 @@ void writeTiff(const std::filesystem::path& path, int bits, bool tiled, bool big
     const auto sample = [&](int x, int z, uint8_t* to) {
         const double h = hillAt(std::min(x, kWide - 1), std::min(z, kDeep - 1));
         if (bits == 8) *to = static_cast<uint8_t>(std::lround(h * 255));
-        if (bits == 16) { const auto v = static_cast<uint16_t>(std::lround(h * 65535)); std::memcpy(to, &v, 2); }
-        if (bits == 32) { const auto v = static_cast<float>(h * 100); std::memcpy(to, &v, 4); }
+        if (bits == 16) {
+            const auto v = static_cast<uint16_t>(std::lround(h * 65535));
+            std::memcpy(to, &v, 2);
+        }
+        if (bits == 32) {
+            const auto v = static_cast<float>(h * 100);
+            std::memcpy(to, &v, 4);
+        }
     };
     const size_t size = static_cast<size_t>(bits) / 8;
     if (tiled) {
@@ -71,7 +79,9 @@ void writeTiff(const std::filesystem::path& path, int bits, bool tiled, bool big
         for (int z0 = 0; z0 < kDeep; z0 += 16)
             for (int x0 = 0; x0 < kWide; x0 += 32) {
                 for (int z = 0; z < 16; ++z)
-                    for (int x = 0; x < 32; ++x) sample(x0 + x, z0 + z, tile.data() + (static_cast<size_t>(z) * 32 + static_cast<size_t>(x)) * size);
+                    for (int x = 0; x < 32; ++x)
+                        sample(x0 + x, z0 + z,
+                               tile.data() + (static_cast<size_t>(z) * 32 + static_cast<size_t>(x)) * size);
                 TIFFWriteTile(t, tile.data(), static_cast<uint32_t>(x0), static_cast<uint32_t>(z0), 0, 0);
             }
     } else {
@@ -91,19 +101,25 @@ void writeExr(const std::filesystem::path& path, const char* channel, Imf::Pixel
     std::vector<float> values;
     std::vector<half> halves;
     for (int z = 0; z < kDeep; ++z)
-        for (int x = 0; x < kWide; ++x) values.push_back(static_cast<float>(hillAt(x, z) * 100)), halves.push_back(half(values.back()));
+        for (int x = 0; x < kWide; ++x)
+            values.push_back(static_cast<float>(hillAt(x, z) * 100)), halves.push_back(half(values.back()));
     Imf::FrameBuffer frame;
     const size_t size = type == Imf::FLOAT ? 4 : 2;
-    frame.insert(channel, Imf::Slice(type, type == Imf::FLOAT ? reinterpret_cast<char*>(values.data()) : reinterpret_cast<char*>(halves.data()), size, size * kWide));
+    frame.insert(channel, Imf::Slice(type,
+                                     type == Imf::FLOAT ? reinterpret_cast<char*>(values.data())
+                                                        : reinterpret_cast<char*>(halves.data()),
+                                     size, size * kWide));
     Imf::OutputFile file(path.c_str(), header);
     file.setFrameBuffer(frame);
     file.writePixels(kDeep);
 }
 
 std::string asciiOf(double holeAt = -1) {
-    std::string text = "ncols " + std::to_string(kWide) + "\nnrows " + std::to_string(kDeep) + "\nxllcorner 500\nyllcorner 100\ncellsize 2.5\nNODATA_value -9999\n";
+    std::string text = "ncols " + std::to_string(kWide) + "\nnrows " + std::to_string(kDeep) +
+                       "\nxllcorner 500\nyllcorner 100\ncellsize 2.5\nNODATA_value -9999\n";
     for (int z = 0; z < kDeep; ++z) {
-        for (int x = 0; x < kWide; ++x) text += (z * kWide + x == holeAt ? std::string("-9999") : std::to_string(hillAt(x, z) * 100)) + " ";
+        for (int x = 0; x < kWide; ++x)
+            text += (z * kWide + x == holeAt ? std::string("-9999") : std::to_string(hillAt(x, z) * 100)) + " ";
         text += "\n";
     }
     return text;
@@ -115,7 +131,8 @@ Bytes bytesIn(const std::string& s) { return Bytes(s.begin(), s.end()); }
 double error(const HeightField& f, double full) {
     double worst = 0;
     for (int z = 0; z < kDeep; ++z)
-        for (int x = 0; x < kWide; ++x) worst = std::max(worst, std::abs(f.values.at(x, z) / full * 100 - hillAt(x, z) * 100));
+        for (int x = 0; x < kWide; ++x)
+            worst = std::max(worst, std::abs(f.values.at(x, z) / full * 100 - hillAt(x, z) * 100));
     return worst;
 }
 
@@ -133,7 +150,8 @@ TEST_CASE("every heightmap format is read within half a step") {
     for (const int bits : {8, 16}) {
         Pixels p{kWide, kDeep, 1, bits, {}};
         for (int z = 0; z < kDeep; ++z)
-            for (int x = 0; x < kWide; ++x) p.samples.push_back(static_cast<uint16_t>(std::lround(hillAt(x, z) * p.most())));
+            for (int x = 0; x < kWide; ++x)
+                p.samples.push_back(static_cast<uint16_t>(std::lround(hillAt(x, z) * p.most())));
         put(folder.path / "h.png", encodePng(p));
         check(readHeightField(folder.path / "h.png"), p.most(), 50.0 / p.most() + 1e-6);
     }
@@ -154,7 +172,8 @@ TEST_CASE("every heightmap format is read within half a step") {
         for (const bool big : {false, true}) {
             put(folder.path / "h.raw", rawOf(kind, big, 100));
             const double full = kind == RawSample::u8 ? 255 : kind == RawSample::u16 ? 65535 : 100;
-            check(readHeightField(folder.path / "h.raw", RawLayout{kWide, kDeep, kind, big, 100}), full, kind == RawSample::f32 ? 1e-5 : 50 / full + 1e-6);
+            check(readHeightField(folder.path / "h.raw", RawLayout{kWide, kDeep, kind, big, 100}), full,
+                  kind == RawSample::f32 ? 1e-5 : 50 / full + 1e-6);
         }
 }
 
@@ -163,7 +182,8 @@ TEST_CASE("the layout of a raw file is guessed from its bytes") {
         const Result<RawLayout> g = guessRaw(rawOf(kind, big, header, width, depth), "h.raw");
         REQUIRE(g);
         RawLayout wanted{width, depth, kind, kind != RawSample::u8 && big, header};
-        INFO(g.value().width << " x " << g.value().depth << " kind " << static_cast<int>(g.value().sample) << " big " << g.value().bigEndian << " offset " << g.value().offset);
+        INFO(g.value().width << " x " << g.value().depth << " kind " << static_cast<int>(g.value().sample) << " big "
+                             << g.value().bigEndian << " offset " << g.value().offset);
         CHECK(g.value() == wanted);
     };
     for (const bool big : {false, true}) {
@@ -192,11 +212,15 @@ TEST_CASE("heightmaps that cannot be ground are refused by field") {
     CHECK(refusal(decodeHeightField(encodePng(colour), "c.png")) == "channels");
     CHECK(refusal(decodeHeightField(encodePng({1, 1, 1, 8, {0}}), "one.png")) == "size");
     CHECK(refusal(decodeHeightField(bytesIn("hello, this is no height"), "x.dat")) == "format");
-    CHECK(refusal(decodeHeightField(rawOf(RawSample::u16, false, 0), "h.raw", RawLayout{1000, 1000, RawSample::u16, false, 0})) == "size");
-    CHECK(refusal(decodeHeightField(rawOf(RawSample::u16, false, 0), "h.raw", RawLayout{0, 5, RawSample::u16, false, 0})) == "size");
-    CHECK(refusal(decodeHeightField(bytesIn("ncols 3\nnrows 3\ncellsize 1\n1 2 3 4 5 six 7 8 9"), "h.asc")) == "heights");
+    CHECK(refusal(decodeHeightField(rawOf(RawSample::u16, false, 0), "h.raw",
+                                    RawLayout{1000, 1000, RawSample::u16, false, 0})) == "size");
+    CHECK(refusal(decodeHeightField(rawOf(RawSample::u16, false, 0), "h.raw",
+                                    RawLayout{0, 5, RawSample::u16, false, 0})) == "size");
+    CHECK(refusal(decodeHeightField(bytesIn("ncols 3\nnrows 3\ncellsize 1\n1 2 3 4 5 six 7 8 9"), "h.asc")) ==
+          "heights");
     CHECK(refusal(decodeHeightField(bytesIn("ncols 3\nnrows 3\ncellsize 1\n1 2 3 4"), "h.asc")) == "heights");
-    CHECK(refusal(decodeHeightField(bytesIn("ncols 3\nnrows 3\ncellsize 0\n1 2 3 4 5 6 7 8 9"), "h.asc")) == "cellsize");
+    CHECK(refusal(decodeHeightField(bytesIn("ncols 3\nnrows 3\ncellsize 0\n1 2 3 4 5 6 7 8 9"), "h.asc")) ==
+          "cellsize");
     CHECK(refusal(decodeHeightField(bytesIn("ncols 90000\nnrows 90000\ncellsize 1\n1 2"), "h.asc")) == "size");
     CHECK(refusal(decodeHeightField(bytesIn("ncols 3\nnrows 3\nshoe 1\n"), "h.asc")) == "shoe");
     HeightField f = decodeHeightField(bytesIn(asciiOf()), "h.asc").take();
@@ -223,7 +247,8 @@ TEST_CASE("mutated heightmaps never crash", "[fuzz]") {
     writeTiff(folder.path / "a.tif", 16, true, false);
     writeTiff(folder.path / "b.tif", 32, false, true);
     writeExr(folder.path / "h.exr", "Y", Imf::FLOAT);
-    const Bytes good[] = {bytesOf(folder.path / "a.tif"), bytesOf(folder.path / "b.tif"), bytesOf(folder.path / "h.exr"), bytesIn(asciiOf().substr(0, 9000))};
+    const Bytes good[] = {bytesOf(folder.path / "a.tif"), bytesOf(folder.path / "b.tif"),
+                          bytesOf(folder.path / "h.exr"), bytesIn(asciiOf().substr(0, 9000))};
     for (int i = 0; i < 10000; ++i)
         for (const Bytes& b : good) (void)decodeHeightField(mutated(b, random), "m");
     const Bytes raw = rawOf(RawSample::f32, false, 0, 20, 20);
@@ -290,7 +315,8 @@ TEST_CASE("a picture with 256 steps is softened when asked") {
         wish.soften = soften;
         const Level l = levelFromField(f, wish).take();
         double most = 0;
-        for (int x = 20; x < 180; ++x) most = std::max<double>(most, std::abs(groundSample(l, x + 1, 60) - groundSample(l, x, 60)));
+        for (int x = 20; x < 180; ++x)
+            most = std::max<double>(most, std::abs(groundSample(l, x + 1, 60) - groundSample(l, x, 60)));
         return most;
     };
     CHECK(steepest(false) == Approx(1));

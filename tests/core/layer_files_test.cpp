@@ -8,7 +8,6 @@
 #include <cmath>
 
 #include "base/noise.h"
-#include "pictures/resized.h"
 #include "cover/mix.h"
 #include "cover/rules.h"
 #include "cover/weights.h"
@@ -16,12 +15,13 @@
 #include "files/handover.h"
 #include "files/layer_json.h"
 #include "files/level_file.h"
-#include "pictures/map_names.h"
-#include "pictures/material.h"
-#include "pictures/seam.h"
 #include "files/weights_file.h"
 #include "folder.h"
 #include "levels.h"
+#include "pictures/map_names.h"
+#include "pictures/material.h"
+#include "pictures/resized.h"
+#include "pictures/seam.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -33,7 +33,8 @@ bool sameWeights(const Level& a, const Level& b) {
     const auto p = weightsOf(a), q = weightsOf(b);
     for (size_t i = 0; i < p.size(); ++i)
         for (int z = 0; z < p[i].depth(); ++z)
-            for (int x = 0; x < p[i].width(); ++x) if (p[i].at(x, z) != q[i].at(x, z)) return false;
+            for (int x = 0; x < p[i].width(); ++x)
+                if (p[i].at(x, z) != q[i].at(x, z)) return false;
     return true;
 }
 
@@ -42,9 +43,11 @@ Pixels photo(int side, double slope) {
     Pixels p{side, side, 3, 8, {}};
     for (int y = 0; y < side; ++y)
         for (int x = 0; x < side; ++x) {
-            const double grain = 0.5 + 0.35 * fractalNoise(static_cast<float>(x) / 5, static_cast<float>(y) / 5, 5, 3, 0.6f);
+            const double grain = 0.5 +
+                                 0.35 * fractalNoise(static_cast<float>(x) / 5, static_cast<float>(y) / 5, 5, 3, 0.6f);
             const double light = 1 + slope * (static_cast<double>(x) / side - 0.5);
-            for (int c = 0; c < 3; ++c) p.samples.push_back(static_cast<uint16_t>(std::clamp(grain * light * (150 + 20 * c), 0.0, 255.0)));
+            for (int c = 0; c < 3; ++c)
+                p.samples.push_back(static_cast<uint16_t>(std::clamp(grain * light * (150 + 20 * c), 0.0, 255.0)));
         }
     return p;
 }
@@ -57,12 +60,29 @@ const char* slotOf(const std::string& file) {
 }  // namespace
 
 TEST_CASE("maps are told by the endings of their names") {
-    const std::pair<const char*, const char*> names[] = {
-        {"gravel_02_diff_2k.png", "colour"}, {"Gravel-BaseColor.jpg", "colour"}, {"gravel base color.tga", "colour"}, {"moss_albedo.png", "colour"}, {"moss_col.png", "colour"},
-        {"moss_nor_gl_4k.exr", "normal"}, {"Moss Normal-DX.png", "normal"}, {"mossNormal.png", "normal"}, {"rock_nrm.tif", "normal"}, {"rock_n.png", "normal"},
-        {"rock_rough.png", "roughness"}, {"rock_gloss.png", "roughness"}, {"rock_Roughness_1024.png", "roughness"},
-        {"rock_disp.png", "height"}, {"rock.height.png", "height"}, {"rock_AO.png", "occlusion"}, {"rock_ambient_occlusion.png", "occlusion"},
-        {"rock_spec.png", "specular"}, {"rock_metallic.png", "metalness"}, {"holiday.jpg", "?"}, {"n.png", "?"}, {".png", "?"}, {"", "?"}};
+    const std::pair<const char*, const char*> names[] = {{"gravel_02_diff_2k.png", "colour"},
+                                                         {"Gravel-BaseColor.jpg", "colour"},
+                                                         {"gravel base color.tga", "colour"},
+                                                         {"moss_albedo.png", "colour"},
+                                                         {"moss_col.png", "colour"},
+                                                         {"moss_nor_gl_4k.exr", "normal"},
+                                                         {"Moss Normal-DX.png", "normal"},
+                                                         {"mossNormal.png", "normal"},
+                                                         {"rock_nrm.tif", "normal"},
+                                                         {"rock_n.png", "normal"},
+                                                         {"rock_rough.png", "roughness"},
+                                                         {"rock_gloss.png", "roughness"},
+                                                         {"rock_Roughness_1024.png", "roughness"},
+                                                         {"rock_disp.png", "height"},
+                                                         {"rock.height.png", "height"},
+                                                         {"rock_AO.png", "occlusion"},
+                                                         {"rock_ambient_occlusion.png", "occlusion"},
+                                                         {"rock_spec.png", "specular"},
+                                                         {"rock_metallic.png", "metalness"},
+                                                         {"holiday.jpg", "?"},
+                                                         {"n.png", "?"},
+                                                         {".png", "?"},
+                                                         {"", "?"}};
     for (const auto& [file, slot] : names) {
         INFO(file);
         CHECK(std::string(slotOf(file)) == slot);
@@ -72,7 +92,8 @@ TEST_CASE("maps are told by the endings of their names") {
     CHECK_FALSE(mapNameOf("moss_nor_gl_4k.exr").flipGreen);
     CHECK(mapNameOf("rock_gloss.png").gloss);
     CHECK(mapNameOf("gravel_02_diff_2k.png").base == "gravel_02");
-    const std::vector<MapSet> sets = mapSetsOf({"b_rough.png", "a_diff.png", "b.png", "a_normal_dx.png", "b_nor.png", "lonely.jpg"});
+    const std::vector<MapSet> sets =
+        mapSetsOf({"b_rough.png", "a_diff.png", "b.png", "a_normal_dx.png", "b_nor.png", "lonely.jpg"});
     REQUIRE(sets.size() == 3);
     CHECK(sets[0].files[0] == "a_diff.png");
     CHECK(sets[0].flipGreen);
@@ -98,13 +119,15 @@ TEST_CASE("seams are found where they are, and closed") {
     Pixels tileable{128, 128, 1, 8, {}};
     for (int y = 0; y < 128; ++y)
         for (int x = 0; x < 128; ++x)
-            tileable.samples.push_back(static_cast<uint16_t>(128 + 60 * fractalNoise(static_cast<float>(x) / 8, static_cast<float>(y) / 8, 3, 3, 0.5f, 16)));
+            tileable.samples.push_back(static_cast<uint16_t>(
+                128 + 60 * fractalNoise(static_cast<float>(x) / 8, static_cast<float>(y) / 8, 3, 3, 0.5f, 16)));
     CHECK(checkSeams(tileable).edgesMatch());
 
     Random random(4);
     for (const double light : {0.0, 0.5}) {
         Pixels colour = photo(160, light + 0.3), height{80, 80, 1, 16, {}};
-        for (int i = 0; i < 80 * 80; ++i) height.samples.push_back(static_cast<uint16_t>(wholeBetween(random, 0, 65535)));
+        for (int i = 0; i < 80 * 80; ++i)
+            height.samples.push_back(static_cast<uint16_t>(wholeBetween(random, 0, 65535)));
         const SeamReport before = checkSeams(colour);
         CHECK_FALSE(before.edgesMatch());
         const std::vector<Pixels> closed = makeSeamless({colour, height}).take();
@@ -133,7 +156,8 @@ TEST_CASE("pictures are resized without shifting or brightening them") {
         for (const uint16_t v : q.samples) b += v;
         for (int y = 0; y < side; ++y)
             for (int x = 0; x < side / 2; ++x) left += q.at(x, y, 0);
-        CHECK(b / static_cast<double>(q.samples.size()) == Approx(a / static_cast<double>(p.samples.size())).epsilon(0.01));
+        CHECK(b / static_cast<double>(q.samples.size()) ==
+              Approx(a / static_cast<double>(p.samples.size())).epsilon(0.01));
         CHECK(left > 0);
     }
     CHECK(resized(p, 96, 96).samples == p.samples);
@@ -153,16 +177,21 @@ TEST_CASE("weights that are exported and imported come back bit for bit", "[prop
                 std::vector<WeightChannel> channels;
                 if (sets) {
                     for (int i = 0; i < layers; ++i)
-                        channels.push_back({out / ("weights-" + std::to_string(i / 4 + 1) + ".png"), static_cast<int>(std::string("RGBA").find(order[static_cast<size_t>(i % 4)])), level.layers[static_cast<size_t>(i)].id});
+                        channels.push_back(
+                            {out / ("weights-" + std::to_string(i / 4 + 1) + ".png"),
+                             static_cast<int>(std::string("RGBA").find(order[static_cast<size_t>(i % 4)])),
+                             level.layers[static_cast<size_t>(i)].id});
                 } else {
                     std::vector<fs::path> files;
-                    for (const auto& f : fs::directory_iterator(out)) if (f.path().extension() == ".png") files.push_back(f.path());
+                    for (const auto& f : fs::directory_iterator(out))
+                        if (f.path().extension() == ".png") files.push_back(f.path());
                     channels = guessWeightChannels(level, files).take();
                     CHECK(channels.size() == static_cast<size_t>(layers));
                 }
                 // Into a level whose cover is something else altogether.
                 Level other = hillyLevel(61, 47, 99, layers);
-                for (int i = 0; i < layers; ++i) other.layers[static_cast<size_t>(i)].id = level.layers[static_cast<size_t>(i)].id;
+                for (int i = 0; i < layers; ++i)
+                    other.layers[static_cast<size_t>(i)].id = level.layers[static_cast<size_t>(i)].id;
                 const Result<Level> back = importWeights(other, channels);
                 REQUIRE(back);
                 CHECK(sameWeights(back.value(), level));
@@ -179,14 +208,16 @@ TEST_CASE("weights of 16 bits sum exactly and come back within a step of 8 bits"
     std::vector<fs::path> files;
     std::vector<Pixels> pictures;
     for (const auto& f : fs::directory_iterator(folder.path / "o"))
-        if (f.path().extension() == ".png") files.push_back(f.path()), pictures.push_back(decodePng(bytesOf(f.path()), "w", 100).take());
+        if (f.path().extension() == ".png")
+            files.push_back(f.path()), pictures.push_back(decodePng(bytesOf(f.path()), "w", 100).take());
     for (int y = 0; y < 40; ++y)
         for (int x = 0; x < 50; ++x) {
             int sum = 0;
             for (const Pixels& p : pictures) sum += p.at(x, y);
             REQUIRE(sum == 65535);
         }
-    const Level back = importWeights(flatLevel(50, 40, 5), guessWeightChannels(flatLevel(50, 40, 5), files).take()).take();
+    const Level back =
+        importWeights(flatLevel(50, 40, 5), guessWeightChannels(flatLevel(50, 40, 5), files).take()).take();
     const auto a = weightsOf(level), b = weightsOf(back);
     for (size_t i = 0; i < a.size(); ++i)
         for (int z = 0; z < 40; ++z)
@@ -198,7 +229,9 @@ TEST_CASE("weights that make no sense are refused in words, and odd sums are bro
     const Level level = flatLevel(8, 8, 3);
     const fs::path file = folder.path / "w.png";
     Pixels p{8, 8, 3, 8, {}};
-    for (int i = 0; i < 64; ++i) p.samples.insert(p.samples.end(), {static_cast<uint16_t>(i % 2 ? 0 : 10), static_cast<uint16_t>(i % 2 ? 0 : 20), 0});
+    for (int i = 0; i < 64; ++i)
+        p.samples.insert(p.samples.end(),
+                         {static_cast<uint16_t>(i % 2 ? 0 : 10), static_cast<uint16_t>(i % 2 ? 0 : 20), 0});
     put(file, encodePng(p));
     const auto ids = [&](int i) { return level.layers[static_cast<size_t>(i)].id; };
     const Level in = importWeights(level, {{file, 1, ids(0)}, {file, 0, ids(2)}}).take();
@@ -206,7 +239,8 @@ TEST_CASE("weights that make no sense are refused in words, and odd sums are bro
     CHECK(weightsAt(in, 0, 0)[2] == 85);
     CHECK(weightsAt(in, 1, 0)[0] == 255);  // nothing said: the first that is named
     CHECK(importWeights(level, {}).error().sentence().find("channel") != std::string::npos);
-    CHECK(importWeights(level, {{file, 0, ids(1)}, {file, 1, ids(1)}}).error().problem.find("two channels") != std::string::npos);
+    CHECK(importWeights(level, {{file, 0, ids(1)}, {file, 1, ids(1)}}).error().problem.find("two channels") !=
+          std::string::npos);
     CHECK(importWeights(level, {{file, 3, ids(1)}}).error().field == "channel");
     CHECK(importWeights(level, {{file, 0, 999}}).error().field == "layer");
     CHECK(importWeights(flatLevel(9, 8, 3), {{file, 0, ids(1)}}).error().sentence().find("8 x 8") != std::string::npos);
@@ -294,14 +328,16 @@ TEST_CASE("colour in OpenEXR is read as light, other maps as they are") {
     for (int c = 0; c < 3; ++c) {
         const std::string name(1, "RGB"[c]);
         header.channels().insert(name, Imf::Channel(Imf::FLOAT));
-        frame.insert(name, Imf::Slice(Imf::FLOAT, reinterpret_cast<char*>(planes[c].data()), sizeof(float), 20 * sizeof(float)));
+        frame.insert(
+            name, Imf::Slice(Imf::FLOAT, reinterpret_cast<char*>(planes[c].data()), sizeof(float), 20 * sizeof(float)));
     }
     {
         Imf::OutputFile file(path.c_str(), header);
         file.setFrameBuffer(frame);
         file.writePixels(10);
     }
-    const Pixels light = decodeExrPicture(bytesOf(path), "c.exr", 100, true).take(), plain = decodeExrPicture(bytesOf(path), "c.exr", 100, false).take();
+    const Pixels light = decodeExrPicture(bytesOf(path), "c.exr", 100, true).take(),
+                 plain = decodeExrPicture(bytesOf(path), "c.exr", 100, false).take();
     CHECK(light.width == 20);
     CHECK(light.at(3, 3, 0) == 188);
     CHECK(plain.at(3, 3, 0) == 128);
@@ -319,7 +355,8 @@ TEST_CASE("mutated layer pictures and texts never crash", "[fuzz]") {
     const std::string text = layerToJson(layer).dump();
     for (int i = 0; i < 10000; ++i) {
         const Bytes m = mutated(png, random);
-        if (const Result<Pixels> p = decodePng(m, "m.png", 200); p && std::min(p.value().width, p.value().height) >= 8) (void)checkSeams(p.value());
+        if (const Result<Pixels> p = decodePng(m, "m.png", 200); p && std::min(p.value().width, p.value().height) >= 8)
+            (void)checkSeams(p.value());
         const Bytes t = mutated(Bytes(text.begin(), text.end()), random);
         const Result<Json> json = parseJson(std::string(t.begin(), t.end()), "layer.json");
         if (!json) continue;

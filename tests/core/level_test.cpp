@@ -2,12 +2,12 @@
 
 #include <numeric>
 
-#include "survey/check.h"
+#include "cover/weights.h"
 #include "level/ground.h"
 #include "level/history.h"
-#include "cover/weights.h"
 #include "levels.h"
 #include "oracles.h"
+#include "survey/check.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -37,9 +37,15 @@ TEST_CASE("a new level out of range is refused by field") {
     CHECK(fieldOf([](NewLevel& w) { w.rows = 9000; }) == "rows");
     CHECK(fieldOf([](NewLevel& w) { w.spacing = std::nan(""); }) == "spacing");
     CHECK(fieldOf([](NewLevel& w) { w.startHeight = 1000; }) == "start height");
-    CHECK(fieldOf([](NewLevel& w) { w.lowest = 0; w.highest = 0; }) == "highest");
+    CHECK(fieldOf([](NewLevel& w) {
+              w.lowest = 0;
+              w.highest = 0;
+          }) == "highest");
     CHECK(fieldOf([](NewLevel& w) { w.coverFactor = 3; }) == "cover factor");
-    CHECK(fieldOf([](NewLevel& w) { w.columns = 8193; w.coverFactor = 2; }) == "cover factor");
+    CHECK(fieldOf([](NewLevel& w) {
+              w.columns = 8193;
+              w.coverFactor = 2;
+          }) == "cover factor");
     CHECK(fieldOf([](NewLevel&) {}) == "accepted");
 }
 
@@ -95,7 +101,7 @@ TEST_CASE("altitude follows the two triangles of a cell") {
     )");
     const double w = level.originX, n = level.originZ;
     CHECK(altitudeAt(level, w + 1, n) == 8);
-    CHECK(altitudeAt(level, w + 0.5, n + 0.5) == Approx(0));   // on the split from north-west to south-east
+    CHECK(altitudeAt(level, w + 0.5, n + 0.5) == Approx(0));  // on the split from north-west to south-east
     CHECK(altitudeAt(level, w + 0.75, n + 0.25) == Approx(4));
     CHECK(altitudeAt(level, w + 0.25, n + 0.75) == Approx(0));
 }
@@ -111,7 +117,10 @@ TEST_CASE("weights sum to exactly 255 and follow the coverage", "[property]") {
             for (int r = 0; r < 9; ++r)
                 for (int c = 0; c < 70; ++c) {
                     const int kind = wholeBetween(random, 0, 3);
-                    l.coverage.set(c, r, static_cast<uint16_t>(kind == 0 ? 0 : kind == 1 ? 65535 : wholeBetween(random, 0, 65535)));
+                    l.coverage.set(c, r,
+                                   static_cast<uint16_t>(kind == 0   ? 0
+                                                         : kind == 1 ? 65535
+                                                                     : wholeBetween(random, 0, 65535)));
                 }
         }
         bool sums = true, near = true;

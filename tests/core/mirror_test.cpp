@@ -4,13 +4,13 @@
 #include <cmath>
 #include <set>
 
-#include "cover/weights.h"
 #include "base/maths.h"
-#include "tools/tool.h"
-#include "levels.h"
+#include "cover/weights.h"
 #include "level/ground.h"
+#include "levels.h"
 #include "oracles.h"
 #include "stroke/stroker.h"
+#include "tools/tool.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -41,12 +41,16 @@ Stroke crossing(Tool tool, uint32_t layer) {
 }  // namespace
 
 TEST_CASE("a mirrored stroke on mirrored ground is exactly mirrored, with every brush", "[property]") {
-    for (const MirrorKind kind : {MirrorKind::acrossX, MirrorKind::acrossZ, MirrorKind::acrossBoth, MirrorKind::diagonal, MirrorKind::turn2, MirrorKind::turn4}) {
+    for (const MirrorKind kind : {MirrorKind::acrossX, MirrorKind::acrossZ, MirrorKind::acrossBoth,
+                                  MirrorKind::diagonal, MirrorKind::turn2, MirrorKind::turn4}) {
         Level flat = hillyLevel(121, 121, 5, 3);
         flat.layers[1].rules = {{RuleKind::altitude, RuleEffect::add, 0, 400, 6}};
         for (int t = 0; t < kTools; ++t) {
-            // The pattern of breaking up belongs to the ground and is not mirrored; softening means rows before columns.
-            if (static_cast<Tool>(t) == Tool::breakUp || (static_cast<Tool>(t) == Tool::soften && (kind == MirrorKind::diagonal || kind == MirrorKind::turn4))) continue;
+            // The pattern of breaking up belongs to the ground and is not mirrored; softening means rows before
+            // columns.
+            if (static_cast<Tool>(t) == Tool::breakUp ||
+                (static_cast<Tool>(t) == Tool::soften && (kind == MirrorKind::diagonal || kind == MirrorKind::turn4)))
+                continue;
             Level level = flat;
             Stroke s = crossing(static_cast<Tool>(t), level.layers[1].id);
             s.settings.mirror = {kind, 0, 0};
@@ -138,7 +142,8 @@ TEST_CASE("one click without flow is one clean stamp of the tip, in metres") {
     s.points = {{0, 0, 1, 0}, {0, 0, 1, 3}};
     REQUIRE(runStroke(level, s));
     for (const auto& [x, z] : {std::pair{10.0, 10.0}, {-10.0, 5.0}, {20.0, -10.0}, {3.0, 7.0}})
-        CHECK(altitudeAt(level, x, z) == Approx(30 * wedge()->at(static_cast<float>(x / 40), static_cast<float>(z / 40))).margin(0.3));
+        CHECK(altitudeAt(level, x, z) ==
+              Approx(30 * wedge()->at(static_cast<float>(x / 40), static_cast<float>(z / 40))).margin(0.3));
 }
 
 TEST_CASE("a square tip is square, with soft corners, also turned") {

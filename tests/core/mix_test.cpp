@@ -4,8 +4,8 @@
 #include <atomic>
 #include <cmath>
 
-#include "cover/resolution.h"
 #include "cover/mix.h"
+#include "cover/resolution.h"
 #include "cover/rules.h"
 #include "cover/weights.h"
 #include "levels.h"
@@ -44,7 +44,10 @@ TEST_CASE("weights that are written are read again bit for bit", "[property]") {
                 int left = 255;
                 for (int i = 0; i + 1 < layers; ++i) {
                     const int kind = wholeBetween(random, 0, 5);
-                    const int w = kind == 0 ? left : kind == 1 ? std::min(left, 1) : kind == 2 ? 0 : wholeBetween(random, 0, left);
+                    const int w = kind == 0   ? left
+                                  : kind == 1 ? std::min(left, 1)
+                                  : kind == 2 ? 0
+                                              : wholeBetween(random, 0, left);
                     planes[static_cast<size_t>((i + x) % layers)].at(x, z) = static_cast<uint8_t>(w);
                     left -= w;
                 }
@@ -68,15 +71,19 @@ TEST_CASE("a replaced layer hands over exactly what it showed", "[property]") {
             const int c = wholeBetween(random, 0, 69), r = wholeBetween(random, 0, 65);
             const auto was = plainShares(before, c, r), is = plainShares(level, c, r);
             for (int i = 0; i < 5; ++i) {
-                const double wanted = i == from ? 0 : i == to ? was[static_cast<size_t>(from)] + was[static_cast<size_t>(to)] : was[static_cast<size_t>(i)];
+                const double wanted = i == from ? 0
+                                      : i == to ? was[static_cast<size_t>(from)] + was[static_cast<size_t>(to)]
+                                                : was[static_cast<size_t>(i)];
                 REQUIRE(is[static_cast<size_t>(i)] == Approx(wanted).margin(1e-4));
             }
         }
         // Under a brush: outside nothing, in the middle with full strength all of it.
         Level brushed = before;
         const Dab dab = dabOn(before, 0, 0, 20, {Curve::smooth, 0.5f}, 1);
-        replaceUnder(brushed, dab, 1, before.layers[static_cast<size_t>(from)].id, before.layers[static_cast<size_t>(to)].id);
-        CHECK(brushed.layers[static_cast<size_t>(to)].coverage.at(2, 2) == before.layers[static_cast<size_t>(to)].coverage.at(2, 2));
+        replaceUnder(brushed, dab, 1, before.layers[static_cast<size_t>(from)].id,
+                     before.layers[static_cast<size_t>(to)].id);
+        CHECK(brushed.layers[static_cast<size_t>(to)].coverage.at(2, 2) ==
+              before.layers[static_cast<size_t>(to)].coverage.at(2, 2));
         CHECK(plainShares(brushed, 35, 33)[static_cast<size_t>(from)] == Approx(0).margin(1e-4));
     }
 }
@@ -84,7 +91,8 @@ TEST_CASE("a replaced layer hands over exactly what it showed", "[property]") {
 TEST_CASE("the finest strength replaces a layer in the end") {
     Level level = flatLevel(20, 20, 2);
     const Dab dab = dabOn(level, 0, 0, 30, {Curve::smooth, 0.f}, 1);
-    for (int i = 0; i < 70000 && weightsAt(level, 10, 10)[1] < 255; ++i) replaceUnder(level, dab, kMinShare / 10, level.layers[0].id, level.layers[1].id);
+    for (int i = 0; i < 70000 && weightsAt(level, 10, 10)[1] < 255; ++i)
+        replaceUnder(level, dab, kMinShare / 10, level.layers[0].id, level.layers[1].id);
     CHECK(weightsAt(level, 10, 10)[1] == 255);
 }
 

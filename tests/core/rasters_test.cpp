@@ -1,4 +1,5 @@
-// Every registered raster, walked: it is saved and read, resized, counted, and found when it changes. And sets of tiles.
+// Every registered raster, walked: it is saved and read, resized, counted, and found when it changes. And sets of
+// tiles.
 #include <set>
 
 #include "commit/commit.h"
@@ -7,8 +8,8 @@
 #include "level/history.h"
 #include "level/rasters.h"
 #include "level/resize.h"
-#include "stroke/stroker.h"
 #include "levels.h"
+#include "stroke/stroker.h"
 #include "survey/check.h"
 
 #include <catch2/catch.hpp>
@@ -21,7 +22,9 @@ namespace {
 // Another value for one sample, of any type.
 float other(float v) { return v + 1.25f; }
 uint16_t other(uint16_t v) { return static_cast<uint16_t>(v ^ 0x1234); }
-Wash other(Wash w) { return {static_cast<uint16_t>(w.red ^ 7), w.green, w.blue, static_cast<uint16_t>(w.strength ^ 0x4321)}; }
+Wash other(Wash w) {
+    return {static_cast<uint16_t>(w.red ^ 7), w.green, w.blue, static_cast<uint16_t>(w.strength ^ 0x4321)};
+}
 
 // The `index`th raster that has samples: f(kind, grid). False when there are no more.
 template <class L, class F>
@@ -98,7 +101,10 @@ TEST_CASE("every raster goes along when a level is cropped or resampled") {
         if (small.columns() == 0) return;
         INFO(kind.name);
         for (int z = 0; z < small.rows(); ++z)
-            for (int x = 0; x < small.columns(); ++x) if (!(small.at(x, z) == large->at(x + 20 * f, z + 11 * f))) { FAIL("at " << x << ", " << z); }
+            for (int x = 0; x < small.columns(); ++x)
+                if (!(small.at(x, z) == large->at(x + 20 * f, z + 11 * f))) {
+                    FAIL("at " << x << ", " << z);
+                }
     });
     const Result<Level> finer = resampleLevel(level, 297, 169, 0.75);
     REQUIRE(finer);
@@ -108,8 +114,11 @@ TEST_CASE("every raster goes along when a level is cropped or resampled") {
         if (fine.columns() == 0) return;
         INFO(kind.name);
         const int x = coarse->columns() / 3, z = coarse->rows() / 2;
-        if constexpr (std::is_same_v<std::remove_cvref_t<decltype(fine.at(0, 0))>, Wash>) CHECK(fine.at(20, 140).strength == Approx(coarse->at(10, 70).strength).margin(2));
-        else CHECK(static_cast<double>(fine.at(2 * x, 2 * z)) == Approx(static_cast<double>(coarse->at(x, z))).margin(1));
+        if constexpr (std::is_same_v<std::remove_cvref_t<decltype(fine.at(0, 0))>, Wash>)
+            CHECK(fine.at(20, 140).strength == Approx(coarse->at(10, 70).strength).margin(2));
+        else
+            CHECK(static_cast<double>(fine.at(2 * x, 2 * z)) ==
+                  Approx(static_cast<double>(coarse->at(x, z))).margin(1));
     });
 }
 
@@ -141,25 +150,32 @@ TEST_CASE("a set of tiles holds what was put in, in few spots", "[property]") {
         Raster<uint8_t> truth(700, 500, 0);
         for (int i = wholeBetween(random, 0, 5); i > 0; --i) {
             const int x = wholeBetween(random, 0, 690), z = wholeBetween(random, 0, 490);
-            const Region r = Region{x, z, x + wholeBetween(random, 1, 150), z + wholeBetween(random, 1, 90)}.clipped(bounds);
+            const Region r =
+                Region{x, z, x + wholeBetween(random, 1, 150), z + wholeBetween(random, 1, 90)}.clipped(bounds);
             set.add(r);
             for (int b = r.z0; b < r.z1; ++b) std::fill_n(truth.view().row(b) + r.x0, r.width(), 1);
         }
-        const auto inSpots = [](const std::vector<Region>& spots, int x, int z) { return std::any_of(spots.begin(), spots.end(), [&](const Region& s) { return s.contains(x, z); }); };
-        const std::vector<Region> spots = set.spots(), fine = set.finer(4).spots(), coarse = set.coarser(2).spots(), grown = set.grown(9, bounds).spots();
+        const auto inSpots = [](const std::vector<Region>& spots, int x, int z) {
+            return std::any_of(spots.begin(), spots.end(), [&](const Region& s) { return s.contains(x, z); });
+        };
+        const std::vector<Region> spots = set.spots(), fine = set.finer(4).spots(), coarse = set.coarser(2).spots(),
+                                  grown = set.grown(9, bounds).spots();
         for (int i = 0; i < 400; ++i) {
             const int x = wholeBetween(random, 0, 699), z = wholeBetween(random, 0, 499);
             if (!truth.at(x, z)) continue;
             CHECK(set.contains(x, z));
             CHECK(inSpots(spots, x, z));
-            for (const int d : {-3, 0, 3}) if (4 * x + d >= 0 && 4 * z + d >= 0) CHECK(inSpots(fine, 4 * x + d, 4 * z + d));
+            for (const int d : {-3, 0, 3})
+                if (4 * x + d >= 0 && 4 * z + d >= 0) CHECK(inSpots(fine, 4 * x + d, 4 * z + d));
             CHECK(inSpots(coarse, x / 2, z / 2));
             CHECK(inSpots(grown, std::min(x + 9, 699), std::max(z - 9, 0)));
         }
         CHECK(set.bounds() == set.clipped(bounds).bounds());
     }
     TileSet corners;
-    for (const Region& r : {Region{3, 3, 9, 9}, Region{690, 3, 699, 9}, Region{3, 480, 9, 499}, Region{690, 480, 699, 499}}) corners.add(r);
+    for (const Region& r :
+         {Region{3, 3, 9, 9}, Region{690, 3, 699, 9}, Region{3, 480, 9, 499}, Region{690, 480, 699, 499}})
+        corners.add(r);
     REQUIRE(corners.spots().size() == 4);
     CHECK(corners.spots().front() == Region{3, 3, 9, 9});
     CHECK(corners.tiles() == 4);
@@ -181,7 +197,8 @@ TEST_CASE("the same work gives the same level whoever commits it, and living rul
     const Level before = lopsidedLevel();
     Level after = before;
     for (int r = 10; r < 40; ++r)
-        for (int c = 60; c < 90; ++c) after.strata[0].heights.set(c, r, after.strata[0].heights.at(c, r) + static_cast<float>(c - 60));
+        for (int c = 60; c < 90; ++c)
+            after.strata[0].heights.set(c, r, after.strata[0].heights.at(c, r) + static_cast<float>(c - 60));
     const Result<Commit> looked = commitWork(before, after);
     REQUIRE(looked);
     CHECK_FALSE(looked.value().replaced);

@@ -4,9 +4,9 @@
 #include <cmath>
 #include <functional>
 
-#include "cover/resolution.h"
 #include "cover/mix.h"
 #include "cover/paint.h"
+#include "cover/resolution.h"
 #include "cover/rules.h"
 #include "cover/weights.h"
 #include "level/ground.h"
@@ -40,7 +40,8 @@ float givenAt(const Level& level, const std::vector<Rule>& rules, int c, int r) 
 Level ramp(double degrees, int factor = 1) {
     Level level = flatLevel(65, 65, 4, 1, factor);
     for (int r = 0; r < 65; ++r)
-        for (int c = 0; c < 65; ++c) level.strata[0].heights.set(c, r, static_cast<float>(std::tan(degrees / 57.29577951) * c));
+        for (int c = 0; c < 65; ++c)
+            level.strata[0].heights.set(c, r, static_cast<float>(std::tan(degrees / 57.29577951) * c));
     return level;
 }
 
@@ -68,7 +69,7 @@ TEST_CASE("slope, altitude and facing rules hold where they say, softly") {
     // It falls to the west: 270 degrees.
     CHECK(givenAt(level, {ruleOf(RuleKind::facing, 225, 315)}, 30, 30) == 1);
     CHECK(givenAt(level, {ruleOf(RuleKind::facing, 45, 135)}, 30, 30) == 0);
-    CHECK(givenAt(level, {ruleOf(RuleKind::facing, 260, 20)}, 30, 30) == 1);   // over north
+    CHECK(givenAt(level, {ruleOf(RuleKind::facing, 260, 20)}, 30, 30) == 1);  // over north
     CHECK(givenAt(level, {ruleOf(RuleKind::facing, 300, 20, 60)}, 30, 30) == Approx(0.5).margin(0.01));
     CHECK(givenAt(flatLevel(20, 20), {ruleOf(RuleKind::facing, 0, 360)}, 5, 5) == 0);  // flat ground faces nowhere
 }
@@ -76,7 +77,8 @@ TEST_CASE("slope, altitude and facing rules hold where they say, softly") {
 TEST_CASE("curvature tells hollows from crests") {
     Level level = flatLevel(65, 65, 2);
     for (int r = 0; r < 65; ++r)
-        for (int c = 0; c < 65; ++c) level.strata[0].heights.set(c, r, static_cast<float>(6 * std::cos((c - 32) * 0.2)));
+        for (int c = 0; c < 65; ++c)
+            level.strata[0].heights.set(c, r, static_cast<float>(6 * std::cos((c - 32) * 0.2)));
     Rule crest = ruleOf(RuleKind::curvature, 0.4f, 1), hollow = ruleOf(RuleKind::curvature, -1, -0.4f);
     crest.reach = hollow.reach = 12;
     CHECK(givenAt(level, {crest}, 32, 32) == 1);
@@ -90,14 +92,18 @@ TEST_CASE("nearness is the exact distance", "[property]") {
     for (const int factor : {1, 2}) {
         Level level = flatLevel(60, 50, 3, 2, factor);
         std::vector<std::pair<int, int>> spots;
-        for (int i = 0; i < 6; ++i) spots.emplace_back(wholeBetween(random, 0, level.coverColumns() - 1), wholeBetween(random, 0, level.coverRows() - 1));
+        for (int i = 0; i < 6; ++i)
+            spots.emplace_back(wholeBetween(random, 0, level.coverColumns() - 1),
+                               wholeBetween(random, 0, level.coverRows() - 1));
         for (const auto& [c, r] : spots) level.layers[1].coverage.set(c, r, kFullCover);
         Rule near = ruleOf(RuleKind::layer, 0, 0, 40);
         near.layer = level.layers[1].id;
         for (int k = 0; k < 60; ++k) {
-            const int c = wholeBetween(random, 0, level.coverColumns() - 1), r = wholeBetween(random, 0, level.coverRows() - 1);
+            const int c = wholeBetween(random, 0, level.coverColumns() - 1),
+                      r = wholeBetween(random, 0, level.coverRows() - 1);
             double metres = 1e9;
-            for (const auto& [sc, sr] : spots) metres = std::min(metres, std::hypot(sc - c, sr - r) * level.coverSpacing());
+            for (const auto& [sc, sr] : spots)
+                metres = std::min(metres, std::hypot(sc - c, sr - r) * level.coverSpacing());
             const double t = std::clamp(1 - metres / 40, 0.0, 1.0);
             REQUIRE(givenAt(level, {near}, c, r) == Approx(t * t * (3 - 2 * t)).margin(1e-4));
         }
@@ -126,12 +132,14 @@ TEST_CASE("noise covers the share of the ground that it is asked for") {
 
 TEST_CASE("rules are worked through in order") {
     const Level level = ramp(30);
-    const Rule steep = ruleOf(RuleKind::slope, 20, 90), high = ruleOf(RuleKind::altitude, 10, 1000, 0, RuleEffect::never), low = ruleOf(RuleKind::altitude, -100, 10, 0, RuleEffect::only);
+    const Rule steep = ruleOf(RuleKind::slope, 20, 90),
+               high = ruleOf(RuleKind::altitude, 10, 1000, 0, RuleEffect::never),
+               low = ruleOf(RuleKind::altitude, -100, 10, 0, RuleEffect::only);
     CHECK(givenAt(level, {steep, high}, 50, 10) == 0);
     CHECK(givenAt(level, {steep, high}, 5, 10) == 1);
     CHECK(givenAt(level, {high, steep}, 50, 10) == 1);  // added again afterwards
     CHECK(givenAt(level, {steep, low}, 50, 10) == 0);
-    CHECK(givenAt(level, {low}, 5, 10) == 1);           // alone it starts from everywhere
+    CHECK(givenAt(level, {low}, 5, 10) == 1);  // alone it starts from everywhere
     CHECK(givenAt(level, {}, 5, 10) == 0);
     Rule half = low;
     half.strength = 0.5f;
@@ -151,7 +159,8 @@ TEST_CASE("rules give the same whatever region is asked for", "[property]") {
         Raster<float> whole(level.coverColumns(), level.coverRows());
         readRules(level, {r}, level.coverBounds(), whole.view());
         for (int k = 0; k < 10; ++k) {
-            const int x = wholeBetween(random, 0, level.coverColumns() - 20), z = wholeBetween(random, 0, level.coverRows() - 20);
+            const int x = wholeBetween(random, 0, level.coverColumns() - 20),
+                      z = wholeBetween(random, 0, level.coverRows() - 20);
             Raster<float> part(17, 13);
             readRules(level, {r}, {x, z, x + 17, z + 13}, part.view());
             for (int j = 0; j < 13; ++j)
@@ -174,9 +183,9 @@ TEST_CASE("living rules follow the ground, and hand paint stays", "[property]") 
     Stroke hill = strokeOf(Tool::raise, 0, 25, 0, 25, 20);
     REQUIRE(runStroke(level, hill));
     CHECK(checkLevel(level).empty());
-    CHECK(weightsAt(level, 24, 64)[1] == painted);        // the paint is still there
-    CHECK(weightsAt(level, 89, 64)[1] == 0);              // and so is what was wiped off
-    CHECK(weightsAt(level, 64 + 25 - 21, 64)[1] > 128);   // while the steep flank became rock
+    CHECK(weightsAt(level, 24, 64)[1] == painted);       // the paint is still there
+    CHECK(weightsAt(level, 89, 64)[1] == 0);             // and so is what was wiped off
+    CHECK(weightsAt(level, 64 + 25 - 21, 64)[1] > 128);  // while the steep flank became rock
     // Where no hand was, the coverage is exactly what the rules give now.
     Raster<float> given(129, 129);
     readRules(level, level.layer(rock)->rules, level.coverBounds(), given.view());

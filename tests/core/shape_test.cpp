@@ -4,9 +4,8 @@
 #include <cmath>
 
 #include "base/noise.h"
-#include "tools/tool.h"
-#include "levels.h"
 #include "level/ground.h"
+#include "levels.h"
 #include "oracles.h"
 #include "shape/crumble.h"
 #include "shape/even_out.h"
@@ -19,6 +18,7 @@
 #include "shape/terrace.h"
 #include "stroke/stroker.h"
 #include "survey/slope.h"
+#include "tools/tool.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -33,7 +33,9 @@ struct Spot {
 
 Spot randomSpot(Random& random, const Level& level, double most) {
     const auto place = [&](double size) { return std::round(between(random, -0.6, 0.6) * size * 256) / 256; };
-    Falloff f{static_cast<Curve>(wholeBetween(random, 0, kCurves - 1)), static_cast<float>(between(random, 0, 1)), {0.7f, 0.2f}};
+    Falloff f{static_cast<Curve>(wholeBetween(random, 0, kCurves - 1)),
+              static_cast<float>(between(random, 0, 1)),
+              {0.7f, 0.2f}};
     return {place(level.width()), place(level.depth()), static_cast<float>(between(random, 1, most)), f};
 }
 
@@ -55,7 +57,9 @@ int spikes(const Level& level, double metres) {
             double most = -1e9, least = 1e9;
             for (int dz = -1; dz <= 1; ++dz)
                 for (int dx = -1; dx <= 1; ++dx)
-                    if (dx || dz) most = std::max(most, g.clamped(c + dx, r + dz)), least = std::min(least, g.clamped(c + dx, r + dz));
+                    if (dx || dz)
+                        most = std::max(most, g.clamped(c + dx, r + dz)),
+                        least = std::min(least, g.clamped(c + dx, r + dz));
             n += g.clamped(c, r) > most + metres || g.clamped(c, r) < least - metres;
         }
     return n;
@@ -66,7 +70,9 @@ Level ridgeLevel(int size, double high, double half) {
     Level level = flatLevel(size, size);
     Raster<float> before(size, size, 0.f), after(size, size);
     for (int z = 0; z < size; ++z)
-        for (int x = 0; x < size; ++x) after.at(x, z) = static_cast<float>(high * std::max(0.0, 1 - std::abs(x - size / 2) / half) + 0.05 * ((x * 7 + z * 13) % 5));
+        for (int x = 0; x < size; ++x)
+            after.at(x, z) = static_cast<float>(high * std::max(0.0, 1 - std::abs(x - size / 2) / half) +
+                                                0.05 * ((x * 7 + z * 13) % 5));
     writeGround(level, level.bounds(), before.view(), after.view());
     return level;
 }
@@ -85,7 +91,8 @@ Stroke strokeOf(Tool tool, double x0, double z0, double x1, double z1) {
 TEST_CASE("even out, terrace, restore and crumble agree with untiled oracles", "[property]") {
     Random random(31);
     for (int round = 0; round < 48; ++round) {
-        Level level = hillyLevel(wholeBetween(random, 3, 140), wholeBetween(random, 3, 140), static_cast<uint32_t>(round), 1);
+        Level level = hillyLevel(wholeBetween(random, 3, 140), wholeBetween(random, 3, 140),
+                                 static_cast<uint32_t>(round), 1);
         PlainGround oracle = plainGround(level);
         const Spot s = randomSpot(random, level, 70);
         const auto share = static_cast<float>(between(random, 0.05, 1));
@@ -115,9 +122,11 @@ TEST_CASE("noise agrees with an untiled oracle", "[property]") {
         // Away from the edge, where the oracle's mean and ours see the same neighbours.
         Level level = hillyLevel(150, 140, static_cast<uint32_t>(round), 1);
         PlainGround oracle = plainGround(level);
-        const Roughness rough{static_cast<float>(between(random, 2.5, 16)), static_cast<float>(between(random, 0.3, 4)), wholeBetween(random, 1, 6),
-                              static_cast<NoiseSign>(wholeBetween(random, 0, 2)), static_cast<uint32_t>(round)};
-        const double x = std::round(between(random, -12, 12) * 256) / 256, z = std::round(between(random, -12, 12) * 256) / 256;
+        const Roughness rough{static_cast<float>(between(random, 2.5, 16)), static_cast<float>(between(random, 0.3, 4)),
+                              wholeBetween(random, 1, 6), static_cast<NoiseSign>(wholeBetween(random, 0, 2)),
+                              static_cast<uint32_t>(round)};
+        const double x = std::round(between(random, -12, 12) * 256) / 256,
+                     z = std::round(between(random, -12, 12) * 256) / 256;
         const Falloff f{static_cast<Curve>(wholeBetween(random, 0, kCurves - 1)), 0.7f};
         const auto share = static_cast<float>(between(random, 0.1, 1));
         noiseGround(level, dabOn(level, x, z, 25, f, 1), share, rough);
@@ -134,12 +143,16 @@ TEST_CASE("single drops of rain agree with an oracle that follows them step by s
         Level level = flatLevel(70, 60);
         for (int r = 0; r < 60; ++r)
             for (int c = 0; c < 70; ++c)
-                level.strata[0].heights.set(c, r, static_cast<float>((0.1 + 0.01 * (seed % 40)) * c + 3 * std::sin(0.07 * r + seed) + 0.004 * (c - 30) * (c - 30)));
+                level.strata[0].heights.set(
+                    c, r,
+                    static_cast<float>((0.1 + 0.01 * (seed % 40)) * c + 3 * std::sin(0.07 * r + seed) +
+                                       0.004 * (c - 30) * (c - 30)));
         Raster<float> ground(70, 60), ones(70, 60, 1.f);
         readGround(level, level.bounds(), ground.view());
         PlainGround oracle = plainGround(level);
         // The first place that this seed gives, as the drop hashes it.
-        const double x = 20 + static_cast<double>(hashUnit(0, 1, seed)) * 45, z = 10 + static_cast<double>(hashUnit(0, 2, seed)) * 40;
+        const double x = 20 + static_cast<double>(hashUnit(0, 1, seed)) * 45,
+                     z = 10 + static_cast<double>(hashUnit(0, 2, seed)) * 40;
         rainOn(ground.view(), ones.view(), {20, 10, 65, 50}, 1, seed, 1);
         plainDrop(oracle, x, z, 1);
         double worst = 0, moved = 0;
@@ -158,7 +171,8 @@ TEST_CASE("single drops of rain agree with an oracle that follows them step by s
 TEST_CASE("pull to slope agrees with the envelope's definition", "[property]") {
     Random random(33);
     for (int round = 0; round < 12; ++round) {
-        Level level = hillyLevel(wholeBetween(random, 8, 40), wholeBetween(random, 8, 40), static_cast<uint32_t>(round), 1);
+        Level level = hillyLevel(wholeBetween(random, 8, 40), wholeBetween(random, 8, 40), static_cast<uint32_t>(round),
+                                 1);
         const PlainGround before = plainGround(level);
         const Dab dab = dabOn(level, 0, 0, 100, {Curve::smooth, 0}, 1);
         limitSlope(level, dab, 1, 10, Earthwork::cut);
@@ -206,7 +220,8 @@ TEST_CASE("crumbling only moves matter, and no sample passes its neighbours", "[
     CHECK(total() == Approx(before).epsilon(1e-5));
     // At rest nothing is steeper than the angle by much.
     for (int z = 0; z < 61; ++z)
-        for (int x = 0; x + 1 < 97; ++x) REQUIRE(std::abs(raster.at(x, z) - raster.at(x + 1, z)) < std::tan(33 * 3.14159 / 180));
+        for (int x = 0; x + 1 < 97; ++x)
+            REQUIRE(std::abs(raster.at(x, z) - raster.at(x + 1, z)) < std::tan(33 * 3.14159 / 180));
 }
 
 TEST_CASE("rain only moves matter, digs gullies into slopes and leaves fans at their feet") {
@@ -224,8 +239,8 @@ TEST_CASE("rain only moves matter, digs gullies into slopes and leaves fans at t
     const PlainGround after = plainGround(level);
     double dug = 0, filled = 0, rough = 0, roughBefore = 0;
     for (int r = 40; r < 120; ++r) {
-        dug += after.clamped(60, r) - before.clamped(60, r);            // half way up the slope
-        filled += after.clamped(33, r) - before.clamped(33, r);         // just beyond its foot
+        dug += after.clamped(60, r) - before.clamped(60, r);     // half way up the slope
+        filled += after.clamped(33, r) - before.clamped(33, r);  // just beyond its foot
         rough += std::abs(after.clamped(60, r + 2) - after.clamped(60, r));
         roughBefore += std::abs(before.clamped(60, r + 2) - before.clamped(60, r));
     }
@@ -310,7 +325,9 @@ TEST_CASE("one stroke of even out leaves the share of the relief that it promise
     s.settings.remains = 0.4f;
     s.points = {{0, 0, 1, 0}, {0, 0, 1, 8}};
     REQUIRE(runStroke(level, s));
-    const auto relief = [](const PlainGround& g) { return *std::max_element(g.h.begin(), g.h.end()) - *std::min_element(g.h.begin(), g.h.end()); };
+    const auto relief = [](const PlainGround& g) {
+        return *std::max_element(g.h.begin(), g.h.end()) - *std::min_element(g.h.begin(), g.h.end());
+    };
     CHECK(relief(plainGround(level)) == Approx(0.4 * relief(before)).epsilon(0.01));
 }
 

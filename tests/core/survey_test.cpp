@@ -3,11 +3,11 @@
 #include <cmath>
 #include <glm/geometric.hpp>
 
-#include "stroke/stroker.h"
 #include "base/maths.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "shape/raise.h"
+#include "stroke/stroker.h"
 #include "survey/contours.h"
 #include "survey/pick.h"
 #include "survey/profile.h"
@@ -68,9 +68,10 @@ TEST_CASE("the pyramid bounds the ground and follows changes", "[property]") {
     Level level = hillyLevel(203, 117, 3, 1);
     HeightPyramid pyramid(level);
     for (int round = 0; round < 30; ++round) {
-        const Region changed = raiseGround(
-            level, dabOn(level, between(random, -100, 100), between(random, -60, 60), static_cast<float>(between(random, 1, 30)), {}, 1),
-            static_cast<float>(between(random, -20, 20)));
+        const Region changed = raiseGround(level,
+                                           dabOn(level, between(random, -100, 100), between(random, -60, 60),
+                                                 static_cast<float>(between(random, 1, 30)), {}, 1),
+                                           static_cast<float>(between(random, -20, 20)));
         pyramid.update(level, changed);
     }
     const HeightPyramid fresh(level);
@@ -79,7 +80,8 @@ TEST_CASE("the pyramid bounds the ground and follows changes", "[property]") {
     for (int n = 0; n < fresh.levels(); ++n)
         for (int z = 0; z < fresh.down(n); ++z)
             for (int x = 0; x < fresh.across(n); ++x)
-                same &= pyramid.span(n, x, z).low == fresh.span(n, x, z).low && pyramid.span(n, x, z).high == fresh.span(n, x, z).high;
+                same &= pyramid.span(n, x, z).low == fresh.span(n, x, z).low &&
+                        pyramid.span(n, x, z).high == fresh.span(n, x, z).high;
     CHECK(same);
     CHECK(fresh.whole().high == surveyGround(level).highest);
     CHECK(fresh.whole().low == surveyGround(level).lowest);
@@ -89,7 +91,8 @@ TEST_CASE("picking agrees with the cell-by-cell walk", "[property]") {
     Random random(23);
     int met = 0;
     for (int world = 0; world < 4; ++world) {
-        const Level level = hillyLevel(wholeBetween(random, 2, 140), wholeBetween(random, 20, 140), static_cast<uint32_t>(world + 40), 1);
+        const Level level = hillyLevel(wholeBetween(random, 2, 140), wholeBetween(random, 20, 140),
+                                       static_cast<uint32_t>(world + 40), 1);
         const HeightPyramid pyramid(level);
         for (int i = 0; i < 5000; ++i) {
             const Ray ray = randomRay(random, level);

@@ -34,7 +34,8 @@ Stroke strokeWith(Tool tool, Level& level) {
     s.settings.angle = 6;
     level.layers[3].rules = {{RuleKind::altitude, RuleEffect::add, -50, 400, 3}};
     const double x = level.originX + 0.4 * level.width(), z = level.originZ + 0.55 * level.depth();
-    for (int i = 0; i < 9; ++i) s.points.push_back({x + 3.3 * i, z - 1.7 * i, 0.5f + 0.05f * static_cast<float>(i), 0.12 * i});
+    for (int i = 0; i < 9; ++i)
+        s.points.push_back({x + 3.3 * i, z - 1.7 * i, 0.5f + 0.05f * static_cast<float>(i), 0.12 * i});
     return s;
 }
 
@@ -99,13 +100,15 @@ TEST_CASE("every setting goes to a file and comes back, for every tool") {
         const auto tool = static_cast<Tool>(t);
         StrokeSettings s = usualSettings(tool);
         for (const Setting* c : commonSettings()) {
-            if (c->kind == Setting::Kind::number || c->kind == Setting::Kind::maybe) c->set(s, c->low + (c->high - c->low) * between(random, 0.2, 0.8));
+            if (c->kind == Setting::Kind::number || c->kind == Setting::Kind::maybe)
+                c->set(s, c->low + (c->high - c->low) * between(random, 0.2, 0.8));
             if (c->kind == Setting::Kind::flag) c->set(s, wholeBetween(random, 0, 1));
         }
         s.limits.floor = std::min(*s.limits.floor, *s.limits.ceiling);
         for (const OwnSetting& own : specOf(tool).settings) {
             const Setting& o = *own.setting;
-            if (o.kind == Setting::Kind::number || o.kind == Setting::Kind::maybe) o.set(s, o.whole ? 5 : o.low + (o.high - o.low) * between(random, 0.2, 0.8));
+            if (o.kind == Setting::Kind::number || o.kind == Setting::Kind::maybe)
+                o.set(s, o.whole ? 5 : o.low + (o.high - o.low) * between(random, 0.2, 0.8));
             if (o.kind == Setting::Kind::choice) o.set(s, static_cast<double>(o.choices.size() - 1));
             if (o.kind == Setting::Kind::colour) s.colour = {0.1f, 0.6f, 0.3f};
         }
@@ -129,9 +132,9 @@ TEST_CASE("every tool works on a lopsided level, in its stratum, and the same fr
         const Result<Change> done = runStroke(level, s);
         REQUIRE(done);
         CHECK_FALSE(level == before);
-        CHECK(level.strata[0].heights == before.strata[0].heights);  // the active one is the other
+        CHECK(level.strata[0].heights == before.strata[0].heights);    // the active one is the other
         CHECK(level.layers[6].coverage == before.layers[6].coverage);  // protected
-        const Change truth = changesBetween(level, before);  // found by looking, against what was told
+        const Change truth = changesBetween(level, before);            // found by looking, against what was told
         CHECK(truth.ground.tiles() <= done.value().ground.tiles());
         CHECK(truth.cover.tiles() <= done.value().cover.tiles());
         CHECK(truth.wash.tiles() <= done.value().wash.tiles());
@@ -143,7 +146,9 @@ TEST_CASE("every tool works on a lopsided level, in its stratum, and the same fr
         // Outside of what was told nothing differs: sample by sample.
         for (int r = 0; r < level.rows; ++r)
             for (int c = 0; c < level.columns; ++c)
-                if (!done.value().ground.contains(c, r) && groundSample(level, c, r) != groundSample(before, c, r)) { FAIL("ground at " << c << ", " << r); }
+                if (!done.value().ground.contains(c, r) && groundSample(level, c, r) != groundSample(before, c, r)) {
+                    FAIL("ground at " << c << ", " << r);
+                }
     }
 }
 
@@ -165,16 +170,30 @@ TEST_CASE("what a tool needs and does not find is told in a sentence, and nothin
         const ToolNeeds& needs = specOf(tool).needs;
         if (needs.layer) {
             CHECK(refused(tool, [](Stroke& s, Level&) { s.settings.layer = 999; }).field == "layer");
-            CHECK(refused(tool, [](Stroke& s, Level& l) { s.settings.layer = l.layers[6].id; }).problem.find("protected") != std::string::npos);
-            CHECK(refused(tool, [](Stroke& s, Level& l) { s.settings.layer = l.layers[4].id, l.layers[4].rules = {Rule{}}; }).problem.find("hidden") != std::string::npos);
+            CHECK(refused(tool, [](Stroke& s, Level& l) {
+                      s.settings.layer = l.layers[6].id;
+                  }).problem.find("protected") != std::string::npos);
+            CHECK(refused(tool, [](Stroke& s, Level& l) {
+                      s.settings.layer = l.layers[4].id, l.layers[4].rules = {Rule{}};
+                  }).problem.find("hidden") != std::string::npos);
         }
-        if (needs.above) CHECK(refused(tool, [](Stroke& s, Level& l) { s.settings.layer = l.layers[0].id; }).problem.find("covers everything") != std::string::npos);
-        if (needs.rules) CHECK(refused(tool, [](Stroke&, Level& l) { l.layers[3].rules.clear(); }).problem.find("no rules") != std::string::npos);
-        if (needs.other) CHECK(refused(tool, [](Stroke& s, Level&) { s.settings.from = s.settings.layer; }).field == "from");
-        if (needs.reference) CHECK(refused(tool, [](Stroke& s, Level&) { s.settings.restore = RestoreTo::reference; }).field == "restore");
+        if (needs.above)
+            CHECK(refused(tool, [](Stroke& s, Level& l) {
+                      s.settings.layer = l.layers[0].id;
+                  }).problem.find("covers everything") != std::string::npos);
+        if (needs.rules)
+            CHECK(refused(tool, [](Stroke&, Level& l) { l.layers[3].rules.clear(); }).problem.find("no rules") !=
+                  std::string::npos);
+        if (needs.other)
+            CHECK(refused(tool, [](Stroke& s, Level&) { s.settings.from = s.settings.layer; }).field == "from");
+        if (needs.reference)
+            CHECK(refused(tool, [](Stroke& s, Level&) { s.settings.restore = RestoreTo::reference; }).field ==
+                  "restore");
         if (shapesGround(tool)) {
-            CHECK(refused(tool, [](Stroke&, Level& l) { l.strata[1].visible = false; }).problem.find("upper") != std::string::npos);
-            CHECK(refused(tool, [](Stroke&, Level& l) { l.strata[1].opacity = 0; }).problem.find("does not show") != std::string::npos);
+            CHECK(refused(tool, [](Stroke&, Level& l) { l.strata[1].visible = false; }).problem.find("upper") !=
+                  std::string::npos);
+            CHECK(refused(tool, [](Stroke&, Level& l) { l.strata[1].opacity = 0; }).problem.find("does not show") !=
+                  std::string::npos);
         }
     }
 }

@@ -6,13 +6,13 @@
 #include <thread>
 
 #include "base/parallel.h"
-#include "shape/steps.h"
 #include "cover/weights.h"
 #include "level/ground.h"
 #include "level/resize.h"
 #include "levels.h"
 #include "oracles.h"
 #include "shape/rain_wash.h"
+#include "shape/steps.h"
 #include "shape/whole.h"
 #include "survey/check.h"
 #include "survey/slope.h"
@@ -60,7 +60,8 @@ TEST_CASE("every work on the whole ground changes it, stays in range and leaves 
 
 TEST_CASE("whole-ground work gives the same bits on one thread and on many") {
     const Level level = hillyLevel(700, 520, 11, 1);
-    for (const WholeKind kind : {WholeKind::crumble, WholeKind::rainWash, WholeKind::noise, WholeKind::smooth, WholeKind::generate, WholeKind::softenSteps}) {
+    for (const WholeKind kind : {WholeKind::crumble, WholeKind::rainWash, WholeKind::noise, WholeKind::smooth,
+                                 WholeKind::generate, WholeKind::softenSteps}) {
         const auto run = [&](int threads) {
             const ThreadLimit limit(threads);
             return reshapeWhole(level, wishFor(kind)).take().level;
@@ -94,7 +95,8 @@ TEST_CASE("whole-ground work can be cancelled at once and leaves no trace") {
             // A fifth of a second is the promise; a busy machine gets more before this counts as a hang.
             CHECK(std::chrono::duration<double>(ended - asked).count() < 2);
         }
-        if (static_cast<WholeKind>(k) == WholeKind::crumble || static_cast<WholeKind>(k) == WholeKind::rainWash) CHECK_FALSE(out);
+        if (static_cast<WholeKind>(k) == WholeKind::crumble || static_cast<WholeKind>(k) == WholeKind::rainWash)
+            CHECK_FALSE(out);
     }
 }
 
@@ -159,7 +161,14 @@ TEST_CASE("rain over all keeps what there is of ground, and makes no new spike")
     CHECK(moved > 1000);
     CHECK(std::abs(sum() - before) < 1e-3 * moved);
     // Nothing towers above the ground that was there, however long it rains into hollows.
-    const Level rained = reshapeWhole(level, [] { WholeWish w = wishFor(WholeKind::rainWash); w.years = 60; return w; }()).take().level;
+    const Level rained = reshapeWhole(level,
+                                      [] {
+                                          WholeWish w = wishFor(WholeKind::rainWash);
+                                          w.years = 60;
+                                          return w;
+                                      }())
+                             .take()
+                             .level;
     const std::vector<double> was = heights(level), is = heights(rained);
     CHECK(*std::max_element(is.begin(), is.end()) < *std::max_element(was.begin(), was.end()) + 0.5);
     CHECK(*std::min_element(is.begin(), is.end()) > *std::min_element(was.begin(), was.end()) - 1);
@@ -217,11 +226,13 @@ TEST_CASE("resampling keeps smooth ground where it was, also when shrinking, and
     CHECK(fine.width() == level.width());
     // A bicubic meets its own samples exactly.
     for (int r = 0; r < 161; r += 5)
-        for (int c = 0; c < 201; c += 5) REQUIRE(groundSample(fine, 2 * c, 2 * r) == Approx(groundSample(level, c, r)).margin(1e-3));
+        for (int c = 0; c < 201; c += 5)
+            REQUIRE(groundSample(fine, 2 * c, 2 * r) == Approx(groundSample(level, c, r)).margin(1e-3));
     const Level back = resampleLevel(fine, 201, 161, 1).take();
     double worst = 0;
     for (int r = 3; r < 158; ++r)
-        for (int c = 3; c < 198; ++c) worst = std::max<double>(worst, std::abs(groundSample(back, c, r) - groundSample(level, c, r)));
+        for (int c = 3; c < 198; ++c)
+            worst = std::max<double>(worst, std::abs(groundSample(back, c, r) - groundSample(level, c, r)));
     CHECK(worst < 0.25);
     CHECK(fine.layers.size() == level.layers.size());
     CHECK(fine.layers[1].coverage.at(200, 160) == Approx(level.layers[1].coverage.at(100, 80)).margin(700));
@@ -246,7 +257,8 @@ TEST_CASE("cropping keeps every sample inside and extends at the start height") 
     CHECK(groundSample(piece, 10, 30) == groundSample(level, 40, 20));
     CHECK(weightsAt(piece, 10, 30) == weightsAt(level, 40, 20));
     CHECK(groundSample(piece, 100, 5) == level.startHeight);
-    CHECK(cropLevel(piece, {-30, 10, 90, 110}).take().strata[0].heights.at(40, 20) == level.strata[0].heights.at(40, 20));
+    CHECK(cropLevel(piece, {-30, 10, 90, 110}).take().strata[0].heights.at(40, 20) ==
+          level.strata[0].heights.at(40, 20));
     CHECK_FALSE(cropLevel(level, {5, 5, 5, 5}));
     CHECK_FALSE(cropLevel(level, {0, 0, 9000, 40}));
     CHECK_FALSE(resampleLevel(level, 1, 40, 1));
@@ -312,7 +324,10 @@ TEST_CASE("generated ground meets the present one as told") {
         const Level out = reshapeWhole(level, w).take().level;
         for (const auto& [c, r] : {std::pair{3, 4}, {50, 20}, {80, 70}}) {
             const double was = groundSample(level, c, r), made = level.startHeight + g.at(c, r);
-            const double wanted = m == 0 ? made : m == 1 ? was + g.at(c, r) : m == 2 ? std::max(was, made) : std::min(was, made);
+            const double wanted = m == 0   ? made
+                                  : m == 1 ? was + g.at(c, r)
+                                  : m == 2 ? std::max(was, made)
+                                           : std::min(was, made);
             CHECK(groundSample(out, c, r) == Approx(wanted).margin(1e-3));
         }
     }

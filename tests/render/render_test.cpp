@@ -10,11 +10,11 @@
 #include "cover/paint.h"
 #include "cover/wash.h"
 #include "cover/weights.h"
-#include "pictures/material.h"
 #include "files/png.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "offscreen_gl.h"
+#include "pictures/material.h"
 #include "render/light.h"
 #include "render/navigator.h"
 #include "render/patches.h"
@@ -92,7 +92,8 @@ glm::vec3 linear(int r, int g, int b) {
 TEST_CASE("patches cover what is seen exactly once, whatever the camera", "[property]") {
     Random random(5);
     for (int round = 0; round < 60; ++round) {
-        const Level level = hillyLevel(wholeBetween(random, 2, 300), wholeBetween(random, 2, 300), static_cast<uint32_t>(round % 5), 1);
+        const Level level = hillyLevel(wholeBetween(random, 2, 300), wholeBetween(random, 2, 300),
+                                       static_cast<uint32_t>(round % 5), 1);
         const HeightPyramid pyramid(level);
         Camera c;
         c.at = {between(random, -200, 200), between(random, 5, 300), between(random, -200, 200)};
@@ -103,14 +104,16 @@ TEST_CASE("patches cover what is seen exactly once, whatever the camera", "[prop
         std::vector<int> drawn(static_cast<size_t>(level.columns * level.rows), 0);
         for (const Patch& p : patches)
             for (int z = p.row; z < std::min(p.row + Patch::kQuads * p.step, level.rows - 1); ++z)
-                for (int x = p.column; x < std::min(p.column + Patch::kQuads * p.step, level.columns - 1); ++x) ++drawn[static_cast<size_t>(z * level.columns + x)];
+                for (int x = p.column; x < std::min(p.column + Patch::kQuads * p.step, level.columns - 1); ++x)
+                    ++drawn[static_cast<size_t>(z * level.columns + x)];
         bool once = true, complete = true;
         for (int z = 0; z < level.rows - 1; ++z)
             for (int x = 0; x < level.columns - 1; ++x) {
                 const int n = drawn[static_cast<size_t>(z * level.columns + x)];
                 once &= n <= 1;
                 const auto pixel = c.pixel({level.originX + x, groundSample(level, x, z), level.originZ + z});
-                const bool seen = pixel && pixel->x > 1 && pixel->y > 1 && pixel->x < c.width - 2 && pixel->y < c.height - 2;
+                const bool seen = pixel && pixel->x > 1 && pixel->y > 1 && pixel->x < c.width - 2 &&
+                                  pixel->y < c.height - 2;
                 complete &= !seen || n == 1;
             }
         REQUIRE(once);
@@ -130,7 +133,8 @@ TEST_CASE("neighbouring patches differ by one level of detail at most where they
         for (const Patch& a : patches)
             for (const Patch& b : patches) {
                 const int sa = Patch::kQuads * a.step, sb = Patch::kQuads * b.step;
-                const bool touch = a.column <= b.column + sb && b.column <= a.column + sa && a.row <= b.row + sb && b.row <= a.row + sa;
+                const bool touch = a.column <= b.column + sb && b.column <= a.column + sa && a.row <= b.row + sb &&
+                                   b.row <= a.row + sa;
                 if (touch) REQUIRE(std::max(a.step, b.step) <= 2 * std::min(a.step, b.step));
             }
     }
@@ -140,10 +144,12 @@ TEST_CASE("the picture agrees with the light computed on the processor") {
     Level level = flatLevel(129, 129, 0);
     addLayer(level, dullLayer(90, 120, 60));
     for (int r = 0; r < 129; ++r)
-        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, static_cast<float>(0.4 * c));  // a ramp to the east
+        for (int c = 0; c < 129; ++c)
+            level.strata[0].heights.set(c, r, static_cast<float>(0.4 * c));  // a ramp to the east
     const Camera camera = lookDown(level, 60);
     const float up = 1 / std::sqrt(1 + 0.16f);
-    const glm::vec3 lit = litColour(lightLook(level.sun, false), linear(90, 120, 60), {-0.4f * up, up, 0}, unevenness(0, 0), unevenness(0, 0));
+    const glm::vec3 lit = litColour(lightLook(level.sun, false), linear(90, 120, 60), {-0.4f * up, up, 0},
+                                    unevenness(0, 0), unevenness(0, 0));
     for (const Finish finish : {Finish::quick, Finish::full}) {
         const glm::ivec3 p = take(level, camera, finish).at(kWidth / 2, kHeight / 2);
         CHECK(std::abs(p.x - finished(lit.x)) <= 3);
@@ -155,7 +161,8 @@ TEST_CASE("the picture agrees with the light computed on the processor") {
 TEST_CASE("a live blend of plain layers agrees with the weights on the processor") {
     Level level = flatLevel(65, 65, 0);
     const int tones[3][3] = {{60, 110, 40}, {180, 70, 50}, {225, 225, 230}};
-    for (const auto& t : tones) addLayer(level, dullLayer(static_cast<uint8_t>(t[0]), static_cast<uint8_t>(t[1]), static_cast<uint8_t>(t[2])));
+    for (const auto& t : tones)
+        addLayer(level, dullLayer(static_cast<uint8_t>(t[0]), static_cast<uint8_t>(t[1]), static_cast<uint8_t>(t[2])));
     for (int r = 0; r < 65; ++r)
         for (int c = 0; c < 65; ++c) {
             level.layers[1].coverage.set(c, r, static_cast<uint16_t>(c * 1000));
@@ -172,7 +179,8 @@ TEST_CASE("a live blend of plain layers agrees with the weights on the processor
             const auto mix = mixAt(level, place->x, place->z);
             glm::vec3 albedo(0);
             for (size_t i = 0; i < 3; ++i) albedo += mix[i] * linear(tones[i][0], tones[i][1], tones[i][2]);
-            const glm::vec3 lit = litColour(light, albedo, {0, 1, 0}, unevenness(place->x, place->z), unevenness(place->x, place->z));
+            const glm::vec3 lit = litColour(light, albedo, {0, 1, 0}, unevenness(place->x, place->z),
+                                            unevenness(place->x, place->z));
             const glm::ivec3 p = shot.at(x, y);
             INFO(x << " " << y);
             CHECK(std::abs(p.x - finished(lit.x)) <= 3);
@@ -190,7 +198,8 @@ TEST_CASE("updating by dirty tiles gives the same picture as starting afresh", "
     Camera camera = lookDown(level, 120);
     camera.pitch = -50;
     for (int round = 0; round < 12; ++round) {
-        const Dab dab = dabOn(level, between(random, -90, 90), between(random, -90, 90), static_cast<float>(between(random, 3, 40)), {}, 1);
+        const Dab dab = dabOn(level, between(random, -90, 90), between(random, -90, 90),
+                              static_cast<float>(between(random, 3, 40)), {}, 1);
         Change change;
         if (round % 2) change.ground = raiseGround(level, dab, 6);
         else change.cover = paintLayer(level, dab, 0.7f, level.layers[2].id, 1);
@@ -267,7 +276,8 @@ TEST_CASE("a change's pixels hold everything that changes") {
     bool inside = true;
     for (int y = 0; y < kHeight; ++y)
         for (int x = 0; x < kWidth; ++x)
-            if (before.at(x, y) != after.at(x, y)) inside &= x >= part.x && y >= part.y && x < part.x + part.width && y < part.y + part.height;
+            if (before.at(x, y) != after.at(x, y))
+                inside &= x >= part.x && y >= part.y && x < part.x + part.width && y < part.y + part.height;
     CHECK(inside);
 }
 
@@ -318,7 +328,9 @@ TEST_CASE("no way of moving takes the camera below the ground", "[property]") {
             case 2: c = n.zoom(c, place, between(random, -1, 0.9)); break;
             case 3: c = n.slide(c, place, {between(random, 0, c.width), between(random, 0, c.height)}); break;
             case 4: c = n.orbit(c, place, between(random, -90, 90), between(random, -60, 60)); break;
-            case 5: c = n.centre(c, {place.x, altitudeAt(level, place.x, place.z), place.z}, between(random, 1, 200)); break;
+            case 5:
+                c = n.centre(c, {place.x, altitudeAt(level, place.x, place.z), place.z}, between(random, 1, 200));
+                break;
             default: c = n.plan(c);
         }
         REQUIRE(std::isfinite(c.at.x + c.at.y + c.at.z + c.yaw + c.pitch));
@@ -341,7 +353,8 @@ TEST_CASE("pictures do not stretch down a cliff that is seen from three sides") 
     layer.tileSize = 16;  // a stripe each 4 m
     addLayer(level, layer);
     for (int r = 0; r < 129; ++r)
-        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, static_cast<float>(std::clamp(70 - r, 0, 10)) * 5.6f);
+        for (int c = 0; c < 129; ++c)
+            level.strata[0].heights.set(c, r, static_cast<float>(std::clamp(70 - r, 0, 10)) * 5.6f);
     Camera camera;
     camera.width = kWidth;
     camera.height = kHeight;
@@ -374,7 +387,8 @@ TEST_CASE("pictures do not stretch down a cliff that is seen from three sides") 
 TEST_CASE("overlays agree with their legends and with the survey") {
     Level level = flatLevel(129, 129);
     for (int r = 0; r < 129; ++r)
-        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, c < 64 ? 0.f : static_cast<float>(c - 64) * 0.7f);
+        for (int c = 0; c < 129; ++c)
+            level.strata[0].heights.set(c, r, c < 64 ? 0.f : static_cast<float>(c - 64) * 0.7f);
     Sight look;
     look.overlay = Overlay::steepness;
     const auto nearTo = [](glm::ivec3 shown, glm::vec3 wanted) {
@@ -386,13 +400,17 @@ TEST_CASE("overlays agree with their legends and with the survey") {
     for (const Finish finish : {Finish::quick, Finish::full}) {
         look.overlay = Overlay::steepness;
         look.walkable = 30;
-        CHECK(nearTo(take(level, lookDown(level, 40, -32, 0), finish, look).at(kWidth / 2, kHeight / 2), overlayColour(Overlay::steepness, 0, 30)));
-        CHECK(nearTo(take(level, lookDown(level, 40, 32, 0), finish, look).at(kWidth / 2, kHeight / 2), overlayColour(Overlay::steepness, 35.0f / 90, 30)));
+        CHECK(nearTo(take(level, lookDown(level, 40, -32, 0), finish, look).at(kWidth / 2, kHeight / 2),
+                     overlayColour(Overlay::steepness, 0, 30)));
+        CHECK(nearTo(take(level, lookDown(level, 40, 32, 0), finish, look).at(kWidth / 2, kHeight / 2),
+                     overlayColour(Overlay::steepness, 35.0f / 90, 30)));
         look.walkable = 40;
-        CHECK(nearTo(take(level, lookDown(level, 40, 32, 0), finish, look).at(kWidth / 2, kHeight / 2), overlayColour(Overlay::steepness, 35.0f / 90, 40)));
+        CHECK(nearTo(take(level, lookDown(level, 40, 32, 0), finish, look).at(kWidth / 2, kHeight / 2),
+                     overlayColour(Overlay::steepness, 35.0f / 90, 40)));
         look.overlay = Overlay::coverage;
         look.soloLayer = 0;
-        CHECK(nearTo(take(level, lookDown(level, 40, -32, 0), finish, look).at(kWidth / 2, kHeight / 2), overlayColour(Overlay::coverage, 1, 30)));
+        CHECK(nearTo(take(level, lookDown(level, 40, -32, 0), finish, look).at(kWidth / 2, kHeight / 2),
+                     overlayColour(Overlay::coverage, 1, 30)));
     }
     CHECK(r.triangles() > 0);
 }
@@ -405,8 +423,10 @@ Layer patterned(uint32_t seed, double tileSize) {
     for (int y = 0; y < 64; ++y)
         for (int x = 0; x < 64; ++x)
             for (int c = 0; c < 3; ++c) {
-                const float n = fractalNoise(static_cast<float>(x) / 8, static_cast<float>(y) / 8, seed + static_cast<uint32_t>(c) * 7, 2, 0.5f, 8);
-                p.samples.push_back(static_cast<uint16_t>(std::clamp(120 + 40 * c + 70 * n + (std::hypot(x - 20, y - 40) < 9 ? 60 : 0), 5.f, 250.f)));
+                const float n = fractalNoise(static_cast<float>(x) / 8, static_cast<float>(y) / 8,
+                                             seed + static_cast<uint32_t>(c) * 7, 2, 0.5f, 8);
+                p.samples.push_back(static_cast<uint16_t>(
+                    std::clamp(120 + 40 * c + 70 * n + (std::hypot(x - 20, y - 40) < 9 ? 60 : 0), 5.f, 250.f)));
             }
     auto picture = std::make_shared<PictureFile>();
     picture->name = "pattern.png";
@@ -423,7 +443,8 @@ Layer patterned(uint32_t seed, double tileSize) {
 glm::dvec3 reference(const Level& level, const std::vector<Material>& materials, double x, double z, double away) {
     const auto mix = mixAt(level, x, z);
     const float wander = wanderAt(x, z);
-    const Wash wash = level.wash.at(static_cast<int>(std::lround(level.toColumn(x))), static_cast<int>(std::lround(level.toRow(z))));
+    const Wash wash = level.wash.at(static_cast<int>(std::lround(level.toColumn(x))),
+                                    static_cast<int>(std::lround(level.toRow(z))));
     const std::array<float, 3> painted = washLight(wash);
     double sum = 0;
     glm::dvec3 albedo(0);
@@ -438,13 +459,17 @@ glm::dvec3 reference(const Level& level, const std::vector<Material>& materials,
         }
         bool paired = false;
         for (const BlendPair& p : level.pairs) paired |= p.one == l.id || p.other == l.id;
-        const double own = l.blend, share = std::min(total * 100, 1.0), sharp = paired ? own + (met / total - own) * share : own;
+        const double own = l.blend, share = std::min(total * 100, 1.0),
+                     sharp = paired ? own + (met / total - own) * share : own;
         const double weight = mix[i] * std::exp2(10 * sharp * (laid[3] - materials[i].meanStored[3]));
         const auto colour = shownColour(l.look, laid, wander);
         const auto tint = tintOf(l.look);
         const auto luminance = [](double r, double g, double b) { return 0.2126 * r + 0.7152 * g + 0.0722 * b; };
-        const auto mean = [&](size_t c) { return static_cast<double>(materials[i].meanStored[c]) * materials[i].meanStored[c] * tint[c]; };
-        const double grain = std::min(luminance(colour[0], colour[1], colour[2]) / std::max(luminance(mean(0), mean(1), mean(2)), 1e-3), 2.0);
+        const auto mean = [&](size_t c) {
+            return static_cast<double>(materials[i].meanStored[c]) * materials[i].meanStored[c] * tint[c];
+        };
+        const double grain = std::min(
+            luminance(colour[0], colour[1], colour[2]) / std::max(luminance(mean(0), mean(1), mean(2)), 1e-3), 2.0);
         const double washed = wash.strength / 65535.0 * l.look.wash;
         for (int c = 0; c < 3; ++c) {
             const auto k = static_cast<size_t>(c);
@@ -474,19 +499,36 @@ TEST_CASE("the shader blends layers as the processor does, to within 2 of 255", 
         const char* what;
         std::function<void(Level&)> set;
     };
-    const Case cases[] = {
-        {"plain", [](Level&) {}},
-        {"turned, moved, tinted", [](Level& l) { l.layers[1].look.turn = 37, l.layers[2].look.offsetX = 1.3f, l.layers[0].look.tint = {1, 0.6f, 0.4f}, l.layers[0].look.brightness = 1.4f; }},
-        {"broken", [](Level& l) { for (Layer& x : l.layers) x.look.tiling = Tiling::broken; }},
-        {"one of them broken", [](Level& l) { l.layers[2].look.tiling = Tiling::broken; }},
-        {"second scale", [](Level& l) { l.layers[0].look.farTimes = 5, l.layers[0].look.farFrom = 4, l.layers[1].look.farTimes = 3, l.layers[1].look.farFrom = 2; }},
-        {"wandering", [](Level& l) { for (Layer& x : l.layers) x.look.variation = 0.5f; }},
-        {"pairs", [](Level& l) { setBlendBetween(l, l.layers[0].id, l.layers[1].id, 0.6f), setBlendBetween(l, l.layers[1].id, l.layers[2].id, 0); }},
-        {"washed", [](Level& l) {
-             for (int r = 0; r < 65; ++r)
-                 for (int c = 0; c < 65; ++c) l.wash.set(c, r, {60000, 30000, 8000, 40000});
-             l.layers[1].look.wash = 0.3f;
-         }}};
+    const Case cases[] = {{"plain", [](Level&) {}},
+                          {"turned, moved, tinted",
+                           [](Level& l) {
+                               l.layers[1].look.turn = 37, l.layers[2].look.offsetX = 1.3f,
+                               l.layers[0].look.tint = {1, 0.6f, 0.4f}, l.layers[0].look.brightness = 1.4f;
+                           }},
+                          {"broken",
+                           [](Level& l) {
+                               for (Layer& x : l.layers) x.look.tiling = Tiling::broken;
+                           }},
+                          {"one of them broken", [](Level& l) { l.layers[2].look.tiling = Tiling::broken; }},
+                          {"second scale",
+                           [](Level& l) {
+                               l.layers[0].look.farTimes = 5, l.layers[0].look.farFrom = 4,
+                               l.layers[1].look.farTimes = 3, l.layers[1].look.farFrom = 2;
+                           }},
+                          {"wandering",
+                           [](Level& l) {
+                               for (Layer& x : l.layers) x.look.variation = 0.5f;
+                           }},
+                          {"pairs",
+                           [](Level& l) {
+                               setBlendBetween(l, l.layers[0].id, l.layers[1].id, 0.6f),
+                                   setBlendBetween(l, l.layers[1].id, l.layers[2].id, 0);
+                           }},
+                          {"washed", [](Level& l) {
+                               for (int r = 0; r < 65; ++r)
+                                   for (int c = 0; c < 65; ++c) l.wash.set(c, r, {60000, 30000, 8000, 40000});
+                               l.layers[1].look.wash = 0.3f;
+                           }}};
     Renderer& r = renderer();
     for (const Case& k : cases) {
         INFO(k.what);
@@ -556,7 +598,8 @@ TEST_CASE("the stretch overlay shows what the survey measures") {
     Level level = flatLevel(129, 129, 0);
     addLayer(level, dullLayer(120, 120, 120));
     for (int r = 0; r < 129; ++r)
-        for (int c = 0; c < 129; ++c) level.strata[0].heights.set(c, r, c < 64 ? 0.f : static_cast<float>(c - 64) * 1.2f);
+        for (int c = 0; c < 129; ++c)
+            level.strata[0].heights.set(c, r, c < 64 ? 0.f : static_cast<float>(c - 64) * 1.2f);
     Sight look;
     look.overlay = Overlay::stretch;
     for (const bool sides : {true, false}) {
@@ -564,7 +607,8 @@ TEST_CASE("the stretch overlay shows what the survey measures") {
         Raster<float> stretch(1, 1);
         readStretch(level, {96, 64, 97, 65}, stretch.view());
         // Laid from above 1.2 m a metre draws out to 156 %; from three sides less.
-        CHECK(stretch.at(0, 0) == Approx(sides ? (1.728 + 1) * std::sqrt(2.44) / (2.0736 + 1) - 1 : std::sqrt(2.44) - 1).margin(0.01));
+        CHECK(stretch.at(0, 0) ==
+              Approx(sides ? (1.728 + 1) * std::sqrt(2.44) / (2.0736 + 1) - 1 : std::sqrt(2.44) - 1).margin(0.01));
         for (const Finish finish : {Finish::quick, Finish::full}) {
             const glm::vec3 wanted = overlayColour(Overlay::stretch, stretch.at(0, 0) / kStretchShown, 35);
             const glm::vec3 got(take(level, lookDown(level, 40, 32, 0), finish, look).at(kWidth / 2, kHeight / 2));

@@ -22,7 +22,8 @@ double step(const Pixels& p, int from, int to, bool columns) {
     const int n = columns ? p.height : p.width;
     for (int i = 0; i < n; ++i)
         for (int c = 0; c < p.channels; ++c)
-            sum += std::abs(columns ? int(p.at(from, i, c)) - int(p.at(to, i, c)) : int(p.at(i, from, c)) - int(p.at(i, to, c)));
+            sum += std::abs(columns ? int(p.at(from, i, c)) - int(p.at(to, i, c))
+                                    : int(p.at(i, from, c)) - int(p.at(i, to, c)));
     return sum / (n * p.channels);
 }
 

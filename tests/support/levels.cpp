@@ -62,7 +62,8 @@ Level hillyLevel(int columns, int rows, uint32_t seed, int layers) {
     for (size_t i = 1; i < level.layers.size(); ++i)
         for (int r = 0; r < level.coverRows(); ++r)
             for (int c = 0; c < level.coverColumns(); ++c) {
-                const float n = fractalNoise(static_cast<float>(c) / 30, static_cast<float>(r) / 30, seed + 7 * static_cast<uint32_t>(i), 3);
+                const float n = fractalNoise(static_cast<float>(c) / 30, static_cast<float>(r) / 30,
+                                             seed + 7 * static_cast<uint32_t>(i), 3);
                 const float cover = std::min(std::max(0.5f + 2 * n, 0.f), 1.f);
                 level.layers[i].coverage.set(c, r, static_cast<uint16_t>(cover * kFullCover));
             }
@@ -76,7 +77,8 @@ Level lopsidedLevel(uint32_t seed) {
     level.originZ = -77;
     level.sun = {137, 21};
     for (int i = 0; i < 10; ++i) {
-        Layer layer = plainLayer("layer " + std::to_string(i), static_cast<uint8_t>(30 + 20 * i), static_cast<uint8_t>(210 - 17 * i), static_cast<uint8_t>(60 + 13 * (i % 4)));
+        Layer layer = plainLayer("layer " + std::to_string(i), static_cast<uint8_t>(30 + 20 * i),
+                                 static_cast<uint8_t>(210 - 17 * i), static_cast<uint8_t>(60 + 13 * (i % 4)));
         layer.tileSize = 2 + i;
         layer.blend = static_cast<float>(i) / 10;
         layer.look.turn = static_cast<float>(7 * i);
@@ -94,15 +96,21 @@ Level lopsidedLevel(uint32_t seed) {
             const float x = static_cast<float>(c), z = static_cast<float>(r);
             level.strata[0].heights.set(c, r, 30 * fractalNoise(x / 40, z / 25, seed, 4) + 0.1f * x);
             if (c > 90) level.strata[1].heights.set(c, r, 9 * fractalNoise(x / 15, z / 15, seed + 1, 3));
-            if (c < 40 && r > 50) level.wash.set(c, r, {static_cast<uint16_t>(400 * c), static_cast<uint16_t>(700 * r), 9000, static_cast<uint16_t>(1200 * (r - 50))});
+            if (c < 40 && r > 50)
+                level.wash.set(c, r,
+                               {static_cast<uint16_t>(400 * c), static_cast<uint16_t>(700 * r), 9000,
+                                static_cast<uint16_t>(1200 * (r - 50))});
         }
     for (size_t i = 1; i < level.layers.size(); ++i)
         for (int r = 0; r < level.coverRows(); ++r)
             for (int c = 0; c < level.coverColumns(); ++c) {
-                const float n = fractalNoise(static_cast<float>(c) / 35, static_cast<float>(r) / 20, seed + 7 * static_cast<uint32_t>(i), 3);
-                level.layers[i].coverage.set(c, r, static_cast<uint16_t>(std::clamp(2.5f * n - 0.1f, 0.f, 1.f) * kFullCover));
+                const float n = fractalNoise(static_cast<float>(c) / 35, static_cast<float>(r) / 20,
+                                             seed + 7 * static_cast<uint32_t>(i), 3);
+                level.layers[i].coverage.set(c, r,
+                                             static_cast<uint16_t>(std::clamp(2.5f * n - 0.1f, 0.f, 1.f) * kFullCover));
             }
-    level.layers[2].rules = {{RuleKind::slope, RuleEffect::add, 12, 90, 5}, {RuleKind::altitude, RuleEffect::only, -5, 60, 4}};
+    level.layers[2].rules = {{RuleKind::slope, RuleEffect::add, 12, 90, 5},
+                             {RuleKind::altitude, RuleEffect::only, -5, 60, 4}};
     wakeRules(level, level.layers[2].id, true);
     return level;
 }

@@ -22,9 +22,9 @@ Level drawnLevel(const std::string& picture);
 // Smooth random hills, and random coverage of every layer; the same seed gives the same level.
 Level hillyLevel(int columns, int rows, uint32_t seed, int layers = 3);
 
-// A level in which symmetry hides nothing: oblong, away from the origin, spacing 1.5, cover twice as fine, two strata of
-// which the upper one is dimmed and active, ten layers with looks of their own (one hidden, one protected, one laid by
-// living rules), a pair, a wash, and a turned sun. The same seed gives the same level.
+// A level in which symmetry hides nothing: oblong, away from the origin, spacing 1.5, cover twice as fine, two strata
+// of which the upper one is dimmed and active, ten layers with looks of their own (one hidden, one protected, one laid
+// by living rules), a pair, a wash, and a turned sun. The same seed gives the same level.
 Level lopsidedLevel(uint32_t seed = 3);
 
 // The weights of all layers over the whole cover, by layer index.

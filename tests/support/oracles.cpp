@@ -30,15 +30,17 @@ double PlainGround::clamped(int c, int r) const {
 }
 
 PlainGround plainGround(const Level& level) {
-    PlainGround g{level.columns, level.rows, std::vector<double>(static_cast<size_t>(level.columns) * static_cast<size_t>(level.rows))};
+    PlainGround g{level.columns, level.rows,
+                  std::vector<double>(static_cast<size_t>(level.columns) * static_cast<size_t>(level.rows))};
     eachSample(g, [&](int c, int r) { g.at(c, r) = groundSample(level, c, r); });
     return g;
 }
 
-void plainRaise(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double metres) {
+void plainRaise(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f,
+                double metres) {
     eachSample(g, [&](int c, int r) {
-        g.at(c, r) = std::clamp(g.at(c, r) + metres * falloffAt(level, c, r, x, z, radius, f),
-                                double(level.lowest), double(level.highest));
+        g.at(c, r) = std::clamp(g.at(c, r) + metres * falloffAt(level, c, r, x, z, radius, f), double(level.lowest),
+                                double(level.highest));
     });
 }
 
@@ -52,7 +54,8 @@ void plainFlatten(PlainGround& g, const Level& level, double x, double z, double
     });
 }
 
-void plainSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share) {
+void plainSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f,
+                 double share) {
     const PlainGround before = g;
     const double weight[3] = {0.25, 0.5, 0.25};
     eachSample(g, [&](int c, int r) {
@@ -63,8 +66,8 @@ void plainSmooth(PlainGround& g, const Level& level, double x, double z, double 
     });
 }
 
-void plainBoxSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
-                    const int boxes[3]) {
+void plainBoxSmooth(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f,
+                    double share, const int boxes[3]) {
     // One weight per offset: the convolution of the three boxes.
     std::vector<double> weight{1};
     for (int b = 0; b < 3; ++b) {
@@ -81,12 +84,14 @@ void plainBoxSmooth(PlainGround& g, const Level& level, double x, double z, doub
         double mean = 0;
         for (int dr = -reach; dr <= reach; ++dr)
             for (int dc = -reach; dc <= reach; ++dc)
-                mean += weight[static_cast<size_t>(dr + reach)] * weight[static_cast<size_t>(dc + reach)] * before.clamped(c + dc, r + dr);
+                mean += weight[static_cast<size_t>(dr + reach)] * weight[static_cast<size_t>(dc + reach)] *
+                        before.clamped(c + dc, r + dr);
         g.at(c, r) += share * m * (mean - g.at(c, r));
     });
 }
 
-void plainEvenOut(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, double keep) {
+void plainEvenOut(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
+                  double keep) {
     double sum = 0, weight = 0;
     eachSample(g, [&](int c, int r) {
         const double m = falloffAt(level, c, r, x, z, radius, f);
@@ -95,14 +100,19 @@ void plainEvenOut(PlainGround& g, const Level& level, double x, double z, double
     });
     if (weight == 0) return;
     const double mean = sum / weight;
-    eachSample(g, [&](int c, int r) { g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * (mean + keep * (g.at(c, r) - mean) - g.at(c, r)); });
+    eachSample(g, [&](int c, int r) {
+        g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) *
+                      (mean + keep * (g.at(c, r) - mean) - g.at(c, r));
+    });
 }
 
-void plainTerrace(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, double step, double riser) {
+void plainTerrace(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
+                  double step, double riser) {
     eachSample(g, [&](int c, int r) {
         // The nearest tread, and how far the height stands from the middle of the riser beside it.
         const double h = g.at(c, r), tread = std::round(h / step) * step, away = h - tread;
-        const double middle = away < 0 ? -step / 2 : step / 2, t = (away - middle) / (riser * step);  // -1/2 .. 1/2 within the riser
+        const double middle = away < 0 ? -step / 2 : step / 2,
+                     t = (away - middle) / (riser * step);  // -1/2 .. 1/2 within the riser
         double goal = tread;
         if (std::abs(t) < 0.5) {
             const double u = t + 0.5, rise = u * u * (3 - 2 * u);
@@ -112,11 +122,15 @@ void plainTerrace(PlainGround& g, const Level& level, double x, double z, double
     });
 }
 
-void plainRestore(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, const PlainGround& reference) {
-    eachSample(g, [&](int c, int r) { g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * (reference.clamped(c, r) - g.at(c, r)); });
+void plainRestore(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
+                  const PlainGround& reference) {
+    eachSample(g, [&](int c, int r) {
+        g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * (reference.clamped(c, r) - g.at(c, r));
+    });
 }
 
-void plainCrumble(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, double degrees, int passes) {
+void plainCrumble(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
+                  double degrees, int passes) {
     PlainGround mask = g;
     eachSample(mask, [&](int c, int r) { mask.at(c, r) = share * falloffAt(level, c, r, x, z, radius, f); });
     const double tangent = std::tan(degrees * kPi / 180);
@@ -127,9 +141,11 @@ void plainCrumble(PlainGround& g, const Level& level, double x, double z, double
                 for (int dx = -1; dx <= 1; ++dx) {
                     const int oc = c + dx, orow = r + dz;
                     if ((!dx && !dz) || oc < 0 || orow < 0 || oc >= g.columns || orow >= g.rows) continue;
-                    const double difference = before.clamped(c, r) - before.clamped(oc, orow), rest = tangent * level.spacing * std::hypot(dx, dz);
+                    const double difference = before.clamped(c, r) - before.clamped(oc, orow),
+                                 rest = tangent * level.spacing * std::hypot(dx, dz);
                     if (difference > rest) {
-                        const double slides = std::min(mask.clamped(c, r), mask.clamped(oc, orow)) * (difference - rest) / 9;
+                        const double slides = std::min(mask.clamped(c, r), mask.clamped(oc, orow)) *
+                                              (difference - rest) / 9;
                         g.at(c, r) -= slides;
                         g.at(oc, orow) += slides;
                     }
@@ -151,12 +167,13 @@ PlainGround plainSlopeCut(const PlainGround& g, const Region& box, double spacin
     for (int r = box.z0; r < box.z1; ++r)
         for (int c = box.x0; c < box.x1; ++c)
             for (int qr = box.z0; qr < box.z1; ++qr)
-                for (int qc = box.x0; qc < box.x1; ++qc) out.at(c, r) = std::min(out.at(c, r), g.clamped(qc, qr) + per * way(qc - c, qr - r));
+                for (int qc = box.x0; qc < box.x1; ++qc)
+                    out.at(c, r) = std::min(out.at(c, r), g.clamped(qc, qr) + per * way(qc - c, qr - r));
     return out;
 }
 
-void plainNoise(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share, const Roughness& roughness,
-                const int boxes[3]) {
+void plainNoise(PlainGround& g, const Level& level, double x, double z, double radius, const Falloff& f, double share,
+                const Roughness& roughness, const int boxes[3]) {
     PlainGround mean = g;
     for (int b = 0; b < 3; ++b)
         for (const bool across : {true, false}) {
@@ -164,12 +181,14 @@ void plainNoise(PlainGround& g, const Level& level, double x, double z, double r
             const PlainGround before = mean;
             eachSample(mean, [&](int c, int r) {
                 double sum = 0;
-                for (int k = -boxes[b]; k <= boxes[b]; ++k) sum += across ? before.clamped(c + k, r) : before.clamped(c, r + k);
+                for (int k = -boxes[b]; k <= boxes[b]; ++k)
+                    sum += across ? before.clamped(c + k, r) : before.clamped(c, r + k);
                 mean.at(c, r) = sum / (2 * boxes[b] + 1);
             });
         }
     eachSample(g, [&](int c, int r) {
-        const double n = roughnessAt(roughness, level.originX + c * level.spacing, level.originZ + r * level.spacing), h = g.at(c, r), stands = h - mean.at(c, r);
+        const double n = roughnessAt(roughness, level.originX + c * level.spacing, level.originZ + r * level.spacing),
+                     h = g.at(c, r), stands = h - mean.at(c, r);
         // As much of n as is still missing, never the other way.
         const double missing = n >= 0 ? std::clamp(n - stands, 0.0, n) : std::clamp(n - stands, n, 0.0);
         g.at(c, r) += share * falloffAt(level, c, r, x, z, radius, f) * missing;
@@ -183,13 +202,15 @@ void plainDrop(PlainGround& g, double x, double z, double spacing) {
     const auto bilinear = [&](double px, double pz) {
         const int c = static_cast<int>(px), r = static_cast<int>(pz);
         const double u = px - c, v = pz - r;
-        return (1 - v) * ((1 - u) * g.at(c, r) + u * g.at(c + 1, r)) + v * ((1 - u) * g.at(c, r + 1) + u * g.at(c + 1, r + 1));
+        return (1 - v) * ((1 - u) * g.at(c, r) + u * g.at(c + 1, r)) +
+               v * ((1 - u) * g.at(c, r + 1) + u * g.at(c + 1, r + 1));
     };
     const auto drop = [&](double px, double pz, double samples) {
         const int c = static_cast<int>(px), r = static_cast<int>(pz);
         const double u = px - c, v = pz - r, metres = samples * spacing;
         const double shares[4] = {(1 - u) * (1 - v), u * (1 - v), (1 - u) * v, u * v};
-        for (int k = 0; k < 4; ++k) g.at(c + k % 2, r + k / 2) += metres * shares[k], fallen.at(c + k % 2, r + k / 2) += metres * shares[k];
+        for (int k = 0; k < 4; ++k)
+            g.at(c + k % 2, r + k / 2) += metres * shares[k], fallen.at(c + k % 2, r + k / 2) += metres * shares[k];
     };
     // Around a place, what is dug and what is given back.
     const auto dig = [&](int c, int r, double samples) {
@@ -203,15 +224,20 @@ void plainDrop(PlainGround& g, double x, double z, double spacing) {
                     else g.at(c + dx, r + dz) -= samples * spacing * w / sum;
                 }
     };
-    struct Hole { int c, r; double amount; };
+    struct Hole {
+        int c, r;
+        double amount;
+    };
     std::vector<Hole> holes;
     bool left = false;
     double dirX = 0, dirZ = 0, speed = 1, water = 1, load = 0;
     for (int step = 0; step < 48; ++step) {
         const int c = static_cast<int>(x), r = static_cast<int>(z);
         const double u = x - c, v = z - r;
-        const double east = ((g.at(c + 1, r) - g.at(c, r)) * (1 - v) + (g.at(c + 1, r + 1) - g.at(c, r + 1)) * v) / spacing;
-        const double south = ((g.at(c, r + 1) - g.at(c, r)) * (1 - u) + (g.at(c + 1, r + 1) - g.at(c + 1, r)) * u) / spacing;
+        const double east = ((g.at(c + 1, r) - g.at(c, r)) * (1 - v) + (g.at(c + 1, r + 1) - g.at(c, r + 1)) * v) /
+                            spacing;
+        const double south = ((g.at(c, r + 1) - g.at(c, r)) * (1 - u) + (g.at(c + 1, r + 1) - g.at(c + 1, r)) * u) /
+                             spacing;
         dirX = 0.12 * dirX - 0.88 * east;
         dirZ = 0.12 * dirZ - 0.88 * south;
         const double length = std::hypot(dirX, dirZ);
@@ -225,7 +251,8 @@ void plainDrop(PlainGround& g, double x, double z, double spacing) {
             left = true;
             break;
         }
-        const double fall = (bilinear(x, z) - bilinear(nx, nz)) / spacing, capacity = std::max(fall, 0.01) * speed * water * 7;
+        const double fall = (bilinear(x, z) - bilinear(nx, nz)) / spacing,
+                     capacity = std::max(fall, 0.01) * speed * water * 7;
         if (fall < 0) {
             const double amount = std::min(-fall, load);
             drop(x, z, amount), load -= amount;
@@ -251,7 +278,8 @@ void plainDrop(PlainGround& g, double x, double z, double spacing) {
             for (int dz = -1; dz <= 1; ++dz)
                 for (int dx = -1; dx <= 1; ++dx)
                     if ((dx || dz) && c + dx >= 0 && r + dz >= 0 && c + dx < g.columns && r + dz < g.rows)
-                        spread.at(c, r) += (dx && dz ? 0.0625 : 0.125) * (before.clamped(c + dx, r + dz) - before.clamped(c, r));
+                        spread.at(c, r) += (dx && dz ? 0.0625 : 0.125) *
+                                           (before.clamped(c + dx, r + dz) - before.clamped(c, r));
         });
     }
     for (size_t i = 0; i < g.h.size(); ++i) g.h[i] += spread.h[i] - fallen.h[i];
@@ -260,7 +288,9 @@ void plainDrop(PlainGround& g, double x, double z, double spacing) {
         double most = -1e30, least = 1e30;
         for (int dz = -1; dz <= 1; ++dz)
             for (int dx = -1; dx <= 1; ++dx)
-                if (dx || dz) most = std::max(most, p.clamped(c + dx, r + dz)), least = std::min(least, p.clamped(c + dx, r + dz));
+                if (dx || dz)
+                    most = std::max(most, p.clamped(c + dx, r + dz)),
+                    least = std::min(least, p.clamped(c + dx, r + dz));
         const double h = p.clamped(c, r);
         return h > most ? h - most : h < least ? h - least : 0.0;
     };
@@ -269,7 +299,8 @@ void plainDrop(PlainGround& g, double x, double z, double spacing) {
         for (int r = 1; r + 1 < g.rows; ++r)
             for (int c = 1; c + 1 < g.columns; ++c) {
                 const double now = standsOut(before, c, r), was = standsOut(start, c, r);
-                const double made = now > 0 ? std::max(now - std::max(was, 0.0), 0.0) : std::min(now - std::min(was, 0.0), 0.0);
+                const double made = now > 0 ? std::max(now - std::max(was, 0.0), 0.0)
+                                            : std::min(now - std::min(was, 0.0), 0.0);
                 for (int dz = -1; dz <= 1; ++dz)
                     for (int dx = -1; dx <= 1; ++dx)
                         if (dx || dz) g.at(c + dx, r + dz) += made / 8, g.at(c, r) -= made / 8;
@@ -280,7 +311,8 @@ void plainDrop(PlainGround& g, double x, double z, double spacing) {
 double greatestDifference(const PlainGround& g, const Level& level) {
     double most = 0;
     for (int r = 0; r < g.rows; ++r)
-        for (int c = 0; c < g.columns; ++c) most = std::max(most, std::abs(g.clamped(c, r) - groundSample(level, c, r)));
+        for (int c = 0; c < g.columns; ++c)
+            most = std::max(most, std::abs(g.clamped(c, r) - groundSample(level, c, r)));
     return most;
 }
 

@@ -1,7 +1,7 @@
 #include "hands/brush_hands.h"
 
-#include <QKeyEvent>
 #include <cmath>
+#include <QKeyEvent>
 
 #include "base/maths.h"
 #include "level/ground.h"
@@ -12,7 +12,7 @@
 namespace jam {
 
 namespace {
-constexpr int kTickMs = 25;   // how often a resting brush goes on
+constexpr int kTickMs = 25;  // how often a resting brush goes on
 constexpr double kSnap = kPi / 12;
 }  // namespace
 
@@ -23,21 +23,24 @@ std::unique_ptr<Hand> brushHand(GroundView& view, const HandEvent& press) {
         place.pick(*press.ground);
         return nullptr;
     }
-    if (place.toolbox.path() != StrokePath::free) return std::make_unique<LineHand>(view, press, place.toolbox.path() == StrokePath::corners);
+    if (place.toolbox.path() != StrokePath::free)
+        return std::make_unique<LineHand>(view, press, place.toolbox.path() == StrokePath::corners);
     if (!place.beginStroke(*press.ground, press.pressure, press.modifiers & Qt::ShiftModifier)) return nullptr;
     return std::make_unique<StrokeHand>(view, press);
 }
 
 // --- a stroke by hand ---------------------------------------------------------------------------------------------
 
-StrokeHand::StrokeHand(GroundView& view, const HandEvent& press) : Hand(view), pixel_(press.pixel), pressure_(press.pressure) {
+StrokeHand::StrokeHand(GroundView& view, const HandEvent& press)
+    : Hand(view), pixel_(press.pixel), pressure_(press.pressure) {
     clock_.start();
     QObject::connect(&tick_, &QTimer::timeout, &view, [this] { goOn(); });
     tick_.start(kTickMs);
 }
 
 void StrokeHand::goOn() {
-    if (const auto at = view_.pick(pixel_)) view_.workplace().continueStroke(*at, pressure_, static_cast<double>(clock_.elapsed()) / 1000);
+    if (const auto at = view_.pick(pixel_))
+        view_.workplace().continueStroke(*at, pressure_, static_cast<double>(clock_.elapsed()) / 1000);
 }
 
 void StrokeHand::move(const HandEvent& e) {
@@ -63,7 +66,8 @@ void StrokeHand::letGo(bool drop) {
 // --- lines --------------------------------------------------------------------------------------------------------
 
 LineHand::LineHand(GroundView& view, const HandEvent& press, bool corners)
-    : Hand(view), corners_(corners), inverted_(press.modifiers & Qt::ShiftModifier), pressure_(press.pressure), places_{*press.ground, *press.ground} {}
+    : Hand(view), corners_(corners), inverted_(press.modifiers & Qt::ShiftModifier),
+      pressure_(press.pressure), places_{*press.ground, *press.ground} {}
 
 glm::dvec3 LineHand::snapped(const HandEvent& e) const {
     if (!(e.modifiers & Qt::ControlModifier) || places_.size() < 2) return *e.ground;

@@ -9,8 +9,8 @@
 
 namespace jam {
 
-// What the brush does at a press on the ground: begins a stroke of the toolbox's path, or picks with Alt. Null when there
-// is nothing more to do.
+// What the brush does at a press on the ground: begins a stroke of the toolbox's path, or picks with Alt. Null when
+// there is nothing more to do.
 std::unique_ptr<Hand> brushHand(GroundView& view, const HandEvent& press);
 
 // A stroke as the hand moves; resting goes on with the brush. Esc takes it back.

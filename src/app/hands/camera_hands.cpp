@@ -23,9 +23,13 @@ void CameraHand::move(const HandEvent& e) {
     turn(e.pixel, way);
 }
 
-void LookHand::turn(const QPointF&, const QPointF& way) { view_.setCamera(view_.navigator().look(view_.camera(), way.x() * kLookDegrees, -way.y() * kLookDegrees)); }
+void LookHand::turn(const QPointF&, const QPointF& way) {
+    view_.setCamera(view_.navigator().look(view_.camera(), way.x() * kLookDegrees, -way.y() * kLookDegrees));
+}
 
-void OrbitHand::turn(const QPointF&, const QPointF& way) { view_.setCamera(view_.navigator().orbit(view_.camera(), about_, way.x() * kOrbitDegrees, -way.y() * kOrbitDegrees)); }
+void OrbitHand::turn(const QPointF&, const QPointF& way) {
+    view_.setCamera(view_.navigator().orbit(view_.camera(), about_, way.x() * kOrbitDegrees, -way.y() * kOrbitDegrees));
+}
 
 void SlideHand::turn(const QPointF& pixel, const QPointF&) {
     const double ratio = view_.devicePixelRatioF();

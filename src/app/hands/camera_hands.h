@@ -12,7 +12,9 @@ class CameraHand : public Hand {
 public:
     CameraHand(GroundView& view, const HandEvent& press) : Hand(view), button_(press.button), last_(press.pixel) {}
     void move(const HandEvent& e) override;
-    void release(const HandEvent& e) override { if (e.button == button_) done_ = true; }
+    void release(const HandEvent& e) override {
+        if (e.button == button_) done_ = true;
+    }
     void letGo(bool) override { done_ = true; }
 
 protected:

@@ -1,14 +1,14 @@
-// A hand on the ground: what a press, a move, a key and a release do there, what is drawn over the view meanwhile, and how
-// it is let go. The view owns exactly one at a time and lets it go, completely, on Esc, lost focus, a dialog, finished
-// work, a level that is replaced, a change of station or tool. State that belongs to the moment lives in the hand and ends
-// with it.
+// A hand on the ground: what a press, a move, a key and a release do there, what is drawn over the view meanwhile, and
+// how it is let go. The view owns exactly one at a time and lets it go, completely, on Esc, lost focus, a dialog,
+// finished work, a level that is replaced, a change of station or tool. State that belongs to the moment lives in the
+// hand and ends with it.
 #pragma once
 
-#include <QPointF>
-#include <Qt>
 #include <glm/vec3.hpp>
 #include <memory>
 #include <optional>
+#include <QPointF>
+#include <Qt>
 
 class QKeyEvent;
 class QPainter;
@@ -18,11 +18,11 @@ namespace jam {
 class GroundView;
 
 struct HandEvent {
-    QPointF pixel;                      // logical, in the view
-    std::optional<glm::dvec3> ground;   // what lies there
+    QPointF pixel;                     // logical, in the view
+    std::optional<glm::dvec3> ground;  // what lies there
     Qt::KeyboardModifiers modifiers;
     Qt::MouseButton button = Qt::NoButton;  // that was pressed or released
-    float pressure = 1;                 // of a pen, (0, 1]
+    float pressure = 1;                     // of a pen, (0, 1]
 };
 
 class Hand {
@@ -32,12 +32,12 @@ public:
     Hand(const Hand&) = delete;
     Hand& operator=(const Hand&) = delete;
 
-    virtual void press(const HandEvent&) {}        // the left button, while the hand waits
+    virtual void press(const HandEvent&) {}  // the left button, while the hand waits
     virtual void doublePress(const HandEvent& e) { press(e); }
     virtual void move(const HandEvent&) {}
     virtual void release(const HandEvent&) {}
-    virtual bool key(QKeyEvent*) { return false; } // true when it was for this hand
-    virtual void paint(QPainter&) const {}         // over the picture, in logical pixels
+    virtual bool key(QKeyEvent*) { return false; }  // true when it was for this hand
+    virtual void paint(QPainter&) const {}          // over the picture, in logical pixels
     // The moment ends here and now. What was done stays; with `drop` (Esc) it is taken back.
     virtual void letGo(bool drop) = 0;
 

@@ -1,7 +1,7 @@
 #include "hands/handles_hand.h"
 
-#include <QPainter>
 #include <cmath>
+#include <QPainter>
 
 #include "level/ground.h"
 #include "theme.h"
@@ -27,7 +27,8 @@ std::optional<QPointF> HandlesHand::gripPixel(Grip grip) const {
     switch (grip) {
         case Grip::edge: return beside(s.radius);
         case Grip::crown: {
-            const double strength = hasRate(s.tool) ? std::log(s.strength / kMinRate) / std::log(kMaxRate / kMinRate) : s.strength;
+            const double strength = hasRate(s.tool) ? std::log(s.strength / kMinRate) / std::log(kMaxRate / kMinRate)
+                                                    : s.strength;
             const auto foot = beside(0);
             return foot ? std::optional(*foot - QPointF(0, kCrownPixels * (0.25 + strength))) : foot;
         }
@@ -37,7 +38,8 @@ std::optional<QPointF> HandlesHand::gripPixel(Grip grip) const {
             const MirrorImage r = mirrorImages(level, place.toolbox.mirror()).front();
             return view_.pixelOf({r.x, altitudeAt(level, r.x, r.z), r.z});
         }
-        case Grip::none: case Grip::anywhere: break;
+        case Grip::none:
+        case Grip::anywhere: break;
     }
     return std::nullopt;
 }
@@ -76,10 +78,12 @@ void HandlesHand::move(const HandEvent& e) {
     box.changeSettings([&](StrokeSettings& s) {
         // Upwards by a hand's breadth doubles a rate thrice, or adds half of a share.
         const auto strengthen = [&](double pixels) {
-            s.strength = static_cast<float>(hasRate(s.tool) ? strength_ * std::exp2(pixels / 40) : strength_ + pixels / 240);
+            s.strength = static_cast<float>(hasRate(s.tool) ? strength_ * std::exp2(pixels / 40)
+                                                            : strength_ + pixels / 240);
         };
         if (grip_ == Grip::edge && away > 0) s.radius = static_cast<float>(away);
-        if (grip_ == Grip::shoulder && away > 0) s.falloff.softness = static_cast<float>(2 * (1 - std::min(away / s.radius, 1.0)));
+        if (grip_ == Grip::shoulder && away > 0)
+            s.falloff.softness = static_cast<float>(2 * (1 - std::min(away / s.radius, 1.0)));
         if (grip_ == Grip::crown) strengthen(from_.y() - e.pixel.y());
         if (grip_ == Grip::anywhere) {
             s.radius = radius_ * static_cast<float>(std::exp2((e.pixel.x() - from_.x()) / 120));
@@ -91,7 +95,8 @@ void HandlesHand::move(const HandEvent& e) {
 void HandlesHand::paint(QPainter& p) const {
     const StrokeSettings& s = view_.workplace().toolbox.settings();
     const auto crown = gripPixel(Grip::crown), edge = gripPixel(Grip::edge), shoulder = gripPixel(Grip::shoulder);
-    if (const auto foot = view_.pixelOf({at_.x, altitudeAt(view_.workplace().document.level(), at_.x, at_.z), at_.z}); foot && crown) {
+    if (const auto foot = view_.pixelOf({at_.x, altitudeAt(view_.workplace().document.level(), at_.x, at_.z), at_.z});
+        foot && crown) {
         p.setPen(QPen(theme().brush, 1.4, Qt::DotLine));
         p.drawLine(*foot, *crown);
     }
@@ -107,9 +112,13 @@ void HandlesHand::paint(QPainter& p) const {
         }
     if (edge) paintLabel(p, *edge + QPointF(12, 4), GroundView::tr("%1 m").arg(s.radius, 0, 'g', 3));
     if (crown)
-        paintLabel(p, *crown + QPointF(12, 4), hasRate(s.tool) ? (s.flow ? GroundView::tr("%1 m/s") : GroundView::tr("%1 m")).arg(s.strength, 0, 'g', 3)
-                                                             : GroundView::tr("%1 %").arg(s.strength * 100, 0, 'f', s.strength < 0.1 ? 1 : 0));
-    if (shoulder) paintLabel(p, *shoulder + QPointF(-14, 22), GroundView::tr("soft %1 %").arg(s.falloff.softness * 100, 0, 'f', 0));
+        paintLabel(p, *crown + QPointF(12, 4),
+                   hasRate(s.tool)
+                       ? (s.flow ? GroundView::tr("%1 m/s") : GroundView::tr("%1 m")).arg(s.strength, 0, 'g', 3)
+                       : GroundView::tr("%1 %").arg(s.strength * 100, 0, 'f', s.strength < 0.1 ? 1 : 0));
+    if (shoulder)
+        paintLabel(p, *shoulder + QPointF(-14, 22),
+                   GroundView::tr("soft %1 %").arg(s.falloff.softness * 100, 0, 'f', 0));
 }
 
 }  // namespace jam

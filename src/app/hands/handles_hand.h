@@ -1,6 +1,6 @@
-// The brush's handles on the ground, while their key is held: pull its edge for the radius, its crown for the strength, its
-// shoulder for the falloff, the mirror's centre to another place; or drag anywhere, sideways for the radius and upwards
-// for the strength.
+// The brush's handles on the ground, while their key is held: pull its edge for the radius, its crown for the strength,
+// its shoulder for the falloff, the mirror's centre to another place; or drag anywhere, sideways for the radius and
+// upwards for the strength.
 #pragma once
 
 #include "hands/hand.h"
@@ -30,7 +30,7 @@ private:
 
     glm::dvec3 at_;
     Grip grip_ = Grip::none;
-    QPointF from_;                 // where the pull began
+    QPointF from_;                     // where the pull began
     float radius_ = 0, strength_ = 0;  // as it began
 };
 

@@ -4,7 +4,9 @@
 
 namespace jam {
 
-TapeHand::TapeHand(GroundView& view, const HandEvent& press) : Hand(view), from_(*press.ground) { view_.workplace().standpoint.setTape({from_, from_}); }
+TapeHand::TapeHand(GroundView& view, const HandEvent& press) : Hand(view), from_(*press.ground) {
+    view_.workplace().standpoint.setTape({from_, from_});
+}
 
 void TapeHand::move(const HandEvent& e) {
     if (e.ground) view_.workplace().standpoint.setTape({from_, *e.ground});

@@ -39,8 +39,11 @@ void Travel::letGo() {
 
 void Travel::step() {
     const double seconds = std::min(static_cast<double>(clock_.restart()) / 1000, kLongestStep);
-    const auto axis = [this](int more, int less) { return static_cast<double>(held_.contains(more)) - static_cast<double>(held_.contains(less)); };
-    view_.setCamera(view_.navigator().travel(view_.camera(), axis(Qt::Key_W, Qt::Key_S), axis(Qt::Key_D, Qt::Key_A), axis(Qt::Key_E, Qt::Key_Q), seconds));
+    const auto axis = [this](int more, int less) {
+        return static_cast<double>(held_.contains(more)) - static_cast<double>(held_.contains(less));
+    };
+    view_.setCamera(view_.navigator().travel(view_.camera(), axis(Qt::Key_W, Qt::Key_S), axis(Qt::Key_D, Qt::Key_A),
+                                             axis(Qt::Key_E, Qt::Key_Q), seconds));
     view_.hoverAgain();
 }
 

@@ -24,7 +24,8 @@ QStackedWidget* stationPages(House& house, const std::vector<std::unique_ptr<Sta
     auto* stack = new QStackedWidget(parent);
     for (const auto& s : stations) stack->addWidget(page(*s, stack));
     const auto turn = [stack, &house, &stations] {
-        for (size_t i = 0; i < stations.size(); ++i) if (stations[i]->id() == house.place.standpoint.station()) stack->setCurrentIndex(static_cast<int>(i));
+        for (size_t i = 0; i < stations.size(); ++i)
+            if (stations[i]->id() == house.place.standpoint.station()) stack->setCurrentIndex(static_cast<int>(i));
     };
     QObject::connect(&house.place.standpoint, &Standpoint::stationChanged, stack, turn);
     turn();

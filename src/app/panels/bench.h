@@ -1,5 +1,5 @@
-// The bench: the strip below the view with what the station works with, the section and the chart, and a line for what is
-// said and for work that goes on.
+// The bench: the strip below the view with what the station works with, the section and the chart, and a line for what
+// is said and for work that goes on.
 #pragma once
 
 #include <QTimer>

@@ -1,8 +1,8 @@
 #include "panels/bend_edit.h"
 
+#include <cmath>
 #include <QMouseEvent>
 #include <QPainter>
-#include <cmath>
 
 #include "theme.h"
 
@@ -15,7 +15,9 @@ BendEdit::BendEdit(Workplace& place, QWidget* parent) : QWidget(parent), place_(
     connect(&place.toolbox, &Toolbox::settingsChanged, this, qOverload<>(&QWidget::update));
 }
 
-QPointF BendEdit::at(double t, double strength) const { return {10 + t * (width() - 20), height() - 10 - strength * (height() - 20)}; }
+QPointF BendEdit::at(double t, double strength) const {
+    return {10 + t * (width() - 20), height() - 10 - strength * (height() - 20)};
+}
 
 QPointF BendEdit::knob(int which) const {
     const Bend& b = place_.toolbox.settings().falloff.bend;
@@ -48,7 +50,8 @@ void BendEdit::mousePressEvent(QMouseEvent* e) {
 
 void BendEdit::mouseMoveEvent(QMouseEvent* e) {
     if (held_ < 0) return;
-    const float strength = std::clamp(static_cast<float>((height() - 10 - e->position().y()) / (height() - 20)), 0.f, 1.f);
+    const float strength = std::clamp(static_cast<float>((height() - 10 - e->position().y()) / (height() - 20)), 0.f,
+                                      1.f);
     place_.toolbox.changeSettings([&](StrokeSettings& s) {
         // The curve never rises towards the edge: the point that is pulled takes the other with it.
         Bend& b = s.falloff.bend;

@@ -1,5 +1,6 @@
 #include "panels/brush_fields.h"
 
+#include <cmath>
 #include <QCheckBox>
 #include <QColorDialog>
 #include <QComboBox>
@@ -8,7 +9,6 @@
 #include <QPushButton>
 #include <QToolButton>
 #include <QVBoxLayout>
-#include <cmath>
 
 #include "level/ground.h"
 #include "panels/bend_edit.h"
@@ -25,7 +25,8 @@ QString words(const char* text) { return QString::fromUtf8(text); }
 QString nameOf(const Setting& s) { return QString::fromUtf8(s.name.data(), static_cast<qsizetype>(s.name.size())); }
 
 const Setting* common(std::string_view name) {
-    for (const Setting* s : commonSettings()) if (s->name == name && std::string_view(s->group) != "pressure") return s;
+    for (const Setting* s : commonSettings())
+        if (s->name == name && std::string_view(s->group) != "pressure") return s;
     return nullptr;
 }
 
@@ -36,8 +37,10 @@ NumberField* fieldOf(const Setting& s, QWidget* parent) {
     const QString suffix = unit.isEmpty() || unit == "°" ? unit : " " + unit;
     // The finest value that the field can show is the least it takes.
     const double finest = std::pow(10.0, -s.decimals);
-    const double low = s.low > 0 ? std::max(s.low * s.shown, finest) : (s.reach && s.low < 0 ? -s.reach : s.low) * s.shown;
-    auto* f = new NumberField(words(s.title), suffix, {low, (s.reach ? s.reach : s.high) * s.shown, s.decimals, s.logarithmic}, parent);
+    const double low = s.low > 0 ? std::max(s.low * s.shown, finest)
+                                 : (s.reach && s.low < 0 ? -s.reach : s.low) * s.shown;
+    auto* f = new NumberField(words(s.title), suffix,
+                              {low, (s.reach ? s.reach : s.high) * s.shown, s.decimals, s.logarithmic}, parent);
     f->setToolTip(words(s.tip));
     return f;
 }
@@ -63,18 +66,23 @@ BrushFields::BrushFields(Workplace& place, QWidget* parent) : QWidget(parent), p
     bend_ = new BendEdit(place, this);
     column->addWidget(bend_);
     for (const Setting* s : ownSettings()) add(column, *s, true);
-    tipFold_ = fold(column, "foldTip", tr("Tip and path"), {"turn", "randomTurn", "follow", "flow", "scatter", "spacing"});
+    tipFold_ = fold(column, "foldTip", tr("Tip and path"),
+                    {"turn", "randomTurn", "follow", "flow", "scatter", "spacing"});
     limitsFold_ = fold(column, "foldLimits", tr("Height limits"), {"ceiling", "floor"});
-    whereFold_ = fold(column, "foldWhere", tr("Only where"), {"slopeFrom", "slopeTo", "altitudeFrom", "altitudeTo", "onLayer", "offLayer"});
+    whereFold_ = fold(column, "foldWhere", tr("Only where"),
+                      {"slopeFrom", "slopeTo", "altitudeFrom", "altitudeTo", "onLayer", "offLayer"});
     makeMirror(column);
     makePen(column);
     shared_ = new QCheckBox(tr("All tools share the brush"), this);
-    shared_->setToolTip(tr("Radius, falloff, tip and limits are the same for every tool. Otherwise each tool keeps its own."));
+    shared_->setToolTip(
+        tr("Radius, falloff, tip and limits are the same for every tool. Otherwise each tool keeps its own."));
     connect(shared_, &QCheckBox::clicked, this, [this](bool on) { place_.toolbox.setShared(on); });
     tipFold_->column()->addWidget(shared_);
-    for (const auto signal : {&Toolbox::settingsChanged, &Toolbox::toolChanged}) connect(&place.toolbox, signal, this, &BrushFields::show);
+    for (const auto signal : {&Toolbox::settingsChanged, &Toolbox::toolChanged})
+        connect(&place.toolbox, signal, this, &BrushFields::show);
     // Lists of layers and steps are in some of the fields.
-    for (const auto signal : {&Document::historyChanged, &Document::layersChanged}) connect(&place.document, signal, this, &BrushFields::show);
+    for (const auto signal : {&Document::historyChanged, &Document::layersChanged})
+        connect(&place.document, signal, this, &BrushFields::show);
     connect(&place.standpoint, &Standpoint::layerChosen, this, &BrushFields::show);
     show();
 }
@@ -83,7 +91,8 @@ void BrushFields::set(const Setting& setting, double value) {
     place_.toolbox.changeSettings([&](StrokeSettings& s) { setting.set(s, value); });
 }
 
-Fold* BrushFields::fold(QVBoxLayout* column, const char* id, const QString& title, std::initializer_list<const char*> settings) {
+Fold* BrushFields::fold(QVBoxLayout* column, const char* id, const QString& title,
+                        std::initializer_list<const char*> settings) {
     auto* f = new Fold(id, title, false, this);
     column->addWidget(f);
     for (const char* name : settings) add(f->column(), *common(name), false);
@@ -159,12 +168,14 @@ BrushFields::Field BrushFields::choiceField(const Setting& s) {
     box->setAccessibleName(words(s.title));
     for (const Choice& c : s.choices) box->addItem(words(c.title));
     connect(box, &QComboBox::activated, this, [this, box, &s](int i) {
-        if (&s == &settings::breakBy && static_cast<BreakBy>(i) == BreakBy::tip && place_.toolbox.settings().tip.shape != TipShape::picture)
+        if (&s == &settings::breakBy && static_cast<BreakBy>(i) == BreakBy::tip &&
+            place_.toolbox.settings().tip.shape != TipShape::picture)
             emit place_.said(tr("Choose a picture tip below the view first."));
         set(s, i);
         box->setCurrentIndex(static_cast<int>(s.get(place_.toolbox.settings())));
     });
-    return {&s, false, box, [this, box, &s] { box->setCurrentIndex(static_cast<int>(s.get(place_.toolbox.settings()))); }};
+    return {&s, false, box,
+            [this, box, &s] { box->setCurrentIndex(static_cast<int>(s.get(place_.toolbox.settings()))); }};
 }
 
 BrushFields::Field BrushFields::layerField(const Setting& s) {
@@ -176,7 +187,8 @@ BrushFields::Field BrushFields::layerField(const Setting& s) {
                 box->clear();
                 box->addItem(words(s.choices.front().title), 0u);
                 for (const Layer& l : place_.document.level().layers)
-                    if (&s != &settings::from || l.id != place_.standpoint.layer()) box->addItem(tr("%1 %2").arg(words(s.title), QString::fromStdString(l.name)), l.id);
+                    if (&s != &settings::from || l.id != place_.standpoint.layer())
+                        box->addItem(tr("%1 %2").arg(words(s.title), QString::fromStdString(l.name)), l.id);
                 box->setCurrentIndex(std::max(box->findData(static_cast<uint>(s.get(place_.toolbox.settings()))), 0));
             }};
 }
@@ -187,9 +199,16 @@ BrushFields::Field BrushFields::colourField(const Setting& s) {
     auto* row = new QHBoxLayout(colours_);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(4);
-    const struct { QString name; QColor colour; } usual[] = {
-        {tr("Lush"), {92, 128, 48}}, {tr("Dry"), {186, 160, 92}}, {tr("Scorched"), {92, 66, 44}}, {tr("Moss"), {104, 122, 58}}, {tr("Rust"), {158, 88, 48}}, {tr("Frost"), {226, 232, 238}}};
-    const auto choose = [this](const QColor& c) { place_.toolbox.changeSettings([c](StrokeSettings& s) { s.colour = {static_cast<float>(c.redF()), static_cast<float>(c.greenF()), static_cast<float>(c.blueF())}; }); };
+    const struct {
+        QString name;
+        QColor colour;
+    } usual[] = {{tr("Lush"), {92, 128, 48}},  {tr("Dry"), {186, 160, 92}}, {tr("Scorched"), {92, 66, 44}},
+                 {tr("Moss"), {104, 122, 58}}, {tr("Rust"), {158, 88, 48}}, {tr("Frost"), {226, 232, 238}}};
+    const auto choose = [this](const QColor& c) {
+        place_.toolbox.changeSettings([c](StrokeSettings& s) {
+            s.colour = {static_cast<float>(c.redF()), static_cast<float>(c.greenF()), static_cast<float>(c.blueF())};
+        });
+    };
     const auto swatch = [&](const QColor& c, const QString& name) {
         auto* b = new QToolButton(colours_);
         b->setFixedSize(28, 28);
@@ -202,13 +221,15 @@ BrushFields::Field BrushFields::colourField(const Setting& s) {
         b->setIcon(p);
         return b;
     };
-    for (const auto& u : usual) connect(swatch(u.colour, u.name), &QToolButton::clicked, this, [choose, c = u.colour] { choose(c); });
+    for (const auto& u : usual)
+        connect(swatch(u.colour, u.name), &QToolButton::clicked, this, [choose, c = u.colour] { choose(c); });
     row->addStretch();
     QToolButton* colour_ = swatch(Qt::gray, tr("The colour that is washed on; click for another"));
     colour_->setObjectName("washColour");
     connect(colour_, &QToolButton::clicked, this, [this, choose] {
         const auto& now = place_.toolbox.settings().colour;
-        const QColor c = QColorDialog::getColor(QColor::fromRgbF(now[0], now[1], now[2]), this, tr("Colour of the wash"), QColorDialog::DontUseNativeDialog);
+        const QColor c = QColorDialog::getColor(QColor::fromRgbF(now[0], now[1], now[2]), this,
+                                                tr("Colour of the wash"), QColorDialog::DontUseNativeDialog);
         if (c.isValid()) choose(c);
     });
     return {&s, false, colours_, [this, colour_] {
@@ -232,8 +253,12 @@ BrushFields::Field BrushFields::restoreField(const Setting& s) {
                 box->clear();
                 box->addItem(tr("The start height"));
                 box->addItem(tr("The last save"));
-                for (const History::Entry& e : place_.document.history().entries()) box->addItem(tr("Step: %1").arg(QString::fromStdString(e.what)), QVariant::fromValue<qulonglong>(e.serial));
-                box->setCurrentIndex(tools.restoreSource() == RestoreSource::step ? box->findData(QVariant::fromValue<qulonglong>(tools.restoreSerial())) : static_cast<int>(tools.restoreSource()));
+                for (const History::Entry& e : place_.document.history().entries())
+                    box->addItem(tr("Step: %1").arg(QString::fromStdString(e.what)),
+                                 QVariant::fromValue<qulonglong>(e.serial));
+                box->setCurrentIndex(tools.restoreSource() == RestoreSource::step
+                                         ? box->findData(QVariant::fromValue<qulonglong>(tools.restoreSerial()))
+                                         : static_cast<int>(tools.restoreSource()));
             }};
 }
 
@@ -245,7 +270,8 @@ void BrushFields::makeMirror(QVBoxLayout* column) {
     auto* c = mirrorFold_->column();
     mirror_ = new QComboBox(this);
     mirror_->setObjectName("mirror");
-    mirror_->addItems({tr("None"), tr("East and west"), tr("North and south"), tr("All four ways"), tr("Across the diagonal"), tr("Half turn"), tr("Third of a turn"), tr("Quarter turn")});
+    mirror_->addItems({tr("None"), tr("East and west"), tr("North and south"), tr("All four ways"),
+                       tr("Across the diagonal"), tr("Half turn"), tr("Third of a turn"), tr("Quarter turn")});
     c->addWidget(mirror_);
     connect(mirror_, &QComboBox::activated, this, [this](int i) {
         Mirror m = place_.toolbox.mirror();
@@ -268,7 +294,8 @@ void BrushFields::makeMirror(QVBoxLayout* column) {
     mirrorMiddle_ = new QPushButton(tr("Middle"), this);
     mirrorMiddle_->setToolTip(tr("To the middle of the level."));
     mirrorCursor_ = new QPushButton(tr("At cursor"), this);
-    mirrorCursor_->setToolTip(tr("To the place on the ground where the cursor was last. Or hold the handles key and pull the centre."));
+    mirrorCursor_->setToolTip(
+        tr("To the place on the ground where the cursor was last. Or hold the handles key and pull the centre."));
     row->addWidget(mirrorMiddle_);
     row->addWidget(mirrorCursor_);
     c->addLayout(row);
@@ -281,7 +308,9 @@ void BrushFields::makeMirror(QVBoxLayout* column) {
         const Level& l = place_.document.level();
         moveTo(l.originX + l.width() / 2, l.originZ + l.depth() / 2);
     });
-    connect(mirrorCursor_, &QPushButton::clicked, this, [this, moveTo] { if (place_.standpoint.cursor()) moveTo(place_.standpoint.cursor()->x, place_.standpoint.cursor()->z); });
+    connect(mirrorCursor_, &QPushButton::clicked, this, [this, moveTo] {
+        if (place_.standpoint.cursor()) moveTo(place_.standpoint.cursor()->x, place_.standpoint.cursor()->z);
+    });
 }
 
 void BrushFields::makePen(QVBoxLayout* column) {
@@ -295,7 +324,9 @@ void BrushFields::makePen(QVBoxLayout* column) {
     penCurve_ = new NumberField(tr("Curve"), {}, {0.25, 4, 2, true}, this);
     penCurve_->setToolTip(tr("Below 1 a light touch does more, above 1 less."));
     c->addWidget(penCurve_);
-    const auto set = [this] { place_.toolbox.setPen({penStrength_->isChecked(), penRadius_->isChecked(), single(penCurve_->value())}); };
+    const auto set = [this] {
+        place_.toolbox.setPen({penStrength_->isChecked(), penRadius_->isChecked(), single(penCurve_->value())});
+    };
     connect(penStrength_, &QCheckBox::clicked, this, set);
     connect(penRadius_, &QCheckBox::clicked, this, set);
     connect(penCurve_, &NumberField::changed, this, set);
@@ -318,7 +349,8 @@ void BrushFields::show() {
         f.show();
         if (!f.own) continue;
         const OwnSetting* told = nullptr;
-        for (const OwnSetting& own : specOf(t).settings) if (own.setting == f.setting) told = &own;
+        for (const OwnSetting& own : specOf(t).settings)
+            if (own.setting == f.setting) told = &own;
         const bool applies = told && (!f.setting->applies || f.setting->applies(s));
         f.widget->setVisible(applies || (f.setting == &settings::seed && chance));
         if (told) f.widget->setToolTip(words(told->tip ? told->tip : f.setting->tip));
@@ -331,7 +363,8 @@ void BrushFields::show() {
     mirror_->setCurrentIndex(static_cast<int>(m.kind));
     mirrorX_->setValue(m.x);
     mirrorZ_->setValue(m.z);
-    for (QWidget* w : std::initializer_list<QWidget*>{mirrorX_, mirrorZ_, mirrorMiddle_, mirrorCursor_}) w->setEnabled(m.kind != MirrorKind::none);
+    for (QWidget* w : std::initializer_list<QWidget*>{mirrorX_, mirrorZ_, mirrorMiddle_, mirrorCursor_})
+        w->setEnabled(m.kind != MirrorKind::none);
     mirrorFold_->setHint(m.kind != MirrorKind::none ? mirror_->currentText() : QString());
     penStrength_->setChecked(tools.pen().strength);
     penRadius_->setChecked(tools.pen().radius);

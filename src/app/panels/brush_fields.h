@@ -1,5 +1,5 @@
-// The brush in numbers: what the section's handles pull, and what they cannot. Fields are made from the descriptions of the
-// settings (core, tools/setting.h); a new setting appears here by itself.
+// The brush in numbers: what the section's handles pull, and what they cannot. Fields are made from the descriptions of
+// the settings (core, tools/setting.h); a new setting appears here by itself.
 #pragma once
 
 #include <QWidget>
@@ -28,9 +28,9 @@ private:
     // A field for one setting, and how it shows a value of it.
     struct Field {
         const Setting* setting;
-        bool own;                       // of single tools
-        QWidget* widget;                // named after the setting
-        std::function<void()> show;     // shows the present value
+        bool own;                    // of single tools
+        QWidget* widget;             // named after the setting
+        std::function<void()> show;  // shows the present value
     };
     void add(QVBoxLayout* column, const Setting& setting, bool own);
     Field numberField(const Setting& setting);

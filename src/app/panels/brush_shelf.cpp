@@ -53,12 +53,16 @@ QWidget* curveButtons(Workplace& place, QWidget* parent) {
         b->setIcon(curveIcon(curve));
         b->setIconSize({30, 19});
         b->setFixedSize(36, 28);
-        b->setToolTip(BrushList::tr("Falloff: %1").arg(QString::fromUtf8(curveName(curve).data(), static_cast<qsizetype>(curveName(curve).size()))));
+        b->setToolTip(
+            BrushList::tr("Falloff: %1")
+                .arg(QString::fromUtf8(curveName(curve).data(), static_cast<qsizetype>(curveName(curve).size()))));
         group->addButton(b, c);
         row->addWidget(b);
     }
     row->addStretch();
-    const auto show = [&place, group] { group->button(static_cast<int>(place.toolbox.settings().falloff.curve))->setChecked(true); };
+    const auto show = [&place, group] {
+        group->button(static_cast<int>(place.toolbox.settings().falloff.curve))->setChecked(true);
+    };
     QObject::connect(&place.toolbox, &Toolbox::settingsChanged, box, show);
     QObject::connect(group, &QButtonGroup::idClicked, box, [&place](int c) {
         place.toolbox.changeSettings([c](StrokeSettings& s) { s.falloff.curve = static_cast<Curve>(c); });
@@ -67,12 +71,14 @@ QWidget* curveButtons(Workplace& place, QWidget* parent) {
     return box;
 }
 
-TipRow::TipRow(House& house, QWidget* parent) : QWidget(parent), house_(house), place_(house.place), shelf_(house.shelf) {
+TipRow::TipRow(House& house, QWidget* parent)
+    : QWidget(parent), house_(house), place_(house.place), shelf_(house.shelf) {
     row_ = new QHBoxLayout(this);
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(3);
     connect(&shelf_, &Shelf::changed, this, &TipRow::fill);
-    for (const auto signal : {&Toolbox::settingsChanged, &Toolbox::toolChanged}) connect(&place_.toolbox, signal, this, &TipRow::show);
+    for (const auto signal : {&Toolbox::settingsChanged, &Toolbox::toolChanged})
+        connect(&place_.toolbox, signal, this, &TipRow::show);
     fill();
 }
 
@@ -91,13 +97,15 @@ void TipRow::fill() {
         b->setProperty("tip", name);
         row_->addWidget(b);
         connect(b, &QToolButton::clicked, this, [this, tip] {
-            place_.toolbox.changeSettings([&](StrokeSettings& s) { s.tip.shape = tip.shape, s.tip.picture = tip.picture; });
+            place_.toolbox.changeSettings(
+                [&](StrokeSettings& s) { s.tip.shape = tip.shape, s.tip.picture = tip.picture; });
             show();
         });
     };
     add({TipShape::round, nullptr, 0, false, false, 0}, tr("round"));
     add({TipShape::square, nullptr, 0, false, false, 0}, tr("square"));
-    for (const TipPtr& t : shelf_.tips()) add({TipShape::picture, t, 0, false, false, 0}, QString::fromStdString(t->name).toLower());
+    for (const TipPtr& t : shelf_.tips())
+        add({TipShape::picture, t, 0, false, false, 0}, QString::fromStdString(t->name).toLower());
     auto* more = new QToolButton(this);
     more->setIcon(icon("add"));
     more->setFixedSize(36, 36);
@@ -109,7 +117,8 @@ void TipRow::fill() {
 }
 
 void TipRow::add() {
-    const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Choose a greyscale picture"), {}, tr("Pictures (*.png)"));
+    const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Choose a greyscale picture"), {},
+                                                      tr("Pictures (*.png)"));
     if (path.isEmpty()) return;
     if (const Status s = shelf_.addTip(path); !s) house_.services.refuse(s.error());
 }
@@ -119,20 +128,27 @@ void TipRow::show() {
     for (auto* b : findChildren<QToolButton*>()) {
         if (!b->isCheckable()) continue;
         const QString name = b->property("tip").toString();
-        b->setChecked(tip.shape == TipShape::round ? name == tr("round") : tip.shape == TipShape::square ? name == tr("square")
-                                                                                                         : tip.picture && name == QString::fromStdString(tip.picture->name).toLower());
+        b->setChecked(tip.shape == TipShape::round ? name == tr("round")
+                      : tip.shape == TipShape::square
+                          ? name == tr("square")
+                          : tip.picture && name == QString::fromStdString(tip.picture->name).toLower());
     }
 }
 
 void keepBrush(House& house) {
     bool ok = false;
-    const QString name = QInputDialog::getText(house.services.window(), BrushList::tr("Keep the brush"), BrushList::tr("Under the name"), QLineEdit::Normal, toolTitle(house.place.toolbox.tool()), &ok).trimmed();
+    const QString name = QInputDialog::getText(house.services.window(), BrushList::tr("Keep the brush"),
+                                               BrushList::tr("Under the name"), QLineEdit::Normal,
+                                               toolTitle(house.place.toolbox.tool()), &ok)
+                             .trimmed();
     if (!ok || name.isEmpty()) return;
-    if (const Status s = house.shelf.keep(name, house.place.toolbox.settings()); !s) return house.services.refuse(s.error());
+    if (const Status s = house.shelf.keep(name, house.place.toolbox.settings()); !s)
+        return house.services.refuse(s.error());
     house.services.say(BrushList::tr("“%1” is kept in %2.").arg(name, Shelf::ownFolder() + "/brushes"));
 }
 
-BrushList::BrushList(House& house, QWidget* parent) : QWidget(parent), house_(house), place_(house.place), shelf_(house.shelf) {
+BrushList::BrushList(House& house, QWidget* parent)
+    : QWidget(parent), house_(house), place_(house.place), shelf_(house.shelf) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(2);
@@ -167,7 +183,8 @@ BrushList::BrushList(House& house, QWidget* parent) : QWidget(parent), house_(ho
 }
 
 void BrushList::take() {
-    const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Take in a brush"), {}, tr("Brushes (*.json)"));
+    const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Take in a brush"), {},
+                                                      tr("Brushes (*.json)"));
     if (path.isEmpty()) return;
     if (const Status s = shelf_.addBrush(path); !s) house_.services.refuse(s.error());
 }
@@ -175,8 +192,10 @@ void BrushList::take() {
 void BrushList::fill() {
     list_->clear();
     for (const Shelf::Brush& b : shelf_.brushes()) {
-        auto* item = new QListWidgetItem(brushIcon(b.preset.settings, 52), QString::fromStdString(b.preset.name), list_);
-        item->setToolTip(tr("%1, %2 m").arg(toolTitle(b.preset.settings.tool)).arg(b.preset.settings.radius, 0, 'g', 3));
+        auto* item = new QListWidgetItem(brushIcon(b.preset.settings, 52), QString::fromStdString(b.preset.name),
+                                         list_);
+        item->setToolTip(
+            tr("%1, %2 m").arg(toolTitle(b.preset.settings.tool)).arg(b.preset.settings.radius, 0, 'g', 3));
     }
 }
 
@@ -186,7 +205,9 @@ void BrushList::menu(const QPoint& at) {
     menu.addAction(tr("Take in a brush file…"), this, &BrushList::take);
     if (const QListWidgetItem* item = list_->itemAt(at)) {
         const auto index = static_cast<size_t>(list_->row(item));
-        menu.addAction(tr("Show its file"), this, [this, index] { QDesktopServices::openUrl(QUrl::fromLocalFile(QFileInfo(shelf_.brushes()[index].file).path())); });
+        menu.addAction(tr("Show its file"), this, [this, index] {
+            QDesktopServices::openUrl(QUrl::fromLocalFile(QFileInfo(shelf_.brushes()[index].file).path()));
+        });
         auto* remove = menu.addAction(tr("Remove"), this, [this, index] {
             if (const Status s = shelf_.removeBrush(index); !s) house_.services.refuse(s.error());
         });

@@ -48,7 +48,7 @@ public:
 private:
     void fill();
     void menu(const QPoint& at);
-    void take();   // a brush from a file
+    void take();  // a brush from a file
 
     House& house_;
     Workplace& place_;

@@ -1,9 +1,9 @@
 #include "panels/chart.h"
 
+#include <cmath>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
-#include <cmath>
 
 #include "base/maths.h"
 #include "level/ground.h"
@@ -48,7 +48,8 @@ void Chart::paintEvent(QPaintEvent*) {
     if (const auto& found = surveyor_.findings()) p.drawImage(f, found->plan);
     const Camera& c = view_.camera();
     const QPointF eye = at(c.at.x, c.at.z);
-    const double half = std::atan(std::tan(c.fieldOfView * kRadians / 2) * c.width / c.height), yaw = c.yaw * kRadians, reach = f.width() * 0.3;
+    const double half = std::atan(std::tan(c.fieldOfView * kRadians / 2) * c.width / c.height), yaw = c.yaw * kRadians,
+                 reach = f.width() * 0.3;
     QPainterPath cone(eye);
     cone.lineTo(eye + QPointF(std::sin(yaw - half), -std::cos(yaw - half)) * reach);
     cone.lineTo(eye + QPointF(std::sin(yaw + half), -std::cos(yaw + half)) * reach);
@@ -59,7 +60,8 @@ void Chart::paintEvent(QPaintEvent*) {
     p.strokePath(cone, QPen(QColor(255, 255, 255, 150), 1));
     p.setPen(QPen(Qt::white, 1.4));
     p.setBrush(t.active);
-    const QPointF inside(std::clamp(eye.x(), f.left() + 4, f.right() - 4), std::clamp(eye.y(), f.top() + 4, f.bottom() - 4));
+    const QPointF inside(std::clamp(eye.x(), f.left() + 4, f.right() - 4),
+                         std::clamp(eye.y(), f.top() + 4, f.bottom() - 4));
     p.drawEllipse(inside, 3.6, 3.6);
     if (place_.standpoint.cursor()) {
         p.setPen(QPen(t.brush, 1.6));
@@ -72,13 +74,17 @@ void Chart::paintEvent(QPaintEvent*) {
 void Chart::goTo(const QPointF& pixel) {
     const Level& l = place_.document.level();
     const QRectF f = frame();
-    const double x = l.originX + (pixel.x() - f.x()) / f.width() * l.width(), z = l.originZ + (pixel.y() - f.y()) / f.height() * l.depth();
+    const double x = l.originX + (pixel.x() - f.x()) / f.width() * l.width(),
+                 z = l.originZ + (pixel.y() - f.y()) / f.height() * l.depth();
     if (!l.holds(x, z)) return;
     const Navigator n(l, place_.document.pyramid());
-    view_.setCamera(n.centre(view_.camera(), {x, altitudeAt(l, x, z), z}, std::max(60.0, std::min(n.heightAbove(view_.camera()), 0.2 * l.width()))));
+    view_.setCamera(n.centre(view_.camera(), {x, altitudeAt(l, x, z), z},
+                             std::max(60.0, std::min(n.heightAbove(view_.camera()), 0.2 * l.width()))));
 }
 
 void Chart::mousePressEvent(QMouseEvent* e) { goTo(e->position()); }
-void Chart::mouseMoveEvent(QMouseEvent* e) { if (e->buttons() & Qt::LeftButton) goTo(e->position()); }
+void Chart::mouseMoveEvent(QMouseEvent* e) {
+    if (e->buttons() & Qt::LeftButton) goTo(e->position());
+}
 
 }  // namespace jam

@@ -14,10 +14,15 @@ namespace jam {
 
 QList<std::pair<QString, QString>> groundKeys() {
     const auto t = [](const char* s) { return KeysDialog::tr(s); };
-    return {{t("Use the brush"), t("left drag; hold still to go on")}, {t("Invert the brush"), t("Shift with left drag")},
-            {t("Take height or layer"), t("Alt with left click")}, {t("Take the stroke back"), t("Esc while stroking")},
-            {t("Travel"), t("W A S D, Q down, E up")}, {t("Look round"), t("right drag")}, {t("Turn about a place"), t("Ctrl with right drag")},
-            {t("Go towards the cursor"), t("wheel")}, {t("Slide over the ground"), t("middle drag")}};
+    return {{t("Use the brush"), t("left drag; hold still to go on")},
+            {t("Invert the brush"), t("Shift with left drag")},
+            {t("Take height or layer"), t("Alt with left click")},
+            {t("Take the stroke back"), t("Esc while stroking")},
+            {t("Travel"), t("W A S D, Q down, E up")},
+            {t("Look round"), t("right drag")},
+            {t("Turn about a place"), t("Ctrl with right drag")},
+            {t("Go towards the cursor"), t("wheel")},
+            {t("Slide over the ground"), t("middle drag")}};
 }
 
 KeysDialog::KeysDialog(Actions& actions, QWidget* parent) : QDialog(parent) {
@@ -53,12 +58,14 @@ KeysDialog::KeysDialog(Actions& actions, QWidget* parent) : QDialog(parent) {
             const QKeySequence key = edit->keySequence();
             if (key == a->shortcut()) return;
             if (const QAction* other = actions.withKey(key)) {
-                said->setText(tr("%1 is taken by “%2”; choose another.").arg(key.toString(QKeySequence::NativeText), other->text()));
+                said->setText(tr("%1 is taken by “%2”; choose another.")
+                                  .arg(key.toString(QKeySequence::NativeText), other->text()));
                 edit->setKeySequence(a->shortcut());
                 return;
             }
             actions.setKey(a, key);
-            said->setText(tr("“%1” is on %2 now.").arg(a->text(), key.isEmpty() ? tr("no key") : key.toString(QKeySequence::NativeText)));
+            said->setText(tr("“%1” is on %2 now.")
+                              .arg(a->text(), key.isEmpty() ? tr("no key") : key.toString(QKeySequence::NativeText)));
         });
     }
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close, this);

@@ -1,10 +1,10 @@
 #include "panels/number_field.h"
 
+#include <cmath>
 #include <QGridLayout>
 #include <QLabel>
 #include <QSignalBlocker>
 #include <QSlider>
-#include <cmath>
 
 namespace jam {
 
@@ -12,7 +12,8 @@ namespace {
 constexpr int kSteps = 1000;
 }
 
-NumberField::NumberField(const QString& name, const QString& suffix, Range range, QWidget* parent) : QWidget(parent), range_(range) {
+NumberField::NumberField(const QString& name, const QString& suffix, Range range, QWidget* parent)
+    : QWidget(parent), range_(range) {
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setVerticalSpacing(0);
@@ -58,8 +59,9 @@ double NumberField::fromSlider(int position) const {
 }
 
 int NumberField::toSlider(double value) const {
-    const double t = range_.logarithmic ? std::log(std::max(value, range_.low) / range_.low) / std::log(range_.high / range_.low)
-                                        : (value - range_.low) / (range_.high - range_.low);
+    const double t = range_.logarithmic
+                         ? std::log(std::max(value, range_.low) / range_.low) / std::log(range_.high / range_.low)
+                         : (value - range_.low) / (range_.high - range_.low);
     return static_cast<int>(std::lround(t * kSteps));
 }
 

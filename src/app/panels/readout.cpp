@@ -1,15 +1,15 @@
 #include "panels/readout.h"
 
-#include <QPainter>
 #include <algorithm>
 #include <cmath>
 #include <numeric>
+#include <QPainter>
 
-#include "level/ground.h"
 #include "cover/lay.h"
 #include "cover/weights.h"
-#include "survey/slope.h"
 #include "layer_art.h"
+#include "level/ground.h"
+#include "survey/slope.h"
 #include "theme.h"
 
 namespace jam {
@@ -33,7 +33,7 @@ Readout::Readout(Workplace& place, QWidget* parent) : QWidget(parent), place_(pl
     connect(&place.document, &Document::seen, this, &Readout::read);
     connect(&place.document, &Document::layersChanged, this, &Readout::read);
 
-connect(&place.document, &Document::strataChanged, this, &Readout::read);
+    connect(&place.document, &Document::strataChanged, this, &Readout::read);
     read();
 }
 
@@ -44,8 +44,11 @@ void Readout::read() {
     layers_.clear();
     bar_.clear();
     if (at && level.holds(at->x, at->z)) {
-        numbers_ = tr("x %1   z %2   altitude %3 m   slope %4°").arg(at->x, 0, 'f', 1).arg(at->z, 0, 'f', 1)
-                       .arg(altitudeAt(level, at->x, at->z), 0, 'f', 2).arg(slopeAt(level, at->x, at->z), 0, 'f', 1);
+        numbers_ = tr("x %1   z %2   altitude %3 m   slope %4°")
+                       .arg(at->x, 0, 'f', 1)
+                       .arg(at->z, 0, 'f', 1)
+                       .arg(altitudeAt(level, at->x, at->z), 0, 'f', 2)
+                       .arg(slopeAt(level, at->x, at->z), 0, 'f', 1);
         const auto mix = mixAt(level, at->x, at->z);
         std::array<size_t, kMaxLayers> order;
         std::iota(order.begin(), order.end(), 0);
@@ -61,8 +64,11 @@ void Readout::read() {
         }
         QStringList parts;
         for (size_t k = 0; k < 3 && k < level.layers.size() && mix[order[k]] >= 0.005f; ++k)
-            parts << tr("%1 %2 %").arg(QString::fromStdString(level.layers[order[k]].name)).arg(std::lround(mix[order[k]] * 100));
-        if (const Stratum* s = const_cast<Level&>(level).stratum(level.activeStratum)) parts << tr("stratum %1").arg(QString::fromStdString(s->name));
+            parts << tr("%1 %2 %")
+                         .arg(QString::fromStdString(level.layers[order[k]].name))
+                         .arg(std::lround(mix[order[k]] * 100));
+        if (const Stratum* s = const_cast<Level&>(level).stratum(level.activeStratum))
+            parts << tr("stratum %1").arg(QString::fromStdString(s->name));
         layers_ = parts.join("   ");
     }
     update();
@@ -74,10 +80,12 @@ void Readout::paintEvent(QPaintEvent*) {
     f.setPixelSize(12);
     p.setFont(f);
     p.setPen(theme().text);
-    p.drawText(QRect(4, 0, width() - 4, 18), Qt::AlignVCenter, p.fontMetrics().elidedText(numbers_, Qt::ElideRight, width() - 4));
+    p.drawText(QRect(4, 0, width() - 4, 18), Qt::AlignVCenter,
+               p.fontMetrics().elidedText(numbers_, Qt::ElideRight, width() - 4));
     for (const Part& part : bar_) p.fillRect(QRectF(4 + part.x, 34, part.width, 6), part.colour);
     p.setPen(theme().quiet);
-    p.drawText(QRect(4, 16, width() - 4, 17), Qt::AlignVCenter, p.fontMetrics().elidedText(layers_, Qt::ElideRight, width() - 4));
+    p.drawText(QRect(4, 16, width() - 4, 17), Qt::AlignVCenter,
+               p.fontMetrics().elidedText(layers_, Qt::ElideRight, width() - 4));
 }
 
 }  // namespace jam

@@ -24,8 +24,11 @@ private:
 
     Workplace& place_;
     QString numbers_, layers_;
-    struct Part { double x, width; QColor colour; };
-    std::vector<Part> bar_;   // the mix below the cursor, strongest first
+    struct Part {
+        double x, width;
+        QColor colour;
+    };
+    std::vector<Part> bar_;  // the mix below the cursor, strongest first
 };
 
 }  // namespace jam

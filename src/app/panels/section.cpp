@@ -1,9 +1,9 @@
 #include "panels/section.h"
 
+#include <cmath>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
-#include <cmath>
 
 #include "base/maths.h"
 #include "survey/profile.h"
@@ -17,11 +17,17 @@ constexpr int kSamples = 161;
 constexpr int kMargin = 14;
 }  // namespace
 
-Section::Section(Workplace& place, const GroundView& view, QWidget* parent) : QWidget(parent), place_(place), view_(view) {
+Section::Section(Workplace& place, const GroundView& view, QWidget* parent)
+    : QWidget(parent), place_(place), view_(view) {
     setMouseTracking(true);
     setMinimumSize(260, 100);
-    setToolTip(tr("The ground through the cursor. Pull the edge for the radius, the crown for the strength, the shoulder for the falloff."));
-    const auto again = [this] { read(); update(); };
+    setToolTip(
+        tr("The ground through the cursor. Pull the edge for the radius, the crown for the strength, the shoulder for "
+           "the falloff."));
+    const auto again = [this] {
+        read();
+        update();
+    };
     connect(&place.standpoint, &Standpoint::tapeMoved, this, again);
     connect(&place.standpoint, &Standpoint::cursorMoved, this, again);
     connect(&place.toolbox, &Toolbox::settingsChanged, this, again);
@@ -48,7 +54,8 @@ void Section::read() {
         right = {(b.x - a.x) / length, 0, (b.z - a.z) / length};
     }
     turn_ = std::atan2(right.z, right.x) * kDegrees;
-    ground_ = groundProfile(place_.document.level(), at.x - right.x * reach_, at.z - right.z * reach_, at.x + right.x * reach_, at.z + right.z * reach_, kSamples);
+    ground_ = groundProfile(place_.document.level(), at.x - right.x * reach_, at.z - right.z * reach_,
+                            at.x + right.x * reach_, at.z + right.z * reach_, kSamples);
     low_ = 1e9;
     high_ = -1e9;
     for (const float h : ground_) {
@@ -90,9 +97,11 @@ double Section::heightOf(double f) const {
 Section::Scale Section::scale() const {
     const double crown = heightOf(1), centre = centreAltitude_;
     double low = low_, high = high_;
-    if (!alongTape()) low = std::min(low, centre + std::min(crown, 0.0)), high = std::max(high, centre + std::max(crown, 0.0));
+    if (!alongTape())
+        low = std::min(low, centre + std::min(crown, 0.0)), high = std::max(high, centre + std::max(crown, 0.0));
     const StrokeSettings& s = place_.toolbox.settings();
-    if (uses(s.tool, settings::height) && s.height) low = std::min<double>(low, *s.height), high = std::max<double>(high, *s.height);
+    if (uses(s.tool, settings::height) && s.height)
+        low = std::min<double>(low, *s.height), high = std::max<double>(high, *s.height);
     const double perMetre = (width() - 2.0 * kMargin) / (2 * reach_);
     const double span = std::max(high - low, 0.1) * 1.15;
     const double tall = std::clamp((height() - 2.0 * kMargin) / (span * perMetre), 0.02, 8.0);
@@ -146,7 +155,8 @@ void Section::paintEvent(QPaintEvent*) {
     const double tall = scale().tall;
     p.setPen(t.quiet);
     p.drawText(rect().adjusted(0, 4, -8, 0), Qt::AlignRight | Qt::AlignTop,
-               alongTape() ? tr("heights ×%1").arg(tall, 0, 'g', 2) : tr("%1 m across · heights ×%2").arg(2 * reach_, 0, 'g', 4).arg(tall, 0, 'g', 2));
+               alongTape() ? tr("heights ×%1").arg(tall, 0, 'g', 2)
+                           : tr("%1 m across · heights ×%2").arg(2 * reach_, 0, 'g', 4).arg(tall, 0, 'g', 2));
 }
 
 // Altitude lines at pleasant steps.
@@ -175,9 +185,13 @@ void Section::paintGround(QPainter& p) const {
     bool down = false;
     for (int i = 0; i < kSamples; ++i) {
         const float h = ground_[static_cast<size_t>(i)];
-        if (std::isnan(h)) { down = false; continue; }
+        if (std::isnan(h)) {
+            down = false;
+            continue;
+        }
         const QPointF q = at((2.0 * i / (kSamples - 1) - 1) * reach_, h);
-        if (down) surface.lineTo(q); else surface.moveTo(q);
+        if (down) surface.lineTo(q);
+        else surface.moveTo(q);
         if (!down) cut.moveTo(q.x(), height()), cut.lineTo(q);
         else cut.lineTo(q);
         if (i + 1 == kSamples || std::isnan(ground_[static_cast<size_t>(i) + 1])) cut.lineTo(q.x(), height());
@@ -193,7 +207,8 @@ void Section::paintGround(QPainter& p) const {
     for (int i = 0; i + 1 < kSamples; ++i) {
         const float a = ground_[static_cast<size_t>(i)], b = ground_[static_cast<size_t>(i) + 1];
         if (!(std::abs(b - a) > limit * between)) continue;
-        p.drawLine(at((2.0 * i / (kSamples - 1) - 1) * reach_, a), at((2.0 * (i + 1) / (kSamples - 1) - 1) * reach_, b));
+        p.drawLine(at((2.0 * i / (kSamples - 1) - 1) * reach_, a),
+                   at((2.0 * (i + 1) / (kSamples - 1) - 1) * reach_, b));
     }
 }
 
@@ -205,8 +220,12 @@ void Section::paintTape(QPainter& p) const {
     p.drawLine(at(-reach_, ground_.front()), at(reach_, ground_.back()));
     p.setPen(t.text);
     p.drawText(rect().adjusted(40, 6, -8, 0), Qt::AlignLeft | Qt::AlignTop,
-               tr("%1 m along, %2%3 m, %4° (%5 %)").arg(length, 0, 'f', 1).arg(rise < 0 ? "" : "+").arg(rise, 0, 'f', 2)
-                   .arg(std::atan2(rise, length) * kDegrees, 0, 'f', 1).arg(100 * rise / length, 0, 'f', 1));
+               tr("%1 m along, %2%3 m, %4° (%5 %)")
+                   .arg(length, 0, 'f', 1)
+                   .arg(rise < 0 ? "" : "+")
+                   .arg(rise, 0, 'f', 2)
+                   .arg(std::atan2(rise, length) * kDegrees, 0, 'f', 1)
+                   .arg(100 * rise / length, 0, 'f', 1));
 }
 
 void Section::paintBrush(QPainter& p) const {
@@ -219,7 +238,8 @@ void Section::paintBrush(QPainter& p) const {
         const double share = i / 40.0 - 1, metres = share * s.radius;
         // A square may reach further than its radius along a diagonal; the curve ends at the radius either way.
         const QPointF q = at(metres, groundAt(metres) + profileHeight(share));
-        if (i) crown.lineTo(q); else crown.moveTo(q);
+        if (i) crown.lineTo(q);
+        else crown.moveTo(q);
         fill << q;
     }
     for (int i = 80; i >= 0; --i) fill << at((i / 40.0 - 1) * s.radius, groundAt((i / 40.0 - 1) * s.radius));
@@ -300,7 +320,8 @@ void Section::mouseMoveEvent(QMouseEvent* e) {
     const double altitude = sc.level - (e->position().y() - height() / 2.0) / (sc.perMetre * sc.tall);
     place_.toolbox.changeSettings([&](StrokeSettings& s) {
         if (held_ == Grip::edge) s.radius = static_cast<float>(metres);
-        if (held_ == Grip::shoulder) s.falloff.softness = static_cast<float>(2 * (1 - std::min(metres / s.radius, 1.0)));
+        if (held_ == Grip::shoulder)
+            s.falloff.softness = static_cast<float>(2 * (1 - std::min(metres / s.radius, 1.0)));
         if (held_ == Grip::crown) {
             const double up = (altitude - centreAltitude_) * specOf(s.tool).direction;
             s.strength = static_cast<float>(hasRate(s.tool) ? up : up / (s.radius * 0.5));

@@ -28,7 +28,9 @@ protected:
 
 private:
     // Metres to pixels: sideways, and up (exaggerated by `tall`).
-    struct Scale { double perMetre, tall, level; };
+    struct Scale {
+        double perMetre, tall, level;
+    };
     Scale scale() const;
     QPointF at(double metres, double altitude) const;
     double groundAt(double metres) const;
@@ -47,9 +49,9 @@ private:
 
     Workplace& place_;
     const GroundView& view_;
-    std::vector<float> ground_;      // along the line, evenly spaced
-    double turn_ = 0;                // degrees from east that the line runs
-    double reach_ = 50;              // metres to each side
+    std::vector<float> ground_;  // along the line, evenly spaced
+    double turn_ = 0;            // degrees from east that the line runs
+    double reach_ = 50;          // metres to each side
     double centreAltitude_ = 0, low_ = 0, high_ = 1;
     Grip held_ = Grip::none, near_ = Grip::none;
 };

@@ -23,7 +23,8 @@ void Legend::paintEvent(QPaintEvent*) {
     QPainter p(this);
     const Sight& look = view_.sight();
     for (int x = 0; x < width(); ++x) {
-        const glm::vec3 c = overlayColour(look.overlay, (static_cast<float>(x) + 0.5f) / static_cast<float>(width()), look.walkable);
+        const glm::vec3 c = overlayColour(look.overlay, (static_cast<float>(x) + 0.5f) / static_cast<float>(width()),
+                                          look.walkable);
         p.fillRect(x, 0, 1, height(), QColor::fromRgbF(c.x, c.y, c.z));
     }
     if (look.overlay == Overlay::steepness) {
@@ -44,7 +45,8 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
     };
     overlay_ = new QComboBox(this);
     overlay_->setObjectName("overlay");
-    overlay_->addItems({tr("The ground as it is"), tr("Steepness"), tr("Altitude bands"), tr("Curvature"), tr("One layer's coverage"), tr("Stretch of the textures")});
+    overlay_->addItems({tr("The ground as it is"), tr("Steepness"), tr("Altitude bands"), tr("Curvature"),
+                        tr("One layer's coverage"), tr("Stretch of the textures")});
     c->addWidget(overlay_);
     legend_ = new Legend(view, this);
     c->addWidget(legend_);
@@ -67,7 +69,8 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
     const auto field = [&](const QString& name, const QString& suffix, NumberField::Range range, float Sight::*which) {
         auto* f = new NumberField(name, suffix, range, this);
         c->addWidget(f);
-        connect(f, &NumberField::changed, this, [change, which](double v) { change([&](Sight& l) { l.*which = static_cast<float>(v); }); });
+        connect(f, &NumberField::changed, this,
+                [change, which](double v) { change([&](Sight& l) { l.*which = static_cast<float>(v); }); });
         return f;
     };
     const auto box = [&](const QString& name, bool Sight::*which) {
@@ -89,10 +92,12 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
     before_->addItems({tr("Look back one step"), tr("Look back to the last save")});
     before_->setCurrentIndex(place.document.looksAtSave());
     c->addWidget(before_);
-    connect(overlay_, &QComboBox::activated, this, [this, change](int i) { change([this, i](Sight& l) {
+    connect(overlay_, &QComboBox::activated, this, [this, change](int i) {
+        change([this, i](Sight& l) {
             l.overlay = static_cast<Overlay>(i);
             l.soloLayer = std::max(place_.document.level().layerIndex(place_.standpoint.layer()), 0);
-        }); });
+        });
+    });
     connect(before_, &QComboBox::activated, this, [this](int i) { place_.document.setLooksAtSave(i == 1); });
     connect(&view, &GroundView::sightChanged, this, &SeeFields::show);
     connect(&surveyor, &Surveyor::found, this, &SeeFields::tell);
@@ -128,27 +133,38 @@ void SeeFields::tell() {
         case Overlay::none: return;
         case Overlay::steepness:
             from_->setText(tr("0°")), to_->setText(tr("90°"));
-            if (f) numbers_->setText(tr("%1 % of the ground can be walked.\nThe steepest is %2°.").arg(100 * f->ground.atMost(l.walkable), 0, 'f', 1).arg(f->ground.steepest, 0, 'f', 1));
+            if (f)
+                numbers_->setText(tr("%1 % of the ground can be walked.\nThe steepest is %2°.")
+                                      .arg(100 * f->ground.atMost(l.walkable), 0, 'f', 1)
+                                      .arg(f->ground.steepest, 0, 'f', 1));
             return;
         case Overlay::altitude:
             from_->setText(tr("%1 m").arg(span.low, 0, 'f', 1)), to_->setText(tr("%1 m").arg(span.high, 0, 'f', 1));
-            if (f) numbers_->setText(tr("From %1 to %2 m, %3 m in the mean.").arg(f->ground.lowest, 0, 'f', 2).arg(f->ground.highest, 0, 'f', 2).arg(f->ground.mean, 0, 'f', 2));
+            if (f)
+                numbers_->setText(tr("From %1 to %2 m, %3 m in the mean.")
+                                      .arg(f->ground.lowest, 0, 'f', 2)
+                                      .arg(f->ground.highest, 0, 'f', 2)
+                                      .arg(f->ground.mean, 0, 'f', 2));
             return;
         case Overlay::coverage: {
             from_->setText(tr("0 %")), to_->setText(tr("100 %"));
             const auto layer = static_cast<size_t>(l.soloLayer);
             if (layer >= place_.document.level().layers.size()) return;
             const QString name = QString::fromStdString(place_.document.level().layers[layer].name);
-            numbers_->setText(f ? tr("%1 covers %2 % of the level.").arg(name).arg(100 * f->shares[layer], 0, 'f', 1) : name);
+            numbers_->setText(f ? tr("%1 covers %2 % of the level.").arg(name).arg(100 * f->shares[layer], 0, 'f', 1)
+                                : name);
             return;
         }
         case Overlay::stretch:
             from_->setText(tr("0 %")), to_->setText(tr("%1 %").arg(100 * kStretchShown, 0, 'f', 0));
-            if (f) numbers_->setText(tr("%1 % of the ground is drawn out by more than half.").arg(100 * f->stretched, 0, 'f', 1));
+            if (f)
+                numbers_->setText(
+                    tr("%1 % of the ground is drawn out by more than half.").arg(100 * f->stretched, 0, 'f', 1));
             return;
         case Overlay::curvature:
             from_->setText(tr("hollow")), to_->setText(tr("crest"));
-            numbers_->setText(tr("Full colour where the slope changes by %1 for every metre.").arg(curvatureScale(place_.document.level()), 0, 'g', 2));
+            numbers_->setText(tr("Full colour where the slope changes by %1 for every metre.")
+                                  .arg(curvatureScale(place_.document.level()), 0, 'g', 2));
             return;
     }
 }

@@ -18,7 +18,8 @@ namespace {
 constexpr int kWidth = 262, kHistoryHeight = 76;
 }
 
-Sheet::Sheet(House& house, const std::vector<std::unique_ptr<Station>>& stations, QWidget* parent) : QWidget(parent), house_(house) {
+Sheet::Sheet(House& house, const std::vector<std::unique_ptr<Station>>& stations, QWidget* parent)
+    : QWidget(parent), house_(house) {
     setFixedWidth(kWidth);
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(12, 10, 6, 10);
@@ -44,7 +45,8 @@ Sheet::Sheet(House& house, const std::vector<std::unique_ptr<Station>>& stations
     history_->setFocusPolicy(Qt::NoFocus);
     history_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     all->addWidget(history_);
-    connect(history_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) { house_.place.document.stepTo(static_cast<size_t>(history_->row(item))); });
+    connect(history_, &QListWidget::itemClicked, this,
+            [this](QListWidgetItem* item) { house_.place.document.stepTo(static_cast<size_t>(history_->row(item))); });
     connect(&house.place.document, &Document::historyChanged, this, &Sheet::showHistory);
     showHistory();
 }

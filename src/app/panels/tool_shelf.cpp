@@ -32,14 +32,16 @@ public:
 
 protected:
     void wheelEvent(QWheelEvent* e) override {
-        horizontalScrollBar()->setValue(horizontalScrollBar()->value() - (e->angleDelta().y() + e->angleDelta().x()) / 2);
+        horizontalScrollBar()->setValue(horizontalScrollBar()->value() -
+                                        (e->angleDelta().y() + e->angleDelta().x()) / 2);
         e->accept();
     }
 };
 
 QWidget* toolButtons(const House& house, const QByteArray& station, int width) {
     QList<Tool> tools;
-    for (int t = 0; t < kTools; ++t) if (stationOf(static_cast<Tool>(t)) == station) tools << static_cast<Tool>(t);
+    for (int t = 0; t < kTools; ++t)
+        if (stationOf(static_cast<Tool>(t)) == station) tools << static_cast<Tool>(t);
     auto* box = new QWidget;
     auto* grid = new QGridLayout(box);
     grid->setContentsMargins(0, 0, 0, 0);

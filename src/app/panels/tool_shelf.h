@@ -1,4 +1,5 @@
-// The tools of a station as buttons, in two rows however many there are, and below them how strokes are drawn and the tips.
+// The tools of a station as buttons, in two rows however many there are, and below them how strokes are drawn and the
+// tips.
 #pragma once
 
 #include <QWidget>

@@ -75,10 +75,13 @@ void StationButton::paintEvent(QPaintEvent*) {
         p.drawRoundedRect(r, 6, 6);
     }
     const QColor ink = active_ ? t.onActive : t.text;
-    const QColor mood = state_.mood == Station::Mood::passes ? t.passes : state_.mood == Station::Mood::warns ? t.warns : t.quiet;
+    const QColor mood = state_.mood == Station::Mood::passes  ? t.passes
+                        : state_.mood == Station::Mood::warns ? t.warns
+                                                              : t.quiet;
     int x = kPad;
     if (shows_ != Shows::name) {
-        p.drawPixmap(QPointF(x, (kHeight - kIcon) / 2.0), iconPixmap(station_.iconName(), kIcon, ink, devicePixelRatioF()));
+        p.drawPixmap(QPointF(x, (kHeight - kIcon) / 2.0),
+                     iconPixmap(station_.iconName(), kIcon, ink, devicePixelRatioF()));
         x += kIcon + kBesideIcon;
     }
     p.setFont(nameFont(*this));
@@ -97,10 +100,18 @@ void StationButton::paintEvent(QPaintEvent*) {
 }
 
 void StationButton::mousePressEvent(QMouseEvent*) { emit chosen(); }
-void StationButton::enterEvent(QEnterEvent*) { under_ = true; update(); }
-void StationButton::leaveEvent(QEvent*) { under_ = false; update(); }
+void StationButton::enterEvent(QEnterEvent*) {
+    under_ = true;
+    update();
+}
+void StationButton::leaveEvent(QEvent*) {
+    under_ = false;
+    update();
+}
 
-Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& standpoint, const QList<QAction*>& atHand, QMenu* menu, QWidget* parent) : QWidget(parent) {
+Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& standpoint,
+             const QList<QAction*>& atHand, QMenu* menu, QWidget* parent)
+    : QWidget(parent) {
     setFixedHeight(kHeight);
     tools_ = new QWidget(this);
     auto* row = new QHBoxLayout(tools_);
@@ -130,14 +141,17 @@ Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& 
         auto* b = new StationButton(*s, this);
         buttons_.push_back(b);
         connect(b, &StationButton::chosen, this, [&standpoint, id = s->id()] { standpoint.setStation(id); });
-        connect(s.get(), &Station::stateChanged, this, [this, b] { if (b->refresh()) arrange(); });
+        connect(s.get(), &Station::stateChanged, this, [this, b] {
+            if (b->refresh()) arrange();
+        });
     }
     connect(&standpoint, &Standpoint::stationChanged, this, present);
     present();
 }
 
 StationButton* Trail::station(const QByteArray& id) const {
-    for (StationButton* b : buttons_) if (b->station().id() == id) return b;
+    for (StationButton* b : buttons_)
+        if (b->station().id() == id) return b;
     return nullptr;
 }
 
@@ -156,7 +170,9 @@ void Trail::arrange() {
     const bool icons = total(Shows::icon) <= room;
     int left = room - total(icons ? Shows::icon : Shows::name);
     std::vector<StationButton*> order = buttons_;
-    const auto rank = [](const StationButton* b) { return b->mood() == Station::Mood::warns ? 0 : b->active() ? 1 : b->mood() == Station::Mood::passes ? 2 : 3; };
+    const auto rank = [](const StationButton* b) {
+        return b->mood() == Station::Mood::warns ? 0 : b->active() ? 1 : b->mood() == Station::Mood::passes ? 2 : 3;
+    };
     std::stable_sort(order.begin(), order.end(), [&](auto* a, auto* b) { return rank(a) < rank(b); });
     for (StationButton* b : order) {
         b->show(icons ? Shows::icon : Shows::name);

@@ -1,5 +1,5 @@
-// The trail: the stations in working order, each with its own state, and on its right what is always at hand. It has room
-// for eight: what does not fit becomes a dot in the state's mood, with the words on hover; names are never cut.
+// The trail: the stations in working order, each with its own state, and on its right what is always at hand. It has
+// room for eight: what does not fit becomes a dot in the state's mood, with the words on hover; names are never cut.
 #pragma once
 
 #include <QWidget>
@@ -47,7 +47,8 @@ private:
 class Trail : public QWidget {
     Q_OBJECT
 public:
-    Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& standpoint, const QList<QAction*>& atHand, QMenu* menu, QWidget* parent = nullptr);
+    Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& standpoint, const QList<QAction*>& atHand,
+          QMenu* menu, QWidget* parent = nullptr);
     // Null when there is no such station.
     StationButton* station(const QByteArray& id) const;
     const std::vector<StationButton*>& buttons() const { return buttons_; }
@@ -59,7 +60,7 @@ private:
     void arrange();
 
     std::vector<StationButton*> buttons_;
-    QWidget* tools_;   // what is at hand
+    QWidget* tools_;  // what is at hand
 };
 
 }  // namespace jam

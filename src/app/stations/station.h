@@ -1,5 +1,5 @@
-// A station: one stage of the work. Each has a folder of its own with its bench page, its sheet page, what it says on the
-// trail, its commands and its hands; trail, bench and sheet walk the list and know no station by name.
+// A station: one stage of the work. Each has a folder of its own with its bench page, its sheet page, what it says on
+// the trail, its commands and its hands; trail, bench and sheet walk the list and know no station by name.
 #pragma once
 
 #include <QObject>
@@ -50,7 +50,7 @@ struct House {
     Shelf& shelf;
     Services& services;
     const std::vector<Layer>& shippedLayers;
-    Actions* actions = nullptr;   // there before any page is made
+    Actions* actions = nullptr;  // there before any page is made
 };
 
 class Station : public QObject {
@@ -62,14 +62,15 @@ public:
         Mood mood = Mood::plain;
     };
 
-    Station(const char* id, const QString& title, const char* icon, const char* key) : id_(id), title_(title), icon_(icon), key_(key) {}
+    Station(const char* id, const QString& title, const char* icon, const char* key)
+        : id_(id), title_(title), icon_(icon), key_(key) {}
 
     const QByteArray& id() const { return id_; }
     const QString& title() const { return title_; }
     const char* iconName() const { return icon_; }
     const char* key() const { return key_; }  // usual key that goes here
 
-    virtual State state() const = 0;           // for the trail
+    virtual State state() const = 0;  // for the trail
     virtual QWidget* benchPage(QWidget* parent) = 0;
     virtual QWidget* sheetPage(QWidget* parent) = 0;
     virtual QList<ActionRow> commands() { return {}; }

@@ -54,7 +54,8 @@ public:
     bool go(QPainterPath& path, double x, double z, bool down) const {
         const auto p = pixel(x, z);
         if (!p || std::abs(p->x) > 20000 || std::abs(p->y) > 20000) return false;
-        if (down) path.lineTo(p->x, p->y); else path.moveTo(p->x, p->y);
+        if (down) path.lineTo(p->x, p->y);
+        else path.moveTo(p->x, p->y);
         return true;
     }
 
@@ -89,13 +90,15 @@ BrushMark markOf(const Level& level, const Camera& camera, const glm::dvec3& at,
         for (const double from : {-1.0, -0.5, 0.0, 0.5, 1.0}) {
             const double length = s.radius * std::min(0.08 + 0.16 * steep, 0.3);
             const double x = at.x + dx * s.radius * from, z = at.z + dz * s.radius * from;
-            if (trace.go(mark.ticks, x - dx * length / 2, z - dz * length / 2, false)) trace.go(mark.ticks, x + dx * length / 2, z + dz * length / 2, true);
+            if (trace.go(mark.ticks, x - dx * length / 2, z - dz * length / 2, false))
+                trace.go(mark.ticks, x + dx * length / 2, z + dz * length / 2, true);
         }
     }
     // A picture shows which way is up in it.
     if (s.tip.shape == TipShape::picture) {
         const double a = s.tip.turn * kRadians, x = std::sin(a), z = -std::cos(a);
-        if (trace.go(mark.ticks, at.x + 0.75 * s.radius * x, at.z + 0.75 * s.radius * z, false)) trace.go(mark.ticks, at.x + s.radius * x, at.z + s.radius * z, true);
+        if (trace.go(mark.ticks, at.x + 0.75 * s.radius * x, at.z + 0.75 * s.radius * z, false))
+            trace.go(mark.ticks, at.x + s.radius * x, at.z + s.radius * z, true);
     }
     return mark;
 }
@@ -110,7 +113,8 @@ QPainterPath mirrorLines(const Level& level, const Camera& camera, const Mirror&
         const double a = degrees * kRadians, dx = std::cos(a), dz = std::sin(a);
         bool down = false;
         const int steps = 400;
-        for (int i = half ? 0 : -steps; i <= steps; ++i) down = trace.go(path, own.x + dx * reach * i / steps, own.z + dz * reach * i / steps, down);
+        for (int i = half ? 0 : -steps; i <= steps; ++i)
+            down = trace.go(path, own.x + dx * reach * i / steps, own.z + dz * reach * i / steps, down);
     };
     switch (mirror.kind) {
         case MirrorKind::none: break;

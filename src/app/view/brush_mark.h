@@ -1,4 +1,5 @@
-// The brush drawn on the ground: its outer edge, its half-strength line, ticks along the fall line, and its mirror images.
+// The brush drawn on the ground: its outer edge, its half-strength line, ticks along the fall line, and its mirror
+// images.
 #pragma once
 
 #include <QPainterPath>
@@ -11,7 +12,9 @@ namespace jam {
 struct BrushMark {
     QPainterPath edge, half, ticks;  // in device pixels
     QPainterPath images;             // the edges of mirror images
-    QRectF bounds() const { return edge.boundingRect() | half.boundingRect() | ticks.boundingRect() | images.boundingRect(); }
+    QRectF bounds() const {
+        return edge.boundingRect() | half.boundingRect() | ticks.boundingRect() | images.boundingRect();
+    }
 };
 
 BrushMark markOf(const Level& level, const Camera& camera, const glm::dvec3& at, const StrokeSettings& settings);

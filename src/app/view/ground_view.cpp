@@ -1,11 +1,11 @@
 #include "view/ground_view.h"
 
+#include <cmath>
+#include <glm/geometric.hpp>
 #include <QApplication>
 #include <QEventLoop>
 #include <QMouseEvent>
 #include <QPainter>
-#include <cmath>
-#include <glm/geometric.hpp>
 
 #include "hands/camera_hands.h"
 #include "hands/handles_hand.h"
@@ -19,14 +19,15 @@ namespace jam {
 
 namespace {
 
-constexpr int kTile = 192;          // pixels a side of what is refined at once
-constexpr int kRestMs = 150;        // rest before refining
-constexpr double kDabMs = 45;       // most that the full picture of a dab may take
+constexpr int kTile = 192;     // pixels a side of what is refined at once
+constexpr int kRestMs = 150;   // rest before refining
+constexpr double kDabMs = 45;  // most that the full picture of a dab may take
 
 }  // namespace
 
 GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, QWidget* parent)
-    : QWidget(parent), workplace_(workplace), document_(workplace.document), surface_(std::move(surface)), travel_(*this) {
+    : QWidget(parent), workplace_(workplace), document_(workplace.document), surface_(std::move(surface)),
+      travel_(*this) {
     setMouseTracking(true);
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(320, 240);
@@ -49,7 +50,8 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     connect(&refine_, &QTimer::timeout, this, &GroundView::refineSome);
     connect(&document_, &Document::replaced, this, &GroundView::adoptLevel);
     connect(&document_, &Document::seen, this, &GroundView::notice);
-    for (const auto signal : {&Document::looksChanged, &Document::sunTurned}) connect(&document_, signal, this, &GroundView::refreshAll);
+    for (const auto signal : {&Document::looksChanged, &Document::sunTurned})
+        connect(&document_, signal, this, &GroundView::refreshAll);
     connect(&document_, &Document::previewChanged, this, &GroundView::moveMark);
     Toolbox& box = workplace.toolbox;
     Standpoint& stand = workplace.standpoint;
@@ -120,12 +122,15 @@ void GroundView::centreOnCursor() {
 
 std::optional<glm::dvec3> GroundView::pick(const QPointF& pixel) const {
     const double r = devicePixelRatioF();
-    return pickGround(document_.strokeGround(), document_.strokePyramid(), camera_.ray(pixel.x() * r - 0.5, pixel.y() * r - 0.5));
+    return pickGround(document_.strokeGround(), document_.strokePyramid(),
+                      camera_.ray(pixel.x() * r - 0.5, pixel.y() * r - 0.5));
 }
 
 // --- drawing ----------------------------------------------------------------------------------------------------
 
-bool GroundView::settled() const { return !frame_.isActive() && !rest_.isActive() && !refine_.isActive() && stale_.isEmpty() && !all_ && !refresh_; }
+bool GroundView::settled() const {
+    return !frame_.isActive() && !rest_.isActive() && !refine_.isActive() && stale_.isEmpty() && !all_ && !refresh_;
+}
 
 QImage GroundView::refinedPicture() {
     while (!settled()) QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
@@ -188,7 +193,9 @@ void GroundView::drawFrame() {
 // The few rectangles of the picture that a change can show in.
 std::vector<PixelRect> GroundView::partsOf(const News& news) const {
     std::vector<PixelRect> parts;
-    const auto touch = [](const PixelRect& a, const PixelRect& b) { return a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height; };
+    const auto touch = [](const PixelRect& a, const PixelRect& b) {
+        return a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
+    };
     for (const News::Spot& s : news.spots) {
         PixelRect part = pixelsOf(document_.level(), s.ground, s.heights, camera_);
         if (part.empty()) continue;
@@ -292,7 +299,8 @@ void GroundView::paintMarks(QPainter& p) {
     }
     p.restore();
     if (!workplace_.standpoint.tape().empty()) paintTape(p, *this, workplace_.standpoint.tape());
-    for (const Hand* h = hand_.get(); h; h = h->aside.get()) if (!h->done()) h->paint(p);
+    for (const Hand* h = hand_.get(); h; h = h->aside.get())
+        if (!h->done()) h->paint(p);
 }
 
 std::optional<QPointF> GroundView::pixelOf(const glm::dvec3& place) const {

@@ -88,7 +88,9 @@ protected:
 private:
     void adoptLevel();
     void notice(const News& news);
-    void scheduleFrame() { if (!frame_.isActive()) frame_.start(); }
+    void scheduleFrame() {
+        if (!frame_.isActive()) frame_.start();
+    }
     // The picture is out of date everywhere (the camera moved); or only its light or layers are.
     void redrawAll();
     void refreshAll();
@@ -99,12 +101,14 @@ private:
     void markStale(const PixelRect& part);
     void moveMark();
     void paintMarks(QPainter& painter);
-    HandEvent handEvent(const QPointF& pixel, Qt::KeyboardModifiers modifiers, Qt::MouseButton button = Qt::NoButton) const;
+    HandEvent handEvent(const QPointF& pixel, Qt::KeyboardModifiers modifiers,
+                        Qt::MouseButton button = Qt::NoButton) const;
     template <class F>
     void withHand(F f);
     template <class H>
     H* findHand() const {
-        for (Hand* h = hand_.get(); h; h = h->aside.get()) if (auto* found = dynamic_cast<H*>(h); found && !found->done()) return found;
+        for (Hand* h = hand_.get(); h; h = h->aside.get())
+            if (auto* found = dynamic_cast<H*>(h); found && !found->done()) return found;
         return nullptr;
     }
     void hoverAt(const QPointF& pixel);
@@ -123,7 +127,7 @@ private:
     QTimer frame_, rest_, refine_;
     bool all_ = true, fresh_ = true, refresh_ = false;
     News pending_;
-    QSet<int> stale_;            // tiles that still show the quick picture
+    QSet<int> stale_;              // tiles that still show the quick picture
     double msPerMegapixel_ = 400;  // of the full picture, measured
 
     // The hand.

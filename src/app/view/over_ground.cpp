@@ -1,9 +1,9 @@
 #include "view/over_ground.h"
 
-#include <QPainter>
-#include <QPainterPath>
 #include <cmath>
 #include <glm/geometric.hpp>
+#include <QPainter>
+#include <QPainterPath>
 
 #include "base/maths.h"
 #include "level/ground.h"
@@ -12,7 +12,8 @@
 
 namespace jam {
 
-void strokeTwice(QPainter& p, const QPainterPath& path, double wide, double unit, const QColor& colour, Qt::PenStyle style) {
+void strokeTwice(QPainter& p, const QPainterPath& path, double wide, double unit, const QColor& colour,
+                 Qt::PenStyle style) {
     p.strokePath(path, QPen(kShadowInk, (wide + 1.6) * unit, style, Qt::FlatCap));
     p.strokePath(path, QPen(colour, wide * unit, style, Qt::FlatCap));
 }
@@ -27,7 +28,8 @@ void paintLabel(QPainter& p, const QPointF& at, const QString& text) {
     p.fillPath(shape, QColor(250, 246, 238));
 }
 
-void paintLine(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& places, const QColor& colour, bool dots) {
+void paintLine(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& places, const QColor& colour,
+               bool dots) {
     const Level& level = view.workplace().document.level();
     QPainterPath path;
     for (size_t i = 0; i + 1 < places.size(); ++i) {
@@ -58,7 +60,12 @@ void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3
     if (flat < 1e-3) return;
     const double rise = altitudeAt(level, b.x, b.z) - altitudeAt(level, a.x, a.z);
     if (const auto q = view.pixelOf(b))
-        paintLabel(p, *q + QPointF(12, -10), GroundView::tr("%1 m   %2%3 m   %4°").arg(flat, 0, 'f', 1).arg(rise < 0 ? "" : "+").arg(rise, 0, 'f', 2).arg(std::atan2(rise, flat) * kDegrees, 0, 'f', 1));
+        paintLabel(p, *q + QPointF(12, -10),
+                   GroundView::tr("%1 m   %2%3 m   %4°")
+                       .arg(flat, 0, 'f', 1)
+                       .arg(rise < 0 ? "" : "+")
+                       .arg(rise, 0, 'f', 2)
+                       .arg(std::atan2(rise, flat) * kDegrees, 0, 'f', 1));
 }
 
 void paintContourLabels(QPainter& p, const GroundView& view) {
@@ -74,12 +81,16 @@ void paintContourLabels(QPainter& p, const GroundView& view) {
     for (const double across : {0.2, 0.42, 0.63, 0.85}) {
         std::optional<glm::dvec3> before;
         for (int y = view.height() - 6; y > 0; y -= 6) {
-            const auto at = pickGround(document.level(), document.pyramid(), camera.ray(across * camera.width, y * ratio));
-            if (at && before && glm::distance(*at, *before) < camera.metresPerPixel(glm::distance(camera.at, *at)) * 120) {
+            const auto at = pickGround(document.level(), document.pyramid(),
+                                       camera.ray(across * camera.width, y * ratio));
+            if (at && before &&
+                glm::distance(*at, *before) < camera.metresPerPixel(glm::distance(camera.at, *at)) * 120) {
                 const double low = std::min(at->y, before->y), high = std::max(at->y, before->y);
                 const double line = std::ceil(low / step) * step;
                 const QPointF here(across * view.width(), y + 3);
-                const bool room = std::none_of(placed.begin(), placed.end(), [&](const QPointF& q) { return std::abs(q.y() - here.y()) < 26 && std::abs(q.x() - here.x()) < 60; });
+                const bool room = std::none_of(placed.begin(), placed.end(), [&](const QPointF& q) {
+                    return std::abs(q.y() - here.y()) < 26 && std::abs(q.x() - here.x()) < 60;
+                });
                 if (line <= high && room) {
                     placed.append(here);
                     const QString text = QString::number(std::lround(line * 10) / 10.0) + " m";

@@ -3,8 +3,8 @@
 #include <QOffscreenSurface>
 #include <QOpenGLContext>
 #include <QOpenGLWidget>
-#include <QPaintEvent>
 #include <QPainter>
+#include <QPaintEvent>
 #include <QResizeEvent>
 
 namespace jam {
@@ -16,7 +16,8 @@ class ReadbackSurface : public QWidget, public Surface {
 public:
     ReadbackSurface(std::unique_ptr<QOpenGLContext> context, std::unique_ptr<QOffscreenSurface> offscreen,
                     std::unique_ptr<Renderer> renderer, QWidget* parent)
-        : QWidget(parent), context_(std::move(context)), offscreen_(std::move(offscreen)), renderer_(std::move(renderer)) {
+        : QWidget(parent), context_(std::move(context)), offscreen_(std::move(offscreen)),
+          renderer_(std::move(renderer)) {
         setAttribute(Qt::WA_OpaquePaintEvent);
         setAttribute(Qt::WA_TransparentForMouseEvents);
     }
@@ -120,7 +121,8 @@ Result<std::unique_ptr<Surface>> makeSurface(Drawing wanted, QWidget* parent) {
         context->doneCurrent();
         return std::unique_ptr<Surface>(std::make_unique<DirectSurface>(parent));
     }
-    return std::unique_ptr<Surface>(std::make_unique<ReadbackSurface>(std::move(context), std::move(offscreen), made.take(), parent));
+    return std::unique_ptr<Surface>(
+        std::make_unique<ReadbackSurface>(std::move(context), std::move(offscreen), made.take(), parent));
 }
 
 }  // namespace jam

@@ -3,10 +3,10 @@
 // directly. Both show the same picture.
 #pragma once
 
-#include <QImage>
-#include <QWidget>
 #include <functional>
 #include <memory>
+#include <QImage>
+#include <QWidget>
 
 #include "render/renderer.h"
 

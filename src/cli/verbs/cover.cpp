@@ -1,5 +1,5 @@
-#include "cover/resolution.h"
 #include "cover/mix.h"
+#include "cover/resolution.h"
 #include "cover/rules.h"
 #include "verb.h"
 
@@ -14,7 +14,8 @@ struct CoverOptions {
 
 // The layer of a name that an option gives.
 Result<uint32_t> named(const Level& level, const CoverOptions& o, const std::string& name, const char* option) {
-    for (const Layer& l : level.layers) if (l.name == name) return l.id;
+    for (const Layer& l : level.layers)
+        if (l.name == name) return l.id;
     return Error{o.file, option, "there is no layer \"" + name + "\"", "see jamhill-cli info"};
 }
 
@@ -32,7 +33,8 @@ Result<Level> cover(Level level, const CoverOptions& o) {
     if (!o.ruled.empty()) {
         const Result<uint32_t> id = named(level, o, o.ruled, "--rules-of");
         if (!id) return id.error();
-        if (level.layer(id.value())->rules.empty()) return Error{o.file, "--rules-of", "\"" + o.ruled + "\" has no rules", "give it some in the program"};
+        if (level.layer(id.value())->rules.empty())
+            return Error{o.file, "--rules-of", "\"" + o.ruled + "\" has no rules", "give it some in the program"};
         level.layer(id.value())->alive ? void(refreshLayer(level, id.value())) : void(bakeRules(level, id.value()));
     }
     return level;

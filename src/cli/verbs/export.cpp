@@ -37,13 +37,13 @@ Verb addExport(CLI::App& app) {
     v->add_option("--weight-bits", o->wish.weightBits, "8 or 16");
     v->add_option("--channels", o->wish.channels, "In which channel of a set each layer goes, such as BGRA");
     return {v, [o] {
-        o->wish.heightmap = !o->noHeightmap;
-        o->wish.fitRange = !o->fullRange;
-        o->wish.weightSets = !o->noSets;
-        o->wish.weightPerLayer = !o->noSingles;
-        o->wish.pictures = !o->noPictures;
-        return exportTo(o->file, o->folder, o->wish);
-    }};
+                o->wish.heightmap = !o->noHeightmap;
+                o->wish.fitRange = !o->fullRange;
+                o->wish.weightSets = !o->noSets;
+                o->wish.weightPerLayer = !o->noSingles;
+                o->wish.pictures = !o->noPictures;
+                return exportTo(o->file, o->folder, o->wish);
+            }};
 }
 
 }  // namespace jam::cli

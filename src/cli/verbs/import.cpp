@@ -1,7 +1,7 @@
 #include <cstdio>
 
-#include "files/field_level.h"
 #include "files/disk.h"
+#include "files/field_level.h"
 #include "files/heightmap.h"
 #include "verb.h"
 
@@ -9,8 +9,8 @@ namespace jam::cli {
 
 namespace {
 
-int import(const std::string& heightmap, const std::string& file, const std::string& first, FieldWish wish, RawLayout raw,
-           const std::optional<float>& black, const std::optional<float>& white, bool guess) {
+int import(const std::string& heightmap, const std::string& file, const std::string& first, FieldWish wish,
+           RawLayout raw, const std::optional<float>& black, const std::optional<float>& white, bool guess) {
     Result<Bytes> bytes = readFile(heightmap, 2048u << 20);
     if (!bytes) return refuse(bytes);
     std::optional<RawLayout> layout;
@@ -21,14 +21,18 @@ int import(const std::string& heightmap, const std::string& file, const std::str
         if (!likely) return refuse(likely);
         layout = likely.value();
         const char* kinds[] = {"u8", "u16", "f32"};
-        std::fprintf(stderr, "Taken as raw: %d x %d, %s%s, %zu bytes of header.\n", layout->width, layout->depth, kinds[static_cast<size_t>(layout->sample)], layout->bigEndian ? ", big endian" : "", layout->offset);
+        std::fprintf(stderr, "Taken as raw: %d x %d, %s%s, %zu bytes of header.\n", layout->width, layout->depth,
+                     kinds[static_cast<size_t>(layout->sample)], layout->bigEndian ? ", big endian" : "",
+                     layout->offset);
     }
     const Result<HeightField> field = decodeHeightField(bytes.value(), heightmap, layout);
     if (!field) return refuse(field);
     const HeightField& f = field.value();
-    if (layout && staticness(f.values.view()) > kStatic) std::fprintf(stderr, "It looks like static: the byte order, width or kind of sample may be wrong.\n");
+    if (layout && staticness(f.values.view()) > kStatic)
+        std::fprintf(stderr, "It looks like static: the byte order, width or kind of sample may be wrong.\n");
     if (f.holes) std::fprintf(stderr, "%d samples without a height were set to the lowest.\n", f.holes);
-    if (f.steps == 256 && !wish.soften) std::fprintf(stderr, "It has only 256 steps: slopes come out stepped. Add --soften to bring them back.\n");
+    if (f.steps == 256 && !wish.soften)
+        std::fprintf(stderr, "It has only 256 steps: slopes come out stepped. Add --soften to bring them back.\n");
     // Formats that speak in metres need no black and white.
     wish.black = black.value_or(f.metres ? f.black : 0);
     wish.white = white.value_or(f.metres ? f.white : 100);
@@ -60,10 +64,12 @@ Verb addImport(CLI::App& app) {
     v->add_option("--spacing", o->map.spacing, "Metres between samples");
     v->add_option("--black", o->black, "Altitude of the darkest value, metres");
     v->add_option("--white", o->white, "Altitude of the brightest value, metres");
-    v->add_option("--fit", o->fit, "keep (every sample), stretch or crop (to --width and --depth)")->check(CLI::IsMember({"keep", "stretch", "crop"}));
+    v->add_option("--fit", o->fit, "keep (every sample), stretch or crop (to --width and --depth)")
+        ->check(CLI::IsMember({"keep", "stretch", "crop"}));
     v->add_option("--width", o->map.width, "Metres from west to east, to stretch or crop to");
     v->add_option("--depth", o->map.depth, "Metres from north to south, to stretch or crop to");
-    v->add_option("--resampling", o->kernel, "nearest, linear or cubic")->check(CLI::IsMember({"nearest", "linear", "cubic"}));
+    v->add_option("--resampling", o->kernel, "nearest, linear or cubic")
+        ->check(CLI::IsMember({"nearest", "linear", "cubic"}));
     v->add_flag("--soften", o->map.soften, "Soften the steps of a picture with few values");
     v->add_flag("--raw", o->guess, "Take any file as raw and guess its layout");
     v->add_option("--raw-width", o->raw.width, "Raw: samples in a row; without it the layout is guessed");

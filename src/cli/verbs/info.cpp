@@ -19,11 +19,20 @@ nlohmann::json describe(const Level& level) {
         const Layer& l = level.layers[i];
         layers.push_back({{"name", l.name}, {"share", shares[i]}, {"tileSize", l.tileSize}, {"hidden", l.hidden}});
     }
-    for (const Stratum& s : level.strata) strata.push_back({{"name", s.name}, {"opacity", s.opacity}, {"visible", s.visible}});
-    return {{"name", level.name}, {"columns", level.columns}, {"rows", level.rows}, {"spacing", level.spacing},
-            {"width", level.width()}, {"depth", level.depth()}, {"range", {{"lowest", level.lowest}, {"highest", level.highest}}},
+    for (const Stratum& s : level.strata)
+        strata.push_back({{"name", s.name}, {"opacity", s.opacity}, {"visible", s.visible}});
+    return {{"name", level.name},
+            {"columns", level.columns},
+            {"rows", level.rows},
+            {"spacing", level.spacing},
+            {"width", level.width()},
+            {"depth", level.depth()},
+            {"range", {{"lowest", level.lowest}, {"highest", level.highest}}},
             {"ground", {{"lowest", relief.lowest}, {"highest", relief.highest}, {"steepest", relief.steepest}}},
-            {"startHeight", level.startHeight}, {"coverFactor", level.coverFactor}, {"strata", strata}, {"layers", layers}};
+            {"startHeight", level.startHeight},
+            {"coverFactor", level.coverFactor},
+            {"strata", strata},
+            {"layers", layers}};
 }
 
 int info(const std::string& file, bool json) {
@@ -35,9 +44,11 @@ int info(const std::string& file, bool json) {
         return 0;
     }
     const Level& l = level.value();
-    std::printf("%s\n  %d x %d samples, %g m apart: %g x %g m\n", l.name.c_str(), l.columns, l.rows, l.spacing, l.width(), l.depth());
-    std::printf("  ground %.2f to %.2f m, steepest %.1f degrees (range %g to %g m)\n", j["ground"]["lowest"].get<double>(),
-                j["ground"]["highest"].get<double>(), j["ground"]["steepest"].get<double>(), l.lowest, l.highest);
+    std::printf("%s\n  %d x %d samples, %g m apart: %g x %g m\n", l.name.c_str(), l.columns, l.rows, l.spacing,
+                l.width(), l.depth());
+    std::printf("  ground %.2f to %.2f m, steepest %.1f degrees (range %g to %g m)\n",
+                j["ground"]["lowest"].get<double>(), j["ground"]["highest"].get<double>(),
+                j["ground"]["steepest"].get<double>(), l.lowest, l.highest);
     for (const auto& layer : j["layers"])
         std::printf("  %5.1f %%  %s\n", 100 * layer["share"].get<double>(), layer["name"].get<std::string>().c_str());
     return 0;

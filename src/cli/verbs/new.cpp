@@ -23,12 +23,14 @@ Verb addNew(CLI::App& app) {
     v->add_option("--cover-factor", o->wish.coverFactor, "Cover samples per ground sample: 1, 2 or 4");
     v->add_option("--first-layer", o->first, "The sample layer that covers everything");
     return {v, [o, v] {
-        // Metres win over counts; they need a spacing that divides them into a sensible number of samples.
-        const auto samples = [&](double metres) { return static_cast<int>(std::clamp(std::round(metres / o->wish.spacing) + 1, 0.0, 1e6)); };
-        if (v->count("--width")) o->wish.columns = samples(o->width);
-        if (v->count("--depth")) o->wish.rows = samples(o->depth);
-        return saveNew(makeLevel(o->wish), o->first, o->file);
-    }};
+                // Metres win over counts; they need a spacing that divides them into a sensible number of samples.
+                const auto samples = [&](double metres) {
+                    return static_cast<int>(std::clamp(std::round(metres / o->wish.spacing) + 1, 0.0, 1e6));
+                };
+                if (v->count("--width")) o->wish.columns = samples(o->width);
+                if (v->count("--depth")) o->wish.rows = samples(o->depth);
+                return saveNew(makeLevel(o->wish), o->first, o->file);
+            }};
 }
 
 }  // namespace jam::cli

@@ -17,11 +17,14 @@ Verb addResample(CLI::App& app) {
     v->add_option("--rows", o->rows, "Samples from north to south; without it the size stays");
     v->add_option("--out", o->out, "Write here instead of over LEVEL");
     return {v, [o] {
-        return workOn(o->file, o->out, [&](const Level& l) {
-            const auto samples = [&](double metres) { return static_cast<int>(std::clamp(std::round(metres / o->spacing) + 1, 0.0, 1e6)); };
-            return resampleLevel(l, o->columns ? o->columns : samples(l.width()), o->rows ? o->rows : samples(l.depth()), o->spacing);
-        });
-    }};
+                return workOn(o->file, o->out, [&](const Level& l) {
+                    const auto samples = [&](double metres) {
+                        return static_cast<int>(std::clamp(std::round(metres / o->spacing) + 1, 0.0, 1e6));
+                    };
+                    return resampleLevel(l, o->columns ? o->columns : samples(l.width()),
+                                         o->rows ? o->rows : samples(l.depth()), o->spacing);
+                });
+            }};
 }
 
 }  // namespace jam::cli

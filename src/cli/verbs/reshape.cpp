@@ -17,8 +17,10 @@ int reshape(ReshapeOptions& o, const CLI::App& v) {
     const auto land = landscapeFromName(o.landscape);
     const auto met = meetingFromName(o.meeting);
     if (!kind) return refuse(Error{"", "WORK", "it is \"" + o.work + "\"", "see jamhill-cli reshape --help"});
-    if (!land) return refuse(Error{"", "--landscape", "it is \"" + o.landscape + "\"", "see jamhill-cli reshape --help"});
-    if (!met) return refuse(Error{"", "--meeting", "it is \"" + o.meeting + "\"", "use replace, add, highest or lowest"});
+    if (!land)
+        return refuse(Error{"", "--landscape", "it is \"" + o.landscape + "\"", "see jamhill-cli reshape --help"});
+    if (!met)
+        return refuse(Error{"", "--meeting", "it is \"" + o.meeting + "\"", "use replace, add, highest or lowest"});
     WholeWish& w = o.whole;
     w.kind = *kind;
     w.landscape.kind = *land;
@@ -30,7 +32,9 @@ int reshape(ReshapeOptions& o, const CLI::App& v) {
         Result<WholeOutcome> done = reshapeWhole(level, w);
         if (!done) return done.error();
         std::printf("Rises by up to %.2f m, falls by up to %.2f m.\n", done.value().rise, done.value().fall);
-        if (done.value().clipped > 0) std::printf("%.2f %% of the ground meets the level's range and is held there.\n", 100 * done.value().clipped);
+        if (done.value().clipped > 0)
+            std::printf("%.2f %% of the ground meets the level's range and is held there.\n",
+                        100 * done.value().clipped);
         return done.take().level;
     });
 }
@@ -42,7 +46,9 @@ Verb addReshape(CLI::App& app) {
     WholeWish& w = o->whole;
     CLI::App* v = app.add_subcommand("reshape", "Works on the whole ground");
     v->add_option("LEVEL", o->file, "The level file")->required();
-    v->add_option("WORK", o->work, "raise, scale, smooth, noise, crumble, rain-wash, soften-steps, remove-spikes or generate")->required();
+    v->add_option("WORK", o->work,
+                  "raise, scale, smooth, noise, crumble, rain-wash, soften-steps, remove-spikes or generate")
+        ->required();
     v->add_option("--out", o->out, "Write here instead of over LEVEL");
     v->add_option("--metres", w.metres, "raise: by so many metres");
     v->add_option("--low", w.low, "scale: what the lowest ground becomes, metres");
@@ -56,7 +62,8 @@ Verb addReshape(CLI::App& app) {
     v->add_option("--height", w.noise.amplitude, "noise, generate: metres");
     v->add_option("--octaves", w.noise.octaves, "noise: 1 to 10");
     v->add_option("--seed", w.seed, "noise, rain-wash, generate");
-    v->add_option("--landscape", o->landscape, "generate: rolling-hills, ridges, island, canyon, terraces or crater-lakes");
+    v->add_option("--landscape", o->landscape,
+                  "generate: rolling-hills, ridges, island, canyon, terraces or crater-lakes");
     v->add_option("--edge", w.landscape.edge, "generate: metres of mountains along the border");
     v->add_option("--edge-width", w.landscape.edgeWidth, "generate: metres that they reach inwards");
     v->add_option("--meeting", o->meeting, "generate: replace, add, highest or lowest");

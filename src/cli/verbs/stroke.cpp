@@ -1,7 +1,7 @@
 #include "files/layer_set.h"
 #include "files/level_file.h"
-#include "pictures/material.h"
 #include "files/stroke_file.h"
+#include "pictures/material.h"
 #include "stroke/stroker.h"
 #include "verb.h"
 
@@ -37,7 +37,9 @@ int stroke(const std::string& file, const std::string& strokes, const std::strin
 }  // namespace
 
 Verb addStroke(CLI::App& app) {
-    struct Options { std::string file, strokes, out, reference; };
+    struct Options {
+        std::string file, strokes, out, reference;
+    };
     auto o = std::make_shared<Options>();
     CLI::App* v = app.add_subcommand("stroke", "Runs strokes on a level");
     v->add_option("LEVEL", o->file, "The level file")->required();

@@ -15,7 +15,9 @@ struct Context {
     const std::atomic<bool>* cancel = nullptr;
 
     bool cancelled() const { return cancel && cancel->load(std::memory_order_relaxed); }
-    void report(double share) const { if (progress) progress(share); }
+    void report(double share) const {
+        if (progress) progress(share);
+    }
 };
 
 // What work returns that was asked to stop.

@@ -12,7 +12,11 @@ namespace jam {
 // A well-mixed 32-bit hash of a lattice point (finaliser of MurmurHash3, public domain).
 inline uint32_t hashPoint(int x, int z, uint32_t seed) {
     uint32_t h = seed * 0x9e3779b9u ^ static_cast<uint32_t>(x) * 0x85ebca6bu ^ static_cast<uint32_t>(z) * 0xc2b2ae35u;
-    h ^= h >> 16; h *= 0x85ebca6bu; h ^= h >> 13; h *= 0xc2b2ae35u; h ^= h >> 16;
+    h ^= h >> 16;
+    h *= 0x85ebca6bu;
+    h ^= h >> 13;
+    h *= 0xc2b2ae35u;
+    h ^= h >> 16;
     return h;
 }
 
@@ -22,7 +26,9 @@ inline float hashUnit(int x, int z, uint32_t seed) {
 }
 
 // 256 unit vectors, evenly round: the directions of gradient noise.
-struct NoiseArrow { float x, z; };
+struct NoiseArrow {
+    float x, z;
+};
 inline const std::array<NoiseArrow, 256>& noiseArrows() {
     static const std::array<NoiseArrow, 256> all = [] {
         std::array<NoiseArrow, 256> d{};
@@ -60,7 +66,9 @@ inline float fractalNoise(float x, float z, uint32_t seed, int octaves, float ga
         sum += strength * gradientNoise(x, z, seed + static_cast<uint32_t>(i) * 101u, period);
         total += strength;
         strength *= gain;
-        x *= 2; z *= 2; period *= 2;
+        x *= 2;
+        z *= 2;
+        period *= 2;
     }
     return sum / total;
 }

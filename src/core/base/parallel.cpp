@@ -1,9 +1,9 @@
 #include "base/parallel.h"
 
-#include <atomic>
 #include <tbb/blocked_range.h>
 #include <tbb/global_control.h>
 #include <tbb/parallel_for.h>
+#include <atomic>
 
 namespace jam {
 
@@ -23,8 +23,7 @@ void parallelFor(int count, int grain, const std::function<void(int, int)>& body
 
 struct ThreadLimit::Impl {
     tbb::global_control control;
-    explicit Impl(int threads)
-        : control(tbb::global_control::max_allowed_parallelism, static_cast<size_t>(threads)) {}
+    explicit Impl(int threads) : control(tbb::global_control::max_allowed_parallelism, static_cast<size_t>(threads)) {}
 };
 
 ThreadLimit::ThreadLimit(int threads) : impl_(std::make_unique<Impl>(threads)) {}

@@ -28,10 +28,22 @@ public:
     Result(Error error) : state_(std::move(error)) {}
 
     explicit operator bool() const { return state_.index() == 0; }
-    T& value() { assert(*this); return std::get<0>(state_); }
-    const T& value() const { assert(*this); return std::get<0>(state_); }
-    T take() { assert(*this); return std::move(std::get<0>(state_)); }
-    const Error& error() const { assert(!*this); return std::get<1>(state_); }
+    T& value() {
+        assert(*this);
+        return std::get<0>(state_);
+    }
+    const T& value() const {
+        assert(*this);
+        return std::get<0>(state_);
+    }
+    T take() {
+        assert(*this);
+        return std::move(std::get<0>(state_));
+    }
+    const Error& error() const {
+        assert(!*this);
+        return std::get<1>(state_);
+    }
 
 private:
     std::variant<T, Error> state_;
@@ -44,7 +56,10 @@ public:
     Result(Error error) : error_(std::move(error)) {}
 
     explicit operator bool() const { return !error_; }
-    const Error& error() const { assert(error_); return *error_; }
+    const Error& error() const {
+        assert(error_);
+        return *error_;
+    }
 
 private:
     std::optional<Error> error_;

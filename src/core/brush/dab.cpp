@@ -21,7 +21,8 @@ double onRaster(double samples) { return std::round(samples * 256) / 256; }
 float tipShare(const Dab& dab, float dx, float dz, float cosTurn, float sinTurn, float perRadius) {
     // Back through the symmetry (its transpose), then through the turn.
     const auto& m = dab.image;
-    const float px = static_cast<float>(m.xx) * dx + static_cast<float>(m.zx) * dz, pz = static_cast<float>(m.xz) * dx + static_cast<float>(m.zz) * dz;
+    const float px = static_cast<float>(m.xx) * dx + static_cast<float>(m.zx) * dz,
+                pz = static_cast<float>(m.xz) * dx + static_cast<float>(m.zz) * dz;
     const float u = (cosTurn * px + sinTurn * pz) * perRadius, v = (cosTurn * pz - sinTurn * px) * perRadius;
     if (dab.shape == TipShape::square) return dab.falloff.at(squareShare(u, v));
     return dab.picture->at(u, v) * dab.falloff.at(std::sqrt(u * u + v * v));
@@ -36,7 +37,8 @@ Region dabBox(const Dab& dab) {
             static_cast<int>(std::floor(dab.column + reach)) + 1, static_cast<int>(std::floor(dab.row + reach)) + 1};
 }
 
-Dab dabOn(const Level& level, double x, double z, float radiusMetres, const Falloff& falloff, int factor, const Tip& tip, float turn) {
+Dab dabOn(const Level& level, double x, double z, float radiusMetres, const Falloff& falloff, int factor,
+          const Tip& tip, float turn) {
     Dab dab;
     dab.column = onRaster(level.toColumn(x) * factor);
     dab.row = onRaster(level.toRow(z) * factor);
@@ -83,19 +85,23 @@ void dabMask(const Dab& dab, int x0, int z, int n, float strength, float* mask) 
     if (dab.shape == TipShape::round) {
         rowKernels().mask(mask, n, dx, dz, dab.radius, dab.falloff, strength);
     } else {
-        const float angle = dab.turn * static_cast<float>(kRadians), c = std::cos(angle), s = std::sin(angle), per = 1 / dab.radius;
+        const float angle = dab.turn * static_cast<float>(kRadians), c = std::cos(angle), s = std::sin(angle),
+                    per = 1 / dab.radius;
         for (int i = 0; i < n; ++i) mask[i] = strength * tipShare(dab, dx + static_cast<float>(i), dz, c, s, per);
     }
     if (!dab.fence) return;
     const int f = dab.factor;
     for (int i = 0; i < n; ++i) {
         const int c = static_cast<int>(dab.frame.column(x0 + i, z)), r = static_cast<int>(dab.frame.row(x0 + i, z));
-        mask[i] *= static_cast<float>(dab.fence->at(std::min((c + f / 2) / f, dab.fence->columns() - 1), std::min((r + f / 2) / f, dab.fence->rows() - 1))) / 65535.0f;
+        mask[i] *= static_cast<float>(dab.fence->at(std::min((c + f / 2) / f, dab.fence->columns() - 1),
+                                                    std::min((r + f / 2) / f, dab.fence->rows() - 1))) /
+                   65535.0f;
     }
 }
 
 Region dabSpan(const Dab& dab, const Region& within, int z) {
-    if (dab.shares || dab.shape == TipShape::square) return Region{dab.region.x0, z, dab.region.x1, z + 1}.clipped(within);
+    if (dab.shares || dab.shape == TipShape::square)
+        return Region{dab.region.x0, z, dab.region.x1, z + 1}.clipped(within);
     const double dz = z - dab.row, r2 = static_cast<double>(dab.radius) * dab.radius;
     if (dz * dz >= r2) return {};
     const double half = std::sqrt(r2 - dz * dz);

@@ -16,21 +16,22 @@ struct Dab {
     double column = 0, row = 0;  // centre, in samples, on 1/256 of a sample
     float radius = 1;            // in samples
     Falloff falloff;
-    Region region;               // samples it may touch, inside the raster; empty when it misses
+    Region region;  // samples it may touch, inside the raster; empty when it misses
     TipShape shape = TipShape::round;
     const TipPicture* picture = nullptr;  // lives as long as the stroke
-    float turn = 0;              // degrees clockwise
-    Symmetry image = {};            // the symmetry through which the tip is seen; only its four factors count
-    Symmetry frame = {};            // from the coordinates of this dab to those of the raster; identity but for framed()
+    float turn = 0;                       // degrees clockwise
+    Symmetry image = {};                  // the symmetry through which the tip is seen; only its four factors count
+    Symmetry frame = {};  // from the coordinates of this dab to those of the raster; identity but for framed()
     const Fence* fence = nullptr;
-    int factor = 1;              // raster samples per ground sample, for the fence
+    int factor = 1;                         // raster samples per ground sample, for the fence
     const Raster<float>* shares = nullptr;  // when given, the mask itself, over `region`
 };
 
 // `factor` 1 gives a round dab on the ground, level.coverFactor one on the cover.
 Dab dabOn(const Level& level, double x, double z, float radiusMetres, const Falloff& falloff, int factor);
 // The same with a tip, turned `turn` degrees.
-Dab dabOn(const Level& level, double x, double z, float radiusMetres, const Falloff& falloff, int factor, const Tip& tip, float turn);
+Dab dabOn(const Level& level, double x, double z, float radiusMetres, const Falloff& falloff, int factor,
+          const Tip& tip, float turn);
 // The dab through a symmetry of the same raster.
 Dab mirrored(const Level& level, const Dab& dab, const Symmetry& image);
 // The same dab in its own place, for work on a raster that is itself seen through the symmetry: height kernels never

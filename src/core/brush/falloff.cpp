@@ -13,14 +13,13 @@ constexpr std::array<std::string_view, kCurves> kNames = {"smooth", "straight", 
 
 std::string_view curveName(Curve curve) { return kNames[static_cast<size_t>(curve)]; }
 
-std::optional<Curve> curveFromName(std::string_view name) {
-    return fromName<Curve>(kNames, name);
-}
+std::optional<Curve> curveFromName(std::string_view name) { return fromName<Curve>(kNames, name); }
 
 BentCurve::BentCurve(const Bend& bend) {
     const float y[4] = {1, bend.third, bend.twoThirds, 0};
     const float step[3] = {y[1] - y[0], y[2] - y[1], y[3] - y[2]};
-    // Slopes at the inner knots are harmonic means of their neighbours', so the curve never overshoots; level at both ends.
+    // Slopes at the inner knots are harmonic means of their neighbours', so the curve never overshoots; level at both
+    // ends.
     float slope[4] = {0, 0, 0, 0};
     for (int i = 1; i < 3; ++i) {
         const float l = step[i - 1], r = step[i];

@@ -51,7 +51,9 @@ struct Falloff {
 // brush that fades from its centre needs no square root; smooth is the quartic kernel of density estimation
 // (Silverman 1986). Written without branches, so that the row kernels run it several samples at a time; everybody
 // else calls the same code.
-constexpr bool needsRoot(Curve curve) { return curve == Curve::straight || curve == Curve::point || curve == Curve::bent; }
+constexpr bool needsRoot(Curve curve) {
+    return curve == Curve::straight || curve == Curve::point || curve == Curve::bent;
+}
 constexpr float curveOfSquare(Curve curve, float t2) {
     const float q = 1 - t2;
     return curve == Curve::dome ? q : curve == Curve::bell ? q * q * q : q * q;

@@ -11,18 +11,19 @@
 namespace jam {
 
 namespace {
-constexpr std::array<std::string_view, kMirrorKinds> kNames = {"none", "across-x", "across-z", "across-both", "diagonal", "turn-2", "turn-3", "turn-4"};
+constexpr std::array<std::string_view, kMirrorKinds> kNames = {"none",     "across-x", "across-z", "across-both",
+                                                               "diagonal", "turn-2",   "turn-3",   "turn-4"};
 }
 
 std::string_view mirrorName(MirrorKind kind) { return kNames[static_cast<size_t>(kind)]; }
 
-std::optional<MirrorKind> mirrorFromName(std::string_view name) {
-    return fromName<MirrorKind>(kNames, name);
-}
+std::optional<MirrorKind> mirrorFromName(std::string_view name) { return fromName<MirrorKind>(kNames, name); }
 
 Region Symmetry::region(const Region& r) const {
     if (r.empty()) return {};
-    const auto at = [this](int c, int w) { return std::pair<int, int>(column0 + xx * c + xz * w, row0 + zx * c + zz * w); };
+    const auto at = [this](int c, int w) {
+        return std::pair<int, int>(column0 + xx * c + xz * w, row0 + zx * c + zz * w);
+    };
     const auto [ax, az] = at(r.x0, r.z0);
     const auto [bx, bz] = at(r.x1 - 1, r.z1 - 1);
     return {std::min(ax, bx), std::min(az, bz), std::max(ax, bx) + 1, std::max(az, bz) + 1};
@@ -50,9 +51,11 @@ void MirrorImage::move(const Level& level, double& px, double& pz) const {
 
 std::vector<MirrorImage> mirrorImages(const Level& level, const Mirror& mirror, int factor) {
     // Twice the centre in samples. A quarter turn and a diagonal swap columns and rows, so both halves must agree.
-    int column = static_cast<int>(std::lround(2 * level.toColumn(mirror.x))), row = static_cast<int>(std::lround(2 * level.toRow(mirror.z)));
+    int column = static_cast<int>(std::lround(2 * level.toColumn(mirror.x))),
+        row = static_cast<int>(std::lround(2 * level.toRow(mirror.z)));
     const bool swaps = mirror.kind == MirrorKind::diagonal || mirror.kind == MirrorKind::turn4;
-    if (swaps) column = 2 * static_cast<int>(std::lround(column / 2.0)), row = 2 * static_cast<int>(std::lround(row / 2.0));
+    if (swaps)
+        column = 2 * static_cast<int>(std::lround(column / 2.0)), row = 2 * static_cast<int>(std::lround(row / 2.0));
     const double x = level.originX + level.spacing * column / 2, z = level.originZ + level.spacing * row / 2;
     std::vector<MirrorImage> all{{Symmetry{}, 0, x, z}};
     const auto add = [&](int xx, int xz, int zx, int zz) {

@@ -19,7 +19,8 @@ std::optional<MirrorKind> mirrorFromName(std::string_view name);
 
 struct Mirror {
     MirrorKind kind = MirrorKind::none;
-    double x = 0, z = 0;  // metres, the centre; it is moved to the nearest place about which samples mirror onto samples
+    double x = 0,
+           z = 0;  // metres, the centre; it is moved to the nearest place about which samples mirror onto samples
 
     bool operator==(const Mirror&) const = default;
 };
@@ -42,8 +43,8 @@ struct Symmetry {
 // One place where a stamp falls: through a symmetry of the raster, or (three-fold turn) turned freely.
 struct MirrorImage {
     Symmetry image;
-    double turn = 0;                 // degrees clockwise about (x, z)
-    double x = 0, z = 0;             // metres, the centre that was used
+    double turn = 0;      // degrees clockwise about (x, z)
+    double x = 0, z = 0;  // metres, the centre that was used
 
     // World place of the image of a world place.
     void move(const Level& level, double& px, double& pz) const;

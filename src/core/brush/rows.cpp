@@ -102,23 +102,28 @@ float shed(float d, float most) {
     return d - (kept > -most ? kept : -most);
 }
 
-void crumble(float* __restrict out, const float* a, const float* b, const float* c, int n, float side, float corner, float rate) {
+void crumble(float* __restrict out, const float* a, const float* b, const float* c, int n, float side, float corner,
+             float rate) {
     for (int i = 0; i < n; ++i) {
         const float h = b[i];
-        const float sides = (shed(a[i] - h, side) + shed(c[i] - h, side)) + (shed(b[i - 1] - h, side) + shed(b[i + 1] - h, side));
-        const float corners = (shed(a[i - 1] - h, corner) + shed(c[i + 1] - h, corner)) + (shed(a[i + 1] - h, corner) + shed(c[i - 1] - h, corner));
+        const float sides = (shed(a[i] - h, side) + shed(c[i] - h, side)) +
+                            (shed(b[i - 1] - h, side) + shed(b[i + 1] - h, side));
+        const float corners = (shed(a[i - 1] - h, corner) + shed(c[i + 1] - h, corner)) +
+                              (shed(a[i + 1] - h, corner) + shed(c[i - 1] - h, corner));
         out[i] = h + rate * (sides + corners);
     }
 }
 
-void crumbleMasked(float* __restrict out, const float* a, const float* b, const float* c, const float* ma, const float* m,
-                   const float* mc, int n, float side, float corner, float rate) {
+void crumbleMasked(float* __restrict out, const float* a, const float* b, const float* c, const float* ma,
+                   const float* m, const float* mc, int n, float side, float corner, float rate) {
     for (int i = 0; i < n; ++i) {
         const float h = b[i], k = m[i];
-        const float sides = (least(k, ma[i]) * shed(a[i] - h, side) + least(k, mc[i]) * shed(c[i] - h, side)) +
-                            (least(k, m[i - 1]) * shed(b[i - 1] - h, side) + least(k, m[i + 1]) * shed(b[i + 1] - h, side));
-        const float corners = (least(k, ma[i - 1]) * shed(a[i - 1] - h, corner) + least(k, mc[i + 1]) * shed(c[i + 1] - h, corner)) +
-                              (least(k, ma[i + 1]) * shed(a[i + 1] - h, corner) + least(k, mc[i - 1]) * shed(c[i - 1] - h, corner));
+        const float sides =
+            (least(k, ma[i]) * shed(a[i] - h, side) + least(k, mc[i]) * shed(c[i] - h, side)) +
+            (least(k, m[i - 1]) * shed(b[i - 1] - h, side) + least(k, m[i + 1]) * shed(b[i + 1] - h, side));
+        const float corners =
+            (least(k, ma[i - 1]) * shed(a[i - 1] - h, corner) + least(k, mc[i + 1]) * shed(c[i + 1] - h, corner)) +
+            (least(k, ma[i + 1]) * shed(a[i + 1] - h, corner) + least(k, mc[i - 1]) * shed(c[i - 1] - h, corner));
         out[i] = h + rate * (sides + corners);
     }
 }
@@ -149,7 +154,8 @@ void thin(uint16_t* __restrict cov, const uint16_t* __restrict m, int n, uint16_
     }
 }
 
-void weigh(const uint16_t* __restrict cov, int n, uint16_t* __restrict open, uint8_t* __restrict below, uint8_t* __restrict out) {
+void weigh(const uint16_t* __restrict cov, int n, uint16_t* __restrict open, uint8_t* __restrict below,
+           uint8_t* __restrict out) {
     for (int i = 0; i < n; ++i) {
         const uint16_t left = product(open[i], static_cast<uint16_t>(65535 - cov[i]));
         // left / 257, rounded
@@ -165,6 +171,7 @@ void weigh(const uint16_t* __restrict cov, int n, uint16_t* __restrict open, uin
 #define JAM_NAME2(x) #x
 #define JAM_NAME(x) JAM_NAME2(x)
 extern const RowKernels JAM_ROWS;
-const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raiseRound, raise, flatten, smooth, blend, crumble, crumbleMasked, bits, cover, thin, weigh};
+const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raiseRound, raise, flatten, smooth, blend, crumble,
+                             crumbleMasked,      bits, cover,      thin,  weigh};
 
 }  // namespace jam

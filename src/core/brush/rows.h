@@ -23,10 +23,11 @@ struct RowKernels {
     void (*smooth)(float* out, const float* above, const float* middle, const float* below, const float* mask, int n);
     // out[i] = ground[i] + mask[i] * (mean[i] - ground[i])
     void (*blend)(float* out, const float* ground, const float* mean, const float* mask, int n);
-    // One row of thermal erosion: out[i] = here[i] + rate * what slides in from its eight neighbours. Between two samples
-    // slides what their difference exceeds `side` (`corner` diagonally) by, each way alike, so nothing is lost.
+    // One row of thermal erosion: out[i] = here[i] + rate * what slides in from its eight neighbours. Between two
+    // samples slides what their difference exceeds `side` (`corner` diagonally) by, each way alike, so nothing is lost.
     // Rows reach one sample to each side.
-    void (*crumble)(float* out, const float* above, const float* here, const float* below, int n, float side, float corner, float rate);
+    void (*crumble)(float* out, const float* above, const float* here, const float* below, int n, float side,
+                    float corner, float rate);
     // The same through a mask: between two samples slides the smaller mask's share.
     void (*crumbleMasked)(float* out, const float* above, const float* here, const float* below, const float* maskAbove,
                           const float* mask, const float* maskBelow, int n, float side, float corner, float rate);

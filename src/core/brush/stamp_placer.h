@@ -12,10 +12,10 @@ constexpr double kStampSeconds = 0.05;  // a resting hand stamps this often
 constexpr double kPauseSeconds = 0.15;
 
 struct Stamp {
-    double x = 0, z = 0;   // metres, on a 1/1024 m raster
+    double x = 0, z = 0;  // metres, on a 1/1024 m raster
     float pressure = 1;
-    float heading = 0;     // degrees clockwise from east that the stroke runs here, for tips that follow it
-    int index = 0;         // counts from 0
+    float heading = 0;  // degrees clockwise from east that the stroke runs here, for tips that follow it
+    int index = 0;      // counts from 0
 };
 
 // A phase runs along the polyline of points, over each segment as fast as the quicker of the two rules asks;
@@ -37,7 +37,7 @@ private:
 
     double step_;
     bool flow_;
-    bool waits_;        // the first stamp wants to know where the stroke goes
+    bool waits_;  // the first stamp wants to know where the stroke goes
     bool begun_ = false, moved_ = false;
     StrokePoint last_;
     double phase_ = 0;  // since the last stamp, [0, 1)

@@ -37,8 +37,8 @@ constexpr float kMinSpacing = 0.02f, kMaxSpacing = 4;  // of the radius
 constexpr float kMinAngle = 1, kMaxAngle = 85;         // degrees
 constexpr float kMinBumps = 0.1f, kMaxBumps = 5000;    // metres, scale of noise
 constexpr int kMaxOctaves = 10;
-constexpr float kMinStep = 0.05f, kMaxStep = 500;      // metres, height of a terrace
-constexpr float kFarHeight = 10000;                    // metres, the largest altitude either way
+constexpr float kMinStep = 0.05f, kMaxStep = 500;  // metres, height of a terrace
+constexpr float kFarHeight = 10000;                // metres, the largest altitude either way
 
 // Altitudes that a brush does not push the ground beyond. Ground that lies beyond already stays.
 struct HeightLimits {
@@ -51,8 +51,8 @@ struct HeightLimits {
 struct PaintWhere {
     std::optional<float> slopeFrom, slopeTo;        // degrees, [0, 90]
     std::optional<float> altitudeFrom, altitudeTo;  // metres
-    uint32_t onLayer = 0;    // only where this layer shows, as much as it shows; 0 everywhere
-    uint32_t offLayer = 0;   // not where this layer shows; 0 everywhere
+    uint32_t onLayer = 0;                           // only where this layer shows, as much as it shows; 0 everywhere
+    uint32_t offLayer = 0;                          // not where this layer shows; 0 everywhere
 
     bool anywhere() const { return *this == PaintWhere{}; }
     bool operator==(const PaintWhere&) const = default;
@@ -69,45 +69,45 @@ struct Pressure {
 
 struct StrokeSettings {
     Tool tool = Tool::raise;
-    float radius = 20;    // metres, [kMinRadius, kMaxRadius]
+    float radius = 20;  // metres, [kMinRadius, kMaxRadius]
     // raise, lower: metres per second at the crown, or metres per stamp without flow, [kMinRate, kMaxRate].
     // Others: share of the way that one stamp goes, [kMinShare, 1].
     float strength = 4;
     Falloff falloff;
     Tip tip;
-    float spacing = 0.15f;         // a moving hand stamps each time it went this share of the radius
-    bool flow = true;              // a resting hand goes on stamping; without, one click is one clean stamp
+    float spacing = 0.15f;  // a moving hand stamps each time it went this share of the radius
+    bool flow = true;       // a resting hand goes on stamping; without, one click is one clean stamp
     Pressure pressure;
     Mirror mirror;
     HeightLimits limits;
 
-    float smoothing = 0.1f;            // smooth, soften: standard deviation of what is evened out, share of the radius, [0, 0.5]
-    float remains = 0.3f;          // even out: share of the relief that one stroke leaves, [0, 0.95]
+    float smoothing = 0.1f;  // smooth, soften: standard deviation of what is evened out, share of the radius, [0, 0.5]
+    float remains = 0.3f;    // even out: share of the relief that one stroke leaves, [0, 0.95]
     Earthwork earthwork = Earthwork::both;  // flatten, slope
-    std::optional<float> height;   // flatten: metres; without it, the composed ground under the first touch
-    float step = 4;                // terrace: metres between steps, [kMinStep, kMaxStep]
-    float riser = 0.3f;            // terrace: share of a step that rises; 0 is a wall, 1 a soft wave, [0, 1]
-    float angle = 35;              // slope, crumble: degrees, [kMinAngle, kMaxAngle]
-    float scale = 14;              // noise, break up: metres that its largest bumps span, [kMinBumps, kMaxBumps]
-    float amplitude = 2;            // noise: metres that it rises or falls at most, [kMinRate, kMaxRate]
-    int octaves = 4;               // noise: [1, kMaxOctaves]
+    std::optional<float> height;            // flatten: metres; without it, the composed ground under the first touch
+    float step = 4;                         // terrace: metres between steps, [kMinStep, kMaxStep]
+    float riser = 0.3f;                     // terrace: share of a step that rises; 0 is a wall, 1 a soft wave, [0, 1]
+    float angle = 35;                       // slope, crumble: degrees, [kMinAngle, kMaxAngle]
+    float scale = 14;     // noise, break up: metres that its largest bumps span, [kMinBumps, kMaxBumps]
+    float amplitude = 2;  // noise: metres that it rises or falls at most, [kMinRate, kMaxRate]
+    int octaves = 4;      // noise: [1, kMaxOctaves]
     NoiseSign noise = NoiseSign::both;
-    uint32_t seed = 1;             // noise, rain wash, random turn, scatter
+    uint32_t seed = 1;                 // noise, rain wash, random turn, scatter
     BreakBy breakBy = BreakBy::noise;  // break up
     RestoreTo restore = RestoreTo::start;
-    uint32_t layer = 0;            // paint, erase, break up, replace, by rule: id of the layer
-    uint32_t from = 0;             // replace: id of the layer that makes room
+    uint32_t layer = 0;                                // paint, erase, break up, replace, by rule: id of the layer
+    uint32_t from = 0;                                 // replace: id of the layer that makes room
     std::array<float, 3> colour{0.45f, 0.58f, 0.24f};  // wash: sRGB, [0, 1]
-    float target = 1;              // paint: coverage that it works towards, [kMinShare, 1]
-    PaintWhere where;              // paint and the like: where it may fall
+    float target = 1;                                  // paint: coverage that it works towards, [kMinShare, 1]
+    PaintWhere where;                                  // paint and the like: where it may fall
 
     bool operator==(const StrokeSettings&) const = default;
 };
 
 struct StrokePoint {
-    double x = 0, z = 0;   // metres
-    float pressure = 1;    // [0, 1], scales the strength
-    double time = 0;       // seconds since the stroke began, never decreasing
+    double x = 0, z = 0;  // metres
+    float pressure = 1;   // [0, 1], scales the strength
+    double time = 0;      // seconds since the stroke began, never decreasing
 
     bool operator==(const StrokePoint&) const = default;
 };

@@ -14,13 +14,12 @@ constexpr std::array<std::string_view, kTipShapes> kNames = {"round", "square", 
 
 std::string_view tipShapeName(TipShape shape) { return kNames[static_cast<size_t>(shape)]; }
 
-std::optional<TipShape> tipShapeFromName(std::string_view name) {
-    return fromName<TipShape>(kNames, name);
-}
+std::optional<TipShape> tipShapeFromName(std::string_view name) { return fromName<TipShape>(kNames, name); }
 
 bool Tip::operator==(const Tip& o) const {
     const bool samePicture = picture == o.picture || (picture && o.picture && *picture == *o.picture);
-    return shape == o.shape && samePicture && turn == o.turn && randomTurn == o.randomTurn && follow == o.follow && scatter == o.scatter;
+    return shape == o.shape && samePicture && turn == o.turn && randomTurn == o.randomTurn && follow == o.follow &&
+           scatter == o.scatter;
 }
 
 float TipPicture::at(float u, float v) const {

@@ -1,6 +1,6 @@
-// The one place where work becomes the level: what the hand or a command did to a level is taken, everything that follows
-// is brought up to date, and the level comes out as it is committed. Window, command line and tests use this one function,
-// so that the same work gives the same level everywhere.
+// The one place where work becomes the level: what the hand or a command did to a level is taken, everything that
+// follows is brought up to date, and the level comes out as it is committed. Window, command line and tests use this
+// one function, so that the same work gives the same level everywhere.
 #pragma once
 
 #include "base/context.h"
@@ -10,8 +10,9 @@ namespace jam {
 
 // A part of the level that follows others, such as layers laid by living rules.
 struct Follower {
-    const char* name;   // for people, in the middle of a sentence
-    // Brings `level` up to date after `change` and adds what that made to it. A cancelled run leaves the level half done.
+    const char* name;  // for people, in the middle of a sentence
+    // Brings `level` up to date after `change` and adds what that made to it. A cancelled run leaves the level half
+    // done.
     void (*follow)(Level& level, Change& change, const Context& context);
     // True when it has anything to do in this level at all.
     bool (*busy)(const Level& level);
@@ -22,12 +23,13 @@ const std::vector<Follower>& followers();
 
 struct Commit {
     Level level;
-    Change change;      // all that differs from `before`; everything when the raster is another one
+    Change change;          // all that differs from `before`; everything when the raster is another one
     bool replaced = false;  // the raster is another one: other samples, in other places
 };
 
 // `before` is the level as it was, `after` the hand. `touched`, when it is given, holds every sample that may differ
 // and spares looking for them. Errors: cancelled.
-Result<Commit> commitWork(const Level& before, Level after, const Context& context = {}, const Change* touched = nullptr);
+Result<Commit> commitWork(const Level& before, Level after, const Context& context = {},
+                          const Change* touched = nullptr);
 
 }  // namespace jam

@@ -7,8 +7,12 @@ namespace jam {
 
 namespace {
 
-void followRules(Level& level, Change& change, const Context& context) { change.cover.add(refreshRules(level, change, context)); }
-bool hasLivingRules(const Level& level) { return std::any_of(level.layers.begin(), level.layers.end(), [](const Layer& l) { return l.alive; }); }
+void followRules(Level& level, Change& change, const Context& context) {
+    change.cover.add(refreshRules(level, change, context));
+}
+bool hasLivingRules(const Level& level) {
+    return std::any_of(level.layers.begin(), level.layers.end(), [](const Layer& l) { return l.alive; });
+}
 
 }  // namespace
 

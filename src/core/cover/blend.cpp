@@ -57,16 +57,20 @@ Region softenCover(Level& level, const Dab& dab, float share, float sigma) {
         grid.read(inside, cover.view());
         for (int z = 0; z < wide.depth(); ++z)
             for (int x = 0; x < wide.width(); ++x)
-                around.at(x, z) = cover.at(std::clamp(wide.x0 + x, inside.x0, inside.x1 - 1) - inside.x0, std::clamp(wide.z0 + z, inside.z0, inside.z1 - 1) - inside.z0);
+                around.at(x, z) = cover.at(std::clamp(wide.x0 + x, inside.x0, inside.x1 - 1) - inside.x0,
+                                           std::clamp(wide.z0 + z, inside.z0, inside.z1 - 1) - inside.z0);
         boxMean(around.view(), halo, used, mean.view());
-        moveCover(grid, dab, share, [&](int x, int z, uint16_t) { return mean.at(x - dab.region.x0, z - dab.region.z0); });
+        moveCover(grid, dab, share,
+                  [&](int x, int z, uint16_t) { return mean.at(x - dab.region.x0, z - dab.region.z0); });
     }
     return dab.region;
 }
 
 CoverMix coverMixAt(const Level& level, double x, double z) {
-    const int c = std::clamp(static_cast<int>(std::lround(level.toColumn(x) * level.coverFactor)), 0, level.coverColumns() - 1);
-    const int r = std::clamp(static_cast<int>(std::lround(level.toRow(z) * level.coverFactor)), 0, level.coverRows() - 1);
+    const int c = std::clamp(static_cast<int>(std::lround(level.toColumn(x) * level.coverFactor)), 0,
+                             level.coverColumns() - 1);
+    const int r = std::clamp(static_cast<int>(std::lround(level.toRow(z) * level.coverFactor)), 0,
+                             level.coverRows() - 1);
     CoverMix mix;
     for (const Layer& l : level.layers) mix.push_back(l.coverage.at(c, r));
     return mix;
@@ -82,7 +86,8 @@ Region carryCover(Level& level, const Dab& dab, float share, const CoverMix& mix
     return dab.region;
 }
 
-Region breakUpCover(Level& level, const Level& origin, const Dab& dab, float share, uint32_t layer, const BreakPattern& pattern) {
+Region breakUpCover(Level& level, const Level& origin, const Dab& dab, float share, uint32_t layer,
+                    const BreakPattern& pattern) {
     const int index = level.layerIndex(layer);
     if (dab.region.empty() || index < 0 || !changeable(level, static_cast<size_t>(index))) return {};
     Raster<uint16_t> was(dab.region.width(), dab.region.depth());
@@ -99,7 +104,8 @@ Region breakUpCover(Level& level, const Level& origin, const Dab& dab, float sha
 
 BreakPattern noisePattern(const Level& level, float scale, uint32_t seed) {
     return [x0 = level.originX, z0 = level.originZ, spacing = level.coverSpacing(), scale, seed](int x, int z) {
-        const auto px = static_cast<float>((x0 + x * spacing) / scale), pz = static_cast<float>((z0 + z * spacing) / scale);
+        const auto px = static_cast<float>((x0 + x * spacing) / scale),
+                   pz = static_cast<float>((z0 + z * spacing) / scale);
         return 1.6f * fractalNoise(px, pz, seed, 4, 0.6f);
     };
 }
@@ -134,21 +140,26 @@ void limitPaint(const Level& level, const Region& region, const PaintWhere& wher
         Raster<float> h(ground.width(), ground.depth());
         readGroundBeyond(level, ground, h.view());
         const auto at = [&](double c, double r) {
-            const int x = std::clamp(static_cast<int>(c) , 0, h.width() - 2), z = std::clamp(static_cast<int>(r), 0, h.depth() - 2);
+            const int x = std::clamp(static_cast<int>(c), 0, h.width() - 2),
+                      z = std::clamp(static_cast<int>(r), 0, h.depth() - 2);
             const double u = c - x, v = r - z;
-            return (1 - v) * ((1 - u) * h.at(x, z) + u * h.at(x + 1, z)) + v * ((1 - u) * h.at(x, z + 1) + u * h.at(x + 1, z + 1));
+            return (1 - v) * ((1 - u) * h.at(x, z) + u * h.at(x + 1, z)) +
+                   v * ((1 - u) * h.at(x, z + 1) + u * h.at(x + 1, z + 1));
         };
         for (int z = region.z0; z < region.z1; ++z)
             for (int x = region.x0; x < region.x1; ++x) {
                 float& share = shares.at(x - region.x0, z - region.z0);
                 if (share == 0) continue;
                 const double c = static_cast<double>(x) / f - ground.x0, r = static_cast<double>(z) / f - ground.z0;
-                const double east = (at(c + 1, r) - at(c - 1, r)) / (2 * level.spacing), south = (at(c, r + 1) - at(c, r - 1)) / (2 * level.spacing);
-                share *= soft(std::atan(std::hypot(east, south)) * kDegrees, where.slopeFrom, where.slopeTo, kFadeDegrees) *
+                const double east = (at(c + 1, r) - at(c - 1, r)) / (2 * level.spacing),
+                             south = (at(c, r + 1) - at(c, r - 1)) / (2 * level.spacing);
+                share *= soft(std::atan(std::hypot(east, south)) * kDegrees, where.slopeFrom, where.slopeTo,
+                              kFadeDegrees) *
                          soft(at(c, r), where.altitudeFrom, where.altitudeTo, kFadeMetres);
             }
     }
-    const int on = where.onLayer ? level.layerIndex(where.onLayer) : -1, off = where.offLayer ? level.layerIndex(where.offLayer) : -1;
+    const int on = where.onLayer ? level.layerIndex(where.onLayer) : -1,
+              off = where.offLayer ? level.layerIndex(where.offLayer) : -1;
     if (on < 0 && off < 0) return;
     std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(region.width(), region.depth()));
     std::vector<View<uint8_t>> planes;

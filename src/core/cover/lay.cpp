@@ -24,7 +24,8 @@ std::vector<uint8_t> halvedBytes(const std::vector<uint8_t>& in, int size, int c
     for (int y = 0; y < half; ++y)
         for (int x = 0; x < half; ++x)
             for (int c = 0; c < channels; ++c)
-                out.push_back(meanByte(at(2 * x, 2 * y, c), at(2 * x + 1, 2 * y, c), at(2 * x, 2 * y + 1, c), at(2 * x + 1, 2 * y + 1, c)));
+                out.push_back(meanByte(at(2 * x, 2 * y, c), at(2 * x + 1, 2 * y, c), at(2 * x, 2 * y + 1, c),
+                                       at(2 * x + 1, 2 * y + 1, c)));
     return out;
 }
 
@@ -32,7 +33,8 @@ float wanderTileAt(double u, double v) {
     const double fu = std::floor(u), fv = std::floor(v);
     const auto a = static_cast<float>(u - fu), b = static_cast<float>(v - fv);
     const auto at = [&](int i, int k) {
-        const auto x = static_cast<unsigned>(static_cast<int>(fu) + i) % kWanderTile, z = static_cast<unsigned>(static_cast<int>(fv) + k) % kWanderTile;
+        const auto x = static_cast<unsigned>(static_cast<int>(fu) + i) % kWanderTile,
+                   z = static_cast<unsigned>(static_cast<int>(fv) + k) % kWanderTile;
         return static_cast<float>(wanderTile()[z * kWanderTile + x]) / 127.5f - 1;
     };
     const float top = at(0, 0) + a * (at(1, 0) - at(0, 0)), bottom = at(0, 1) + a * (at(1, 1) - at(0, 1));
@@ -53,7 +55,8 @@ Material halved(const Material& m) {
 Raster<float> heightOf(const Material& m) {
     Raster<float> out(m.size, m.size);
     for (int y = 0; y < m.size; ++y)
-        for (int x = 0; x < m.size; ++x) out.at(x, y) = static_cast<float>(m.colourHeight[static_cast<size_t>((y * m.size + x) * 4 + 3)]) / 255;
+        for (int x = 0; x < m.size; ++x)
+            out.at(x, y) = static_cast<float>(m.colourHeight[static_cast<size_t>((y * m.size + x) * 4 + 3)]) / 255;
     return out;
 }
 
@@ -87,8 +90,12 @@ Laid brokenAt(const Material& m, double u, double v) {
     const double fx = std::floor(sx), fy = std::floor(sy);
     const int bx = static_cast<int>(fx), by = static_cast<int>(fy);
     const double x = sx - fx, y = sy - fy, rest = 1 - x - y;
-    struct Corner { int dx, dy; double weight; };
-    const Corner below[3] = {{0, 0, rest}, {1, 0, x}, {0, 1, y}}, above[3] = {{1, 1, -rest}, {0, 1, 1 - x}, {1, 0, 1 - y}};
+    struct Corner {
+        int dx, dy;
+        double weight;
+    };
+    const Corner below[3] = {{0, 0, rest}, {1, 0, x}, {0, 1, y}},
+                 above[3] = {{1, 1, -rest}, {0, 1, 1 - x}, {1, 0, 1 - y}};
     const Corner* corners = rest > 0 ? below : above;
     double sum = 0, squares = 0, cubes[3];
     for (int i = 0; i < 3; ++i) sum += cubes[i] = corners[i].weight * corners[i].weight * corners[i].weight;
@@ -100,7 +107,8 @@ Laid brokenAt(const Material& m, double u, double v) {
         const Laid piece = pictureAt(m, u + (h & 0xffff) / 65536.0, v + (h >> 16) / 65536.0);
         for (size_t c = 0; c < 4; ++c) out[c] += static_cast<float>(share) * (piece[c] - m.meanStored[c]);
     }
-    for (size_t c = 0; c < 4; ++c) out[c] = std::clamp(out[c] / static_cast<float>(std::sqrt(squares)) + m.meanStored[c], 0.f, 1.f);
+    for (size_t c = 0; c < 4; ++c)
+        out[c] = std::clamp(out[c] / static_cast<float>(std::sqrt(squares)) + m.meanStored[c], 0.f, 1.f);
     return out;
 }
 
@@ -112,7 +120,9 @@ double farShare(const LayerLook& look, double distance) {
 
 Laid laidAt(const Material& m, const Layer& layer, double x, double z, double distance) {
     const Place p = placeOn(layer, x, z);
-    const auto at = [&](double u, double v) { return layer.look.tiling == Tiling::broken ? brokenAt(m, u, v) : pictureAt(m, u, v); };
+    const auto at = [&](double u, double v) {
+        return layer.look.tiling == Tiling::broken ? brokenAt(m, u, v) : pictureAt(m, u, v);
+    };
     Laid out = at(p.u, p.v);
     const auto far = static_cast<float>(farShare(layer.look, distance));
     if (far > 0) {
@@ -139,7 +149,8 @@ const std::vector<uint8_t>& wanderTile() {
         std::vector<uint8_t> t;
         for (int z = 0; z < kWanderTile; ++z)
             for (int x = 0; x < kWanderTile; ++x) {
-                const float n = 1.6f * fractalNoise(static_cast<float>(x) / 8, static_cast<float>(z) / 8, 811, 4, 0.55f, kWanderTile / 8);
+                const float n = 1.6f * fractalNoise(static_cast<float>(x) / 8, static_cast<float>(z) / 8, 811, 4, 0.55f,
+                                                    kWanderTile / 8);
                 t.push_back(static_cast<uint8_t>(std::clamp(127.5f + 127.5f * n, 0.f, 255.f)));
             }
         return t;
@@ -148,7 +159,8 @@ const std::vector<uint8_t>& wanderTile() {
 }
 
 float wanderAt(double x, double z) {
-    return 0.55f * wanderTileAt(0.27 * x + 0.05 * z, 0.27 * z - 0.05 * x) + 0.45f * wanderTileAt(0.07 * x - 0.02 * z, 0.07 * z + 0.02 * x);
+    return 0.55f * wanderTileAt(0.27 * x + 0.05 * z, 0.27 * z - 0.05 * x) +
+           0.45f * wanderTileAt(0.07 * x - 0.02 * z, 0.07 * z + 0.02 * x);
 }
 
 double likeness(const std::vector<float>& a, const std::vector<float>& b) {
@@ -157,12 +169,14 @@ double likeness(const std::vector<float>& a, const std::vector<float>& b) {
         const double p = a[i], q = b[i];
         sa += p, sb += q, saa += p * p, sbb += q * q, sab += p * q;
     }
-    const double per = 1 / static_cast<double>(std::max<size_t>(a.size(), 1)), va = saa * per - sa * sa * per * per, vb = sbb * per - sb * sb * per * per;
+    const double per = 1 / static_cast<double>(std::max<size_t>(a.size(), 1)), va = saa * per - sa * sa * per * per,
+                 vb = sbb * per - sb * sb * per * per;
     return va < 1e-9 || vb < 1e-9 ? 0 : (sab * per - sa * sb * per * per) / std::sqrt(va * vb);
 }
 
 double repeatVisibility(const Material& material, const Layer& layer, double distance) {
-    const double area = 1.2 * distance, repeat = layer.tileSize * (1 + (layer.look.farTimes - 1) * farShare(layer.look, distance));
+    const double area = 1.2 * distance,
+                 repeat = layer.tileSize * (1 + (layer.look.farTimes - 1) * farShare(layer.look, distance));
     if (repeat >= area) return 0;
     // What is too fine for a picture of 800 pixels, or too fine to count, is averaged away.
     Material coarse = material;

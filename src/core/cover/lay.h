@@ -11,17 +11,19 @@ namespace jam {
 using Laid = std::array<float, 4>;
 
 // A place of the pictures, in repeats: from metres on the plane that the layer is laid on (x and z seen from above).
-struct Place { double u, v; };
+struct Place {
+    double u, v;
+};
 Place placeOn(const Layer& layer, double x, double z);
 
 // The picture at a place, bilinear between samples, as it repeats.
 Laid pictureAt(const Material& material, double u, double v);
 
-// The picture laid so that it does not repeat: three random pieces blended around every place, on a lattice of triangles
-// whose sides span half a repeat. The blend keeps the mean and the contrast: differences from the mean are summed with the
-// cubes of the lattice weights and divided by the root of their squares' sum (Heitz and Neyret, "High-Performance
-// By-Example Noise using a Histogram-Preserving Blending Operator", 2018, without its histogram transform; Deliot and
-// Heitz, 2019).
+// The picture laid so that it does not repeat: three random pieces blended around every place, on a lattice of
+// triangles whose sides span half a repeat. The blend keeps the mean and the contrast: differences from the mean are
+// summed with the cubes of the lattice weights and divided by the root of their squares' sum (Heitz and Neyret,
+// "High-Performance By-Example Noise using a Histogram-Preserving Blending Operator", 2018, without its histogram
+// transform; Deliot and Heitz, 2019).
 Laid brokenAt(const Material& material, double u, double v);
 
 // The layer at metres on its plane, seen from `distance` metres: broken or not, with its second scale where that has
@@ -43,10 +45,10 @@ float wanderAt(double x, double z);
 constexpr int kWanderTile = 128;
 const std::vector<uint8_t>& wanderTile();
 
-// How visible the repeat of a layer is on a stretch of ground seen from `distance` metres above it, [0, 1]: how alike the
-// ground is to itself one repeat further on (the larger of both axes), times its contrast against that of a picture whose
-// brightness varies by an eighth, times the share of the view that can be compared. Details finer than 1/16 of a repeat
-// do not count: it is the larger spots that the eye finds again.
+// How visible the repeat of a layer is on a stretch of ground seen from `distance` metres above it, [0, 1]: how alike
+// the ground is to itself one repeat further on (the larger of both axes), times its contrast against that of a picture
+// whose brightness varies by an eighth, times the share of the view that can be compared. Details finer than 1/16 of a
+// repeat do not count: it is the larger spots that the eye finds again.
 double repeatVisibility(const Material& material, const Layer& layer, double distance);
 
 // How alike two lists of equal length are: correlation, [-1, 1]; 0 when one has no contrast.

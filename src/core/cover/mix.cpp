@@ -17,7 +17,8 @@ constexpr int kBandRows = 64;
 
 template <class F>
 void eachBand(const Level& level, F f) {
-    for (int z = 0; z < level.coverRows(); z += kBandRows) f(Region{0, z, level.coverColumns(), std::min(z + kBandRows, level.coverRows())});
+    for (int z = 0; z < level.coverRows(); z += kBandRows)
+        f(Region{0, z, level.coverColumns(), std::min(z + kBandRows, level.coverRows())});
 }
 
 // Coverage that leaves `left` of `open`, both of 65535.
@@ -62,12 +63,15 @@ void transfer(Level& level, const Region& region, int from, int to, Share shareA
                 if (i > high) continue;
                 if (i < low || i == stack.back()) break;
                 const double m = mix[static_cast<size_t>(i)];
-                if (open > 1e-6) rasters[static_cast<size_t>(i)].at(x, z) = static_cast<uint16_t>(std::lround(std::clamp(m / open, 0.0, 1.0) * 65535));
+                if (open > 1e-6)
+                    rasters[static_cast<size_t>(i)].at(
+                        x, z) = static_cast<uint16_t>(std::lround(std::clamp(m / open, 0.0, 1.0) * 65535));
                 open -= m;
             }
         }
     for (const int i : stack)
-        if (i >= low && i <= high && i != stack.back()) level.layers[static_cast<size_t>(i)].coverage.write(region, rasters[static_cast<size_t>(i)].view());
+        if (i >= low && i <= high && i != stack.back())
+            level.layers[static_cast<size_t>(i)].coverage.write(region, rasters[static_cast<size_t>(i)].view());
 }
 
 }  // namespace
@@ -86,7 +90,8 @@ void writeWeights(Level& level, const Region& region, const std::vector<View<con
                 const auto k = static_cast<size_t>(x);
                 const int left = below[k] - planes[i].at(x, z);
                 // Aimed at the middle of what rounds to the byte that has to be left over.
-                cover.at(x, 0) = left == below[k] ? uint16_t{0} : coverageFor(open[k], static_cast<uint16_t>(left * 257));
+                cover.at(x, 0) = left == below[k] ? uint16_t{0}
+                                                  : coverageFor(open[k], static_cast<uint16_t>(left * 257));
             }
             rowKernels().weigh(&cover.at(0, 0), n, open.data(), below.data(), shown.data());
             level.layers[i].coverage.write({region.x0, region.z0 + z, region.x1, region.z0 + z + 1}, cover.view());
@@ -97,11 +102,14 @@ void writeWeights(Level& level, const Region& region, const std::vector<View<con
 Region replaceUnder(Level& level, const Dab& dab, float share, uint32_t from, uint32_t to) {
     const int a = level.layerIndex(from), b = level.layerIndex(to);
     assert(a >= 0 && b >= 0 && a != b);
-    if (dab.region.empty() || level.layers[static_cast<size_t>(a)].locked || level.layers[static_cast<size_t>(b)].locked) return {};
+    if (dab.region.empty() || level.layers[static_cast<size_t>(a)].locked ||
+        level.layers[static_cast<size_t>(b)].locked)
+        return {};
     Raster<float> mask(dab.region.width(), dab.region.depth(), 0.f);
     for (int z = dab.region.z0; z < dab.region.z1; ++z) {
         const Region span = dabSpan(dab, dab.region, z);
-        if (!span.empty()) dabMask(dab, span.x0, z, span.width(), share, &mask.at(span.x0 - dab.region.x0, z - dab.region.z0));
+        if (!span.empty())
+            dabMask(dab, span.x0, z, span.width(), share, &mask.at(span.x0 - dab.region.x0, z - dab.region.z0));
     }
     transfer(level, dab.region, a, b, [&](int x, int z) { return mask.at(x - dab.region.x0, z - dab.region.z0); });
     return dab.region;
@@ -109,7 +117,9 @@ Region replaceUnder(Level& level, const Dab& dab, float share, uint32_t from, ui
 
 void replaceLayer(Level& level, uint32_t from, uint32_t to) {
     for (const uint32_t id : {from, to}) restRules(level, id);
-    eachBand(level, [&](const Region& band) { transfer(level, band, level.layerIndex(from), level.layerIndex(to), [](int, int) { return 1.0; }); });
+    eachBand(level, [&](const Region& band) {
+        transfer(level, band, level.layerIndex(from), level.layerIndex(to), [](int, int) { return 1.0; });
+    });
 }
 
 void mergeDown(Level& level, int index) {

@@ -6,13 +6,13 @@
 
 namespace jam {
 
-// Sets coverages so that readWeights() gives exactly these: planes[i] holds the weights of level.layers[i], 0 to 255, that
-// sum to 255 at every sample. Hidden layers are shown. Precondition: no layer's rules are alive; region lies inside
-// level.coverBounds(); planes has one view per layer of at least its size.
+// Sets coverages so that readWeights() gives exactly these: planes[i] holds the weights of level.layers[i], 0 to 255,
+// that sum to 255 at every sample. Hidden layers are shown. Precondition: no layer's rules are alive; region lies
+// inside level.coverBounds(); planes has one view per layer of at least its size.
 void writeWeights(Level& level, const Region& region, const std::vector<View<const uint8_t>>& planes);
 
-// Gives what `from` shows to `to`, by share * falloff of it. The mix of all others stays as it is; hidden layers, but for
-// these two, keep their coverage. The finest share still has an effect. Returns the samples that may have changed.
+// Gives what `from` shows to `to`, by share * falloff of it. The mix of all others stays as it is; hidden layers, but
+// for these two, keep their coverage. The finest share still has an effect. Returns the samples that may have changed.
 // Precondition: two different layers of the level.
 Region replaceUnder(Level& level, const Dab& dab, float share, uint32_t from, uint32_t to);
 // The same everywhere and altogether; rules of these two no longer look after them.

@@ -32,7 +32,8 @@ void run(const std::vector<Job>& jobs, const Dab& dab, float share) {
     jobs.front().grid->eachPart(dab.region, [&](int tx, int tz, const Region& part) {
         Piece piece{part, {}};
         for (const Job& j : jobs)
-            if (!j.onlyPresent || j.grid->tile(tx, tz) || j.grid->defaultValue() != 0) piece.tiles.emplace_back(&j, j.grid->writableTile(tx, tz));
+            if (!j.onlyPresent || j.grid->tile(tx, tz) || j.grid->defaultValue() != 0)
+                piece.tiles.emplace_back(&j, j.grid->writableTile(tx, tz));
         if (!piece.tiles.empty()) pieces.push_back(std::move(piece));
     });
     parallelFor(static_cast<int>(pieces.size()), kTilesPerThread, [&](int first, int end) {

@@ -27,7 +27,8 @@ TiledGrid<uint16_t> regridded(const TiledGrid<uint16_t>& from, int columns, int 
             read(std::min(z0 + 1, from.rows() - 1), below);
             for (int x = 0; x < columns; ++x) {
                 const int x0 = x / finer, u = x % finer, x1 = std::min(x0 + 1, from.columns() - 1);
-                const long sum = static_cast<long>(finer - v) * ((finer - u) * above.at(x0, 0) + u * above.at(x1, 0)) + static_cast<long>(v) * ((finer - u) * below.at(x0, 0) + u * below.at(x1, 0));
+                const long sum = static_cast<long>(finer - v) * ((finer - u) * above.at(x0, 0) + u * above.at(x1, 0)) +
+                                 static_cast<long>(v) * ((finer - u) * below.at(x0, 0) + u * below.at(x1, 0));
                 out.at(x, 0) = static_cast<uint16_t>((sum + finer * finer / 2) / (finer * finer));
             }
         }
@@ -39,10 +40,14 @@ TiledGrid<uint16_t> regridded(const TiledGrid<uint16_t>& from, int columns, int 
 }  // namespace
 
 Status changeCoverFactor(Level& level, int factor) {
-    if (factor != 1 && factor != 2 && factor != 4) return Error{"", "cover factor", "it is " + std::to_string(factor), "choose 1, 2 or 4"};
+    if (factor != 1 && factor != 2 && factor != 4)
+        return Error{"", "cover factor", "it is " + std::to_string(factor), "choose 1, 2 or 4"};
     const int columns = (level.columns - 1) * factor + 1, rows = (level.rows - 1) * factor + 1;
     if (std::max(columns, rows) > kMaxSamples)
-        return Error{"", "cover factor", "cover would be " + std::to_string(std::max(columns, rows)) + " samples long, more than " + std::to_string(kMaxSamples), "choose a smaller factor"};
+        return Error{"", "cover factor",
+                     "cover would be " + std::to_string(std::max(columns, rows)) + " samples long, more than " +
+                         std::to_string(kMaxSamples),
+                     "choose a smaller factor"};
     eachRaster(level, [&](const auto& kind, const auto&, uint32_t, auto& grid) {
         if constexpr (std::is_same_v<typename std::remove_cvref_t<decltype(kind)>::Sample, uint16_t>)
             if (kind.resolution == Resolution::cover && grid.columns() > 0) grid = regridded(grid, columns, rows);

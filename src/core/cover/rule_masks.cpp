@@ -36,7 +36,8 @@ float withinCircle(float v, const Rule& r) {
 class Around {
 public:
     Around(const Level& level, const Region& cover, int halo) : f_(level.coverFactor) {
-        ground_ = {cover.x0 / f_ - halo, cover.z0 / f_ - halo, (cover.x1 - 1) / f_ + 2 + halo, (cover.z1 - 1) / f_ + 2 + halo};
+        ground_ = {cover.x0 / f_ - halo, cover.z0 / f_ - halo, (cover.x1 - 1) / f_ + 2 + halo,
+                   (cover.z1 - 1) / f_ + 2 + halo};
         heights_ = Raster<float>(ground_.width(), ground_.depth());
         readGroundBeyond(level, ground_, heights_.view());
     }
@@ -53,7 +54,8 @@ public:
         const int gx = x / f_, gz = z / f_, u = x % f_, v = z % f_;
         const int c = gx + dx - ground_.x0, r = gz + dz - ground_.z0;
         if (u == 0 && v == 0) return heights_.at(c, r);
-        const float a = static_cast<float>(u) / static_cast<float>(f_), b = static_cast<float>(v) / static_cast<float>(f_);
+        const float a = static_cast<float>(u) / static_cast<float>(f_),
+                    b = static_cast<float>(v) / static_cast<float>(f_);
         const float top = heights_.at(c, r) + a * (heights_.at(c + 1, r) - heights_.at(c, r));
         const float bottom = heights_.at(c, r + 1) + a * (heights_.at(c + 1, r + 1) - heights_.at(c, r + 1));
         return top + b * (bottom - top);
@@ -78,11 +80,13 @@ void readRule(const Level& level, const Rule& r, const Region& region, View<floa
     };
     const double spacing = level.spacing;
     switch (r.kind) {
-        case RuleKind::slope: case RuleKind::facing: {
+        case RuleKind::slope:
+        case RuleKind::facing: {
             Around ground(level, region, haloOf(r, level));
             if (smooths(r, level)) ground = ground.smoothed(sigmaOf(r, level));
             return each([&](int x, int z) {
-                const double east = (ground.at(x, z, 1, 0) - ground.at(x, z, -1, 0)) / (2 * spacing), south = (ground.at(x, z, 0, 1) - ground.at(x, z, 0, -1)) / (2 * spacing);
+                const double east = (ground.at(x, z, 1, 0) - ground.at(x, z, -1, 0)) / (2 * spacing),
+                             south = (ground.at(x, z, 0, 1) - ground.at(x, z, 0, -1)) / (2 * spacing);
                 const auto slope = static_cast<float>(std::atan(std::hypot(east, south)) * kDegrees);
                 if (r.kind == RuleKind::slope) return within(slope, r);
                 // Down the slope, clockwise from north (-Z).
@@ -99,29 +103,44 @@ void readRule(const Level& level, const Rule& r, const Region& region, View<floa
             const Around ground(level, region, haloOf(r, level));
             const float sigma = std::max(sigmaOf(r, level), 0.51f), full = static_cast<float>(2 * sigma * spacing) / 16;
             const Around mean = ground.smoothed(smooths(r, level) ? sigma : 0.51f);
-            return each([&](int x, int z) { return within(std::clamp((ground.at(x, z, 0, 0) - mean.at(x, z, 0, 0)) / full, -1.f, 1.f), r); });
+            return each([&](int x, int z) {
+                return within(std::clamp((ground.at(x, z, 0, 0) - mean.at(x, z, 0, 0)) / full, -1.f, 1.f), r);
+            });
         }
         case RuleKind::layer: {
             const int other = level.layerIndex(r.layer);
             if (other < 0) return each([](int, int) { return 0.f; });
             const double most = r.to + r.fade;
-            const Region bounds = level.coverBounds(), wide = region.grown(static_cast<int>(std::ceil(most / level.coverSpacing())) + 1).clipped(bounds);
+            const Region bounds = level.coverBounds(),
+                         wide =
+                             region.grown(static_cast<int>(std::ceil(most / level.coverSpacing())) + 1).clipped(bounds);
             std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(wide.width(), wide.depth()));
             std::vector<View<uint8_t>> planes;
             for (auto& p : rasters) planes.push_back(p.view());
             readWeights(level, wide, planes);
-            const Raster<float> away = distancesTo(region, bounds, most / level.coverSpacing(), [&](int x, int z) { return planes[static_cast<size_t>(other)].at(x - wide.x0, z - wide.z0) >= 128; });
-            return each([&](int x, int z) { return within(static_cast<float>(away.at(x - region.x0, z - region.z0) * level.coverSpacing()), r); });
+            const Raster<float> away = distancesTo(region, bounds, most / level.coverSpacing(), [&](int x, int z) {
+                return planes[static_cast<size_t>(other)].at(x - wide.x0, z - wide.z0) >= 128;
+            });
+            return each([&](int x, int z) {
+                return within(static_cast<float>(away.at(x - region.x0, z - region.z0) * level.coverSpacing()), r);
+            });
         }
         case RuleKind::low: {
             const double most = r.to + r.fade;
-            const Around ground(level, region.grown((static_cast<int>(std::ceil(most / spacing)) + 2) * level.coverFactor).clipped(level.coverBounds()), 1);
-            const Raster<float> away = distancesTo(region, level.coverBounds(), most / level.coverSpacing(), [&](int x, int z) { return ground.at(x, z, 0, 0) < r.level; });
-            return each([&](int x, int z) { return within(static_cast<float>(away.at(x - region.x0, z - region.z0) * level.coverSpacing()), r); });
+            const Around ground(level,
+                                region.grown((static_cast<int>(std::ceil(most / spacing)) + 2) * level.coverFactor)
+                                    .clipped(level.coverBounds()),
+                                1);
+            const Raster<float> away = distancesTo(region, level.coverBounds(), most / level.coverSpacing(),
+                                                   [&](int x, int z) { return ground.at(x, z, 0, 0) < r.level; });
+            return each([&](int x, int z) {
+                return within(static_cast<float>(away.at(x - region.x0, z - region.z0) * level.coverSpacing()), r);
+            });
         }
         case RuleKind::noise:
             return each([&](int x, int z) {
-                const auto px = static_cast<float>((level.originX + x * level.coverSpacing()) / r.scale), pz = static_cast<float>((level.originZ + z * level.coverSpacing()) / r.scale);
+                const auto px = static_cast<float>((level.originX + x * level.coverSpacing()) / r.scale),
+                           pz = static_cast<float>((level.originZ + z * level.coverSpacing()) / r.scale);
                 // Spread evenly by the normal distribution that fractal noise comes near to.
                 return within(0.5f * std::erfc(-fractalNoise(px, pz, r.seed, 4, 0.55f) / (0.186f * 1.41421356f)), r);
             });
@@ -132,9 +151,13 @@ void readRule(const Level& level, const Rule& r, const Region& region, View<floa
 
 double ruleReach(const Rule& r) {
     switch (r.kind) {
-        case RuleKind::slope: case RuleKind::facing: case RuleKind::curvature: return 3 * r.reach;
-        case RuleKind::layer: case RuleKind::low: return r.to + r.fade;
-        case RuleKind::altitude: case RuleKind::noise: return 0;
+        case RuleKind::slope:
+        case RuleKind::facing:
+        case RuleKind::curvature: return 3 * r.reach;
+        case RuleKind::layer:
+        case RuleKind::low: return r.to + r.fade;
+        case RuleKind::altitude:
+        case RuleKind::noise: return 0;
     }
     return 0;
 }

@@ -39,8 +39,11 @@ bool runAgain(Level& level, int index, const Region& region, const Context& cont
             for (int x = 0; x < band.width(); ++x) {
                 const uint16_t next = stored(given.at(x, z));
                 const float free = 1 - held.at(x, z) / 65535.0f;
-                const float moved = static_cast<float>(cover.at(x, z)) + (static_cast<float>(next) - static_cast<float>(base.at(x, z))) * free;
-                cover.at(x, z) = held.at(x, z) == 0 ? next : static_cast<uint16_t>(std::clamp(std::round(moved), 0.f, 65535.f));
+                const float moved = static_cast<float>(cover.at(x, z)) +
+                                    (static_cast<float>(next) - static_cast<float>(base.at(x, z))) * free;
+                cover.at(x, z) = held.at(x, z) == 0
+                                     ? next
+                                     : static_cast<uint16_t>(std::clamp(std::round(moved), 0.f, 65535.f));
                 base.at(x, z) = next;
             }
         layer.base.write(band, base.view());
@@ -49,10 +52,13 @@ bool runAgain(Level& level, int index, const Region& region, const Context& cont
 }
 
 // Cover samples over ground samples.
-TileSet coverOver(const Level& level, const TileSet& ground) { return ground.finer(level.coverFactor).clipped(level.coverBounds()); }
+TileSet coverOver(const Level& level, const TileSet& ground) {
+    return ground.finer(level.coverFactor).clipped(level.coverBounds());
+}
 
 // Moves what the hand holds below a dab towards a goal.
-void changeHeld(Layer& layer, const Dab& dab, float share, void (*kernel)(uint16_t*, const uint16_t*, int, uint16_t), uint16_t goal) {
+void changeHeld(Layer& layer, const Dab& dab, float share, void (*kernel)(uint16_t*, const uint16_t*, int, uint16_t),
+                uint16_t goal) {
     Raster<uint16_t> held(dab.region.width(), dab.region.depth());
     layer.held.read(dab.region, held.view());
     std::vector<float> mask(static_cast<size_t>(dab.region.width()));
@@ -80,7 +86,8 @@ bool bakeRules(Level& level, uint32_t layer, const Context& context) {
         Raster<float> given(band.width(), band.depth());
         Raster<uint16_t> cover(band.width(), band.depth());
         readRules(origin, l.rules, band, given.view());
-        for (int z = 0; z < band.depth(); ++z) std::transform(given.view().row(z), given.view().row(z) + band.width(), cover.view().row(z), stored);
+        for (int z = 0; z < band.depth(); ++z)
+            std::transform(given.view().row(z), given.view().row(z) + band.width(), cover.view().row(z), stored);
         l.coverage.write(band, cover.view());
     });
     if (!done) level = origin;
@@ -99,7 +106,8 @@ Region ruleCover(Level& level, const Level& origin, const Dab& dab, float share,
         uint16_t& c = cover.at(x - dab.region.x0, z - dab.region.z0);
         const float way = given.at(x - dab.region.x0, z - dab.region.z0) * 65535 - c, step = way * mask;
         // At least one step, so that the finest share still gets there.
-        if (step != 0 && std::abs(way) >= 0.5f) c = static_cast<uint16_t>(c + std::lround(std::copysign(std::max(std::abs(step), 0.5f), step)));
+        if (step != 0 && std::abs(way) >= 0.5f)
+            c = static_cast<uint16_t>(c + std::lround(std::copysign(std::max(std::abs(step), 0.5f), step)));
     });
     l.coverage.write(dab.region, cover.view());
     if (l.alive) changeHeld(l, dab, share, rowKernels().thin, 0);

@@ -8,21 +8,22 @@
 
 namespace jam {
 
-// Sets a layer's coverage to what its rules give, everywhere; a kept or the first layer stays. False when cancelled, and the level stays.
+// Sets a layer's coverage to what its rules give, everywhere; a kept or the first layer stays. False when cancelled,
+// and the level stays.
 bool bakeRules(Level& level, uint32_t layer, const Context& context = {});
 // Draws a layer's coverage by share * falloff towards what its rules give on `origin`;
 // living rules get back what the hand held there. Returns the samples it may have changed.
 Region ruleCover(Level& level, const Level& origin, const Dab& dab, float share, uint32_t layer);
 
-// Keeps the rules alive: from now on refreshRules() brings the layer up to date when what they look at changes, and what
-// is painted by hand stays (Layer::held). What the layer covers now and the rules do not give counts as painted by hand
-// when `keepPaint`, otherwise the rules give all of it.
+// Keeps the rules alive: from now on refreshRules() brings the layer up to date when what they look at changes, and
+// what is painted by hand stays (Layer::held). What the layer covers now and the rules do not give counts as painted by
+// hand when `keepPaint`, otherwise the rules give all of it.
 void wakeRules(Level& level, uint32_t layer, bool keepPaint);
 // The coverage stays as it is; the rules no longer look after it.
 void restRules(Level& level, uint32_t layer);
 
-// Runs the living rules again where `change` may alter what they give; returns the cover samples that this may have changed. Layers
-// from the bottom up, so that one may follow another. A cancelled run leaves some layers as they were.
+// Runs the living rules again where `change` may alter what they give; returns the cover samples that this may have
+// changed. Layers from the bottom up, so that one may follow another. A cancelled run leaves some layers as they were.
 TileSet refreshRules(Level& level, const Change& change, const Context& context = {});
 // The same for one layer whose rules themselves changed.
 TileSet refreshLayer(Level& level, uint32_t layer, const Context& context = {});

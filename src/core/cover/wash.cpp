@@ -15,7 +15,9 @@ Region eachWash(Level& level, const Dab& dab, float share, F f) {
     if (dab.region.empty()) return {};
     Raster<Wash> wash(dab.region.width(), dab.region.depth());
     level.wash.read(dab.region, wash.view());
-    eachDabSample(dab, share, [&](int x, int z, float mask) { if (mask > 0) f(wash.at(x - dab.region.x0, z - dab.region.z0), mask); });
+    eachDabSample(dab, share, [&](int x, int z, float mask) {
+        if (mask > 0) f(wash.at(x - dab.region.x0, z - dab.region.z0), mask);
+    });
     level.wash.write(dab.region, wash.view());
     return dab.region;
 }

@@ -15,7 +15,8 @@ constexpr int kTile = TiledGrid<uint16_t>::kTile;
 
 // The lowest layer that is not hidden takes all that is left, or the first when all are hidden.
 size_t lowestShown(const Level& level) {
-    for (size_t i = 0; i < level.layers.size(); ++i) if (!level.layers[i].hidden) return i;
+    for (size_t i = 0; i < level.layers.size(); ++i)
+        if (!level.layers[i].hidden) return i;
     return 0;
 }
 
@@ -73,7 +74,8 @@ void readWeights16(const Level& level, const Region& region, const std::vector<V
             level.layers[i].coverage.read({region.x0, z, region.x1, z + 1}, cover.view());
             before = open;
             rowKernels().weigh(cover.view().row(0), n, open.data(), below.data(), unused.data());
-            std::transform(before.begin(), before.end(), open.begin(), out, [](uint16_t a, uint16_t b) { return static_cast<uint16_t>(a - b); });
+            std::transform(before.begin(), before.end(), open.begin(), out,
+                           [](uint16_t a, uint16_t b) { return static_cast<uint16_t>(a - b); });
         }
     }
 }

@@ -1,11 +1,11 @@
 #include "files/disk.h"
 
-#include <cerrno>
-#include <cstring>
 #include <fcntl.h>
-#include <memory>
 #include <sys/stat.h>
 #include <unistd.h>
+#include <cerrno>
+#include <cstring>
+#include <memory>
 
 #include "base/text.h"
 
@@ -17,7 +17,9 @@ namespace {
 
 struct Descriptor {
     int fd;
-    ~Descriptor() { if (fd >= 0) ::close(fd); }
+    ~Descriptor() {
+        if (fd >= 0) ::close(fd);
+    }
 };
 
 }  // namespace
@@ -64,8 +66,10 @@ Result<Bytes> readFile(const fs::path& path, uint64_t most) {
     if (!opened) return opened.error();
     const uint64_t size = opened.value();
     if (size > most)
-        return Error{path.string(), "", "it is " + number(static_cast<double>(size) / 1e6) + " MB, more than " +
-                     number(static_cast<double>(most) / 1e6) + " MB", "choose a smaller file"};
+        return Error{path.string(), "",
+                     "it is " + number(static_cast<double>(size) / 1e6) + " MB, more than " +
+                         number(static_cast<double>(most) / 1e6) + " MB",
+                     "choose a smaller file"};
     Bytes bytes(size);
     size_t done = 0;
     while (done < bytes.size()) {

@@ -15,7 +15,8 @@ using Bytes = std::vector<uint8_t>;
 // Errors: missing, unreadable, a folder, or larger than `most` bytes.
 Result<Bytes> readFile(const std::filesystem::path& path, uint64_t most);
 
-// Whether `path` is an ordinary file that can be opened for reading; the same errors as readFile(), but nothing is read.
+// Whether `path` is an ordinary file that can be opened for reading; the same errors as readFile(), but nothing is
+// read.
 Status checkReadable(const std::filesystem::path& path);
 
 // A file that is written beside its goal and renamed over it when complete. Until commit() succeeds the goal

@@ -1,11 +1,11 @@
 #include "files/exr.h"
 
+#include <Iex.h>
 #include <ImfChannelList.h>
 #include <ImfFrameBuffer.h>
 #include <ImfHeader.h>
-#include <ImfIO.h>
 #include <ImfInputFile.h>
-#include <Iex.h>
+#include <ImfIO.h>
 #include <algorithm>
 #include <cmath>
 #include <cstring>
@@ -43,19 +43,27 @@ std::string channelOf(const Imf::ChannelList& channels) {
 }
 
 // One channel of an open file as floats.
-Result<Raster<float>> readChannel(Imf::InputFile& file, const std::string& channel, const Bytes& bytes, const std::string& name, int maxSide) {
+Result<Raster<float>> readChannel(Imf::InputFile& file, const std::string& channel, const Bytes& bytes,
+                                  const std::string& name, int maxSide) {
     const Imath::Box2i window = file.header().dataWindow();
-    const long long width = static_cast<long long>(window.max.x) - window.min.x + 1, depth = static_cast<long long>(window.max.y) - window.min.y + 1;
+    const long long width = static_cast<long long>(window.max.x) - window.min.x + 1,
+                    depth = static_cast<long long>(window.max.y) - window.min.y + 1;
     if (width < 1 || depth < 1 || width > maxSide || depth > maxSide)
-        return Error{name, "size", "it is " + std::to_string(width) + " x " + std::to_string(depth), "use at most " + std::to_string(maxSide) + " samples a side"};
+        return Error{name, "size", "it is " + std::to_string(width) + " x " + std::to_string(depth),
+                     "use at most " + std::to_string(maxSide) + " samples a side"};
     // Even the best packing keeps a byte of some hundreds; a header that promises more is damaged.
     if (static_cast<double>(width) * static_cast<double>(depth) > 4096.0 * static_cast<double>(bytes.size()))
-        return Error{name, "size", "its header promises more than the file can hold", "the file is damaged; copy it again"};
+        return Error{name, "size", "its header promises more than the file can hold",
+                     "the file is damaged; copy it again"};
     const Imf::Channel* c = file.header().channels().findChannel(channel.c_str());
-    if (c->xSampling != 1 || c->ySampling != 1) return Error{name, "channels", "its samples are thinned out", "export every sample"};
+    if (c->xSampling != 1 || c->ySampling != 1)
+        return Error{name, "channels", "its samples are thinned out", "export every sample"};
     Raster<float> out(static_cast<int>(width), static_cast<int>(depth), 0.f);
     Imf::FrameBuffer frame;
-    char* base = reinterpret_cast<char*>(out.view().data) - (static_cast<ptrdiff_t>(window.min.x) + static_cast<ptrdiff_t>(window.min.y) * static_cast<ptrdiff_t>(width)) * static_cast<ptrdiff_t>(sizeof(float));
+    char* base =
+        reinterpret_cast<char*>(out.view().data) -
+        (static_cast<ptrdiff_t>(window.min.x) + static_cast<ptrdiff_t>(window.min.y) * static_cast<ptrdiff_t>(width)) *
+            static_cast<ptrdiff_t>(sizeof(float));
     frame.insert(channel, Imf::Slice(Imf::FLOAT, base, sizeof(float), sizeof(float) * static_cast<size_t>(width)));
     file.setFrameBuffer(frame);
     file.readPixels(window.min.y, window.max.y);
@@ -93,7 +101,8 @@ Result<Pixels> decodeExrPicture(const Bytes& bytes, const std::string& name, int
         const Imf::ChannelList& channels = file.header().channels();
         const bool rgb = channels.findChannel("R") && channels.findChannel("G") && channels.findChannel("B");
         const std::string one = channelOf(channels);
-        if (one.empty()) return Error{name, "channels", "there is none with colour", "export channels named R, G and B"};
+        if (one.empty())
+            return Error{name, "channels", "there is none with colour", "export channels named R, G and B"};
         Pixels p{0, 0, 3, 8, {}};
         for (int c = 0; c < 3; ++c) {
             Result<Raster<float>> plane = readChannel(file, rgb ? std::string(1, "RGB"[c]) : one, bytes, name, maxSide);
@@ -104,8 +113,10 @@ Result<Pixels> decodeExrPicture(const Bytes& bytes, const std::string& name, int
             p.samples.resize(static_cast<size_t>(p.width) * static_cast<size_t>(p.height) * 3);
             for (int y = 0; y < p.height; ++y)
                 for (int x = 0; x < p.width; ++x)
-                    p.samples[(static_cast<size_t>(y) * static_cast<size_t>(p.width) + static_cast<size_t>(x)) * 3 + static_cast<size_t>(c)] =
-                        light ? srgbByte(v.at(x, y)) : static_cast<uint16_t>(std::lround(255 * std::clamp(v.at(x, y), 0.f, 1.f)));
+                    p.samples[(static_cast<size_t>(y) * static_cast<size_t>(p.width) + static_cast<size_t>(x)) * 3 +
+                              static_cast<size_t>(c)] =
+                        light ? srgbByte(v.at(x, y))
+                              : static_cast<uint16_t>(std::lround(255 * std::clamp(v.at(x, y), 0.f, 1.f)));
         }
         return p;
     });

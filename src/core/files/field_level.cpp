@@ -11,13 +11,16 @@ namespace jam {
 
 FieldSize sizeOf(const HeightField& field, const FieldWish& wish) {
     if (wish.fit == Fit::keep) return {field.width(), field.depth()};
-    const auto samples = [&](double metres) { return static_cast<int>(std::min(std::round(metres / wish.spacing) + 1, 1e6)); };
+    const auto samples = [&](double metres) {
+        return static_cast<int>(std::min(std::round(metres / wish.spacing) + 1, 1e6));
+    };
     return {samples(wish.width), samples(wish.depth)};
 }
 
 Result<Level> levelFromField(const HeightField& field, const FieldWish& wish, float margin, const Context& context) {
     if (!(wish.white > wish.black))
-        return Error{field.name, "white", "it stands for " + number(wish.white) + " m, not above black at " + number(wish.black) + " m",
+        return Error{field.name, "white",
+                     "it stands for " + number(wish.white) + " m, not above black at " + number(wish.black) + " m",
                      "give white a greater height than black"};
     const FieldSize size = sizeOf(field, wish);
     NewLevel start;
@@ -25,7 +28,8 @@ Result<Level> levelFromField(const HeightField& field, const FieldWish& wish, fl
     start.columns = size.columns;
     start.rows = size.rows;
     start.spacing = wish.spacing;
-    const double range = field.white > field.black ? static_cast<double>(field.white) - field.black : 1, perValue = (static_cast<double>(wish.white) - wish.black) / range;
+    const double range = field.white > field.black ? static_cast<double>(field.white) - field.black : 1,
+                 perValue = (static_cast<double>(wish.white) - wish.black) / range;
     const auto metresOf = [&](double v) { return static_cast<float>(wish.black + (v - field.black) * perValue); };
     start.startHeight = metresOf(field.low);
     start.lowest = std::min(wish.black, metresOf(field.low)) - margin;
@@ -36,21 +40,25 @@ Result<Level> levelFromField(const HeightField& field, const FieldWish& wish, fl
 
     Raster<float> values = field.values;
     const double stepValues = field.steps > 0 ? surveySteps(values.view()).height : 0;
-    if (wish.soften && stepValues > 0 && !softenSteps(values, static_cast<float>(stepValues), context)) return cancelledError();
+    if (wish.soften && stepValues > 0 && !softenSteps(values, static_cast<float>(stepValues), context))
+        return cancelledError();
     Raster<float> heights(level.columns, level.rows);
     if (wish.fit == Fit::keep) {
         heights = std::move(values);
     } else {
-        double ratioX = (values.width() - 1.0) / std::max(level.columns - 1, 1), ratioZ = (values.depth() - 1.0) / std::max(level.rows - 1, 1), offX = 0, offZ = 0;
+        double ratioX = (values.width() - 1.0) / std::max(level.columns - 1, 1),
+               ratioZ = (values.depth() - 1.0) / std::max(level.rows - 1, 1), offX = 0, offZ = 0;
         if (wish.fit == Fit::crop) {
             ratioX = ratioZ = std::min(ratioX, ratioZ);
             offX = (values.width() - 1 - ratioX * (level.columns - 1)) / 2;
             offZ = (values.depth() - 1 - ratioZ * (level.rows - 1)) / 2;
         }
-        if (!resampleRaster(values.view(), heights.view(), ratioX, ratioZ, offX, offZ, wish.kernel, context)) return cancelledError();
+        if (!resampleRaster(values.view(), heights.view(), ratioX, ratioZ, offX, offZ, wish.kernel, context))
+            return cancelledError();
     }
     for (int z = 0; z < level.rows; ++z)
-        for (int x = 0; x < level.columns; ++x) heights.at(x, z) = std::clamp(metresOf(heights.at(x, z)), level.lowest, level.highest) - level.startHeight;
+        for (int x = 0; x < level.columns; ++x)
+            heights.at(x, z) = std::clamp(metresOf(heights.at(x, z)), level.lowest, level.highest) - level.startHeight;
     level.strata.front().heights.write(level.bounds(), heights.view());
     level.strata.front().heights.dropDefaultTiles();
     return level;

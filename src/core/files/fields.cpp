@@ -67,7 +67,8 @@ std::string Fields::longText(const char* name, size_t most) {
     if (!v) return "";
     if (!v->is_string()) return fail(name, "it is not text", "write it in quotes"), "";
     std::string s = v->get<std::string>();
-    if (s.size() > most) return fail(name, "it is longer than " + std::to_string(most) + " bytes", "use a smaller picture"), "";
+    if (s.size() > most)
+        return fail(name, "it is longer than " + std::to_string(most) + " bytes", "use a smaller picture"), "";
     return s;
 }
 
@@ -76,7 +77,8 @@ const Json* Fields::array(const char* name, size_t most) {
     if (!v) return nullptr;
     if (!v->is_array()) return fail(name, "it is not a list", "write it in [ ]"), nullptr;
     if (v->size() > most)
-        return fail(name, "it has " + std::to_string(v->size()) + " items", "use at most " + std::to_string(most)), nullptr;
+        return fail(name, "it has " + std::to_string(v->size()) + " items", "use at most " + std::to_string(most)),
+               nullptr;
     return v;
 }
 

@@ -4,12 +4,12 @@
 // numbers sorted by significance, then differences.
 #include "files/float_tiff.h"
 
+#include <zstd.h>
 #include <atomic>
 #include <bit>
 #include <cmath>
 #include <cstring>
 #include <memory>
-#include <zstd.h>
 
 #include "base/parallel.h"
 #include "files/tiff_memory.h"
@@ -41,7 +41,8 @@ void unpredict(uint8_t* row, float* out) {
 bool tileIsAbsent(const TiledGrid<float>& grid, const Region& part) {
     const Region t = TiledGrid<float>::tilesOf(part);
     for (int tz = t.z0; tz < t.z1; ++tz)
-        for (int tx = t.x0; tx < t.x1; ++tx) if (grid.tile(tx, tz)) return false;
+        for (int tx = t.x0; tx < t.x1; ++tx)
+            if (grid.tile(tx, tz)) return false;
     return true;
 }
 
@@ -63,9 +64,11 @@ std::vector<Bytes> packTiles(const TiledGrid<float>& grid, const std::vector<Reg
             const Region& part = tiles[static_cast<size_t>(i)];
             // The first is always written: libtiff leaves the table of tiles out of a file that has none.
             if (i > 0 && tileIsAbsent(grid, part)) continue;
-            if (part.width() < kFileTile || part.depth() < kFileTile) std::fill_n(tile.view().data, kFileTile * kFileTile, 0.f);
+            if (part.width() < kFileTile || part.depth() < kFileTile)
+                std::fill_n(tile.view().data, kFileTile * kFileTile, 0.f);
             grid.read(part, tile.view());
-            for (int z = 0; z < kFileTile; ++z) predict(tile.view().row(z), plain.data() + static_cast<size_t>(z) * 4 * kFileTile);
+            for (int z = 0; z < kFileTile; ++z)
+                predict(tile.view().row(z), plain.data() + static_cast<size_t>(z) * 4 * kFileTile);
             Bytes& out = packed[static_cast<size_t>(i)];
             out.resize(ZSTD_compressBound(kTileBytes));
             const size_t n = ZSTD_compressCCtx(zstd.get(), out.data(), out.size(), plain.data(), plain.size(), kEffort);
@@ -99,14 +102,17 @@ Result<Bytes> encodeFloatTiff(const TiledGrid<float>& grid) {
         bool good = true;
         for (size_t i = 0; i < packed.size() && good; ++i)
             if (!packed[i].empty())
-                good = TIFFWriteRawTile(t, static_cast<uint32_t>(i), const_cast<uint8_t*>(packed[i].data()), static_cast<tmsize_t>(packed[i].size())) > 0;
-        if (!good || !TIFFWriteDirectory(t)) return Error{"", "heights", "they could not be encoded", "free some memory"};
+                good = TIFFWriteRawTile(t, static_cast<uint32_t>(i), const_cast<uint8_t*>(packed[i].data()),
+                                        static_cast<tmsize_t>(packed[i].size())) > 0;
+        if (!good || !TIFFWriteDirectory(t))
+            return Error{"", "heights", "they could not be encoded", "free some memory"};
     }
     return std::move(memory.bytes);
 }
 
 Result<TiledGrid<float>> decodeFloatTiff(const Bytes& bytes, const std::string& name, int columns, int rows) {
-    const Error damaged{name, "", "the heights are damaged or incomplete", "use a copy or an earlier save of the level"};
+    const Error damaged{name, "", "the heights are damaged or incomplete",
+                        "use a copy or an earlier save of the level"};
     TiffMemory memory{bytes, 0};
     const Tiff tiff = openTiff(memory, "rm");
     if (!tiff) return damaged;
@@ -123,14 +129,20 @@ Result<TiledGrid<float>> decodeFloatTiff(const Bytes& bytes, const std::string& 
     TIFFGetFieldDefaulted(t, TIFFTAG_SAMPLESPERPIXEL, &channels);
     TIFFGetFieldDefaulted(t, TIFFTAG_SAMPLEFORMAT, &format);
     if (width != static_cast<uint32_t>(columns) || height != static_cast<uint32_t>(rows))
-        return Error{name, "size", "it is " + std::to_string(width) + " x " + std::to_string(height) + ", but the level is " +
-                     std::to_string(columns) + " x " + std::to_string(rows), "use the file that belongs to this level"};
-    if (bits != 32 || channels != 1 || format != SAMPLEFORMAT_IEEEFP || tileWidth != kFileTile || tileHeight != kFileTile ||
-        packing != COMPRESSION_ZSTD || predictor != PREDICTOR_FLOATINGPOINT || TIFFIsByteSwapped(t))
-        return Error{name, "", "it is not one channel of 32-bit floats in 256 x 256 tiles, packed as docs/format.md says", "save it that way"};
+        return Error{name, "size",
+                     "it is " + std::to_string(width) + " x " + std::to_string(height) + ", but the level is " +
+                         std::to_string(columns) + " x " + std::to_string(rows),
+                     "use the file that belongs to this level"};
+    if (bits != 32 || channels != 1 || format != SAMPLEFORMAT_IEEEFP || tileWidth != kFileTile ||
+        tileHeight != kFileTile || packing != COMPRESSION_ZSTD || predictor != PREDICTOR_FLOATINGPOINT ||
+        TIFFIsByteSwapped(t))
+        return Error{name, "",
+                     "it is not one channel of 32-bit floats in 256 x 256 tiles, packed as docs/format.md says",
+                     "save it that way"};
     const uint64_t* sizes = nullptr;
     const std::vector<Region> tiles = fileTiles(columns, rows);
-    if (!TIFFGetField(t, TIFFTAG_TILEBYTECOUNTS, &sizes) || !sizes || TIFFNumberOfTiles(t) < tiles.size()) return damaged;
+    if (!TIFFGetField(t, TIFFTAG_TILEBYTECOUNTS, &sizes) || !sizes || TIFFNumberOfTiles(t) < tiles.size())
+        return damaged;
     std::vector<Bytes> packed(tiles.size());
     for (size_t i = 0; i < tiles.size(); ++i) {
         if (sizes[i] == 0) continue;  // not stored: all 0
@@ -142,7 +154,8 @@ Result<TiledGrid<float>> decodeFloatTiff(const Bytes& bytes, const std::string& 
     TiledGrid<float> grid(columns, rows, 0.f);
     std::atomic<bool> good{true}, finite{true};
     // All tiles are made first, so that threads may fill different ones; those that hold only zeros go again.
-    for (size_t i = 0; i < tiles.size(); ++i) if (!packed[i].empty()) grid.prepare(tiles[i]);
+    for (size_t i = 0; i < tiles.size(); ++i)
+        if (!packed[i].empty()) grid.prepare(tiles[i]);
     parallelFor(static_cast<int>(tiles.size()), 1, [&](int first, int end) {
         Raster<float> tile(kFileTile, kFileTile);
         Bytes plain(kTileBytes);
@@ -153,7 +166,8 @@ Result<TiledGrid<float>> decodeFloatTiff(const Bytes& bytes, const std::string& 
                 good = false;
                 continue;
             }
-            for (int z = 0; z < kFileTile; ++z) unpredict(plain.data() + static_cast<size_t>(z) * 4 * kFileTile, tile.view().row(z));
+            for (int z = 0; z < kFileTile; ++z)
+                unpredict(plain.data() + static_cast<size_t>(z) * 4 * kFileTile, tile.view().row(z));
             const Region& part = tiles[static_cast<size_t>(i)];
             bool allFinite = true;
             for (int z = 0; z < part.depth(); ++z)
@@ -163,7 +177,8 @@ Result<TiledGrid<float>> decodeFloatTiff(const Bytes& bytes, const std::string& 
         }
     });
     if (!good) return damaged;
-    if (!finite) return Error{name, "", "a height is not a finite number", "use a copy or an earlier save of the level"};
+    if (!finite)
+        return Error{name, "", "a height is not a finite number", "use a copy or an earlier save of the level"};
     grid.dropDefaultTiles();
     return grid;
 }

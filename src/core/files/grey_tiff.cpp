@@ -29,7 +29,8 @@ Result<GreyTiff> decodeGreyTiff(const Bytes& bytes, const std::string& name, int
     if (!tiff) return damaged;
     TIFF* t = tiff.get();
     uint32_t width = 0, depth = 0;
-    uint16_t bits = 0, channels = 1, format = SAMPLEFORMAT_UINT, planar = PLANARCONFIG_CONTIG, ink = PHOTOMETRIC_MINISBLACK;
+    uint16_t bits = 0, channels = 1, format = SAMPLEFORMAT_UINT, planar = PLANARCONFIG_CONTIG,
+             ink = PHOTOMETRIC_MINISBLACK;
     TIFFGetField(t, TIFFTAG_IMAGEWIDTH, &width);
     TIFFGetField(t, TIFFTAG_IMAGELENGTH, &depth);
     TIFFGetFieldDefaulted(t, TIFFTAG_BITSPERSAMPLE, &bits);
@@ -38,10 +39,15 @@ Result<GreyTiff> decodeGreyTiff(const Bytes& bytes, const std::string& name, int
     TIFFGetFieldDefaulted(t, TIFFTAG_PLANARCONFIG, &planar);
     TIFFGetField(t, TIFFTAG_PHOTOMETRIC, &ink);
     if (width < 1 || depth < 1 || width > static_cast<uint32_t>(maxSide) || depth > static_cast<uint32_t>(maxSide))
-        return Error{name, "size", "it is " + std::to_string(width) + " x " + std::to_string(depth), "use at most " + std::to_string(maxSide) + " samples a side"};
-    const bool whole = format == SAMPLEFORMAT_UINT && (bits == 8 || bits == 16), real = format == SAMPLEFORMAT_IEEEFP && bits == 32;
-    if (!whole && !real) return Error{name, "bits", "it has " + std::to_string(bits) + "-bit samples of another kind", "export 8 or 16 bits, or 32-bit floats"};
-    if (channels < 1 || channels > 4 || ink == PHOTOMETRIC_PALETTE) return Error{name, "channels", "it is not a grey picture", "export the heightmap as grey"};
+        return Error{name, "size", "it is " + std::to_string(width) + " x " + std::to_string(depth),
+                     "use at most " + std::to_string(maxSide) + " samples a side"};
+    const bool whole = format == SAMPLEFORMAT_UINT && (bits == 8 || bits == 16),
+               real = format == SAMPLEFORMAT_IEEEFP && bits == 32;
+    if (!whole && !real)
+        return Error{name, "bits", "it has " + std::to_string(bits) + "-bit samples of another kind",
+                     "export 8 or 16 bits, or 32-bit floats"};
+    if (channels < 1 || channels > 4 || ink == PHOTOMETRIC_PALETTE)
+        return Error{name, "channels", "it is not a grey picture", "export the heightmap as grey"};
     // No packing makes more than some thousand samples of a byte; a header that promises more is damaged.
     if (static_cast<double>(width) * depth > 4096.0 * static_cast<double>(bytes.size())) return damaged;
     const size_t sample = bits / 8u, step = planar == PLANARCONFIG_CONTIG ? sample * channels : sample;
@@ -61,14 +67,17 @@ Result<GreyTiff> decodeGreyTiff(const Bytes& bytes, const std::string& name, int
         TIFFGetField(t, TIFFTAG_TILEWIDTH, &tileWidth);
         TIFFGetField(t, TIFFTAG_TILELENGTH, &tileDepth);
         const tmsize_t size = TIFFTileSize(t);
-        if (tileWidth < 1 || tileDepth < 1 || tileWidth > 8192 || tileDepth > 8192 || size < static_cast<tmsize_t>(tileWidth * static_cast<size_t>(tileDepth) * step)) return damaged;
+        if (tileWidth < 1 || tileDepth < 1 || tileWidth > 8192 || tileDepth > 8192 ||
+            size < static_cast<tmsize_t>(tileWidth * static_cast<size_t>(tileDepth) * step))
+            return damaged;
         Bytes tile(static_cast<size_t>(size));
         for (uint32_t z0 = 0; z0 < depth; z0 += tileDepth)
             for (uint32_t x0 = 0; x0 < width; x0 += tileWidth) {
                 if (TIFFReadTile(t, tile.data(), x0, z0, 0, 0) < 0) return damaged;
                 for (uint32_t z = z0; z < std::min(z0 + tileDepth, depth); ++z)
                     for (uint32_t x = x0; x < std::min(x0 + tileWidth, width); ++x)
-                        grey &= put(static_cast<int>(x), static_cast<int>(z), tile.data() + ((z - z0) * static_cast<size_t>(tileWidth) + (x - x0)) * step);
+                        grey &= put(static_cast<int>(x), static_cast<int>(z),
+                                    tile.data() + ((z - z0) * static_cast<size_t>(tileWidth) + (x - x0)) * step);
             }
     } else {
         const tmsize_t line = TIFFScanlineSize(t);
@@ -76,13 +85,16 @@ Result<GreyTiff> decodeGreyTiff(const Bytes& bytes, const std::string& name, int
         Bytes row(static_cast<size_t>(line));
         for (uint32_t z = 0; z < depth; ++z) {
             if (TIFFReadScanline(t, row.data(), z, 0) < 0) return damaged;
-            for (uint32_t x = 0; x < width; ++x) grey &= put(static_cast<int>(x), static_cast<int>(z), row.data() + x * step);
+            for (uint32_t x = 0; x < width; ++x)
+                grey &= put(static_cast<int>(x), static_cast<int>(z), row.data() + x * step);
         }
     }
-    if (!grey) return Error{name, "channels", "it is a colour picture", "export the heightmap as grey, best with 16 bits"};
+    if (!grey)
+        return Error{name, "channels", "it is a colour picture", "export the heightmap as grey, best with 16 bits"};
     if (ink == PHOTOMETRIC_MINISWHITE && whole)
         for (int z = 0; z < out.values.depth(); ++z)
-            for (int x = 0; x < out.values.width(); ++x) out.values.at(x, z) = static_cast<float>((1 << bits) - 1) - out.values.at(x, z);
+            for (int x = 0; x < out.values.width(); ++x)
+                out.values.at(x, z) = static_cast<float>((1 << bits) - 1) - out.values.at(x, z);
     return out;
 }
 

@@ -12,7 +12,8 @@ struct GreyTiff {
 };
 
 // The first picture of the file: one channel (of several equal ones the first), 8 or 16 bits or 32-bit float, strips or
-// tiles, packed any way that libtiff knows. Errors: not a TIFF, damaged, another kind, coloured, or larger than maxSide.
+// tiles, packed any way that libtiff knows. Errors: not a TIFF, damaged, another kind, coloured, or larger than
+// maxSide.
 Result<GreyTiff> decodeGreyTiff(const Bytes& bytes, const std::string& name, int maxSide);
 
 }  // namespace jam

@@ -3,12 +3,12 @@
 #include <algorithm>
 #include <cmath>
 
+#include "cover/weights.h"
 #include "files/disk.h"
 #include "files/layer_json.h"
 #include "files/png.h"
 #include "files/weights_file.h"
 #include "level/ground.h"
-#include "cover/weights.h"
 #include "survey/slope.h"
 
 namespace jam {
@@ -27,9 +27,13 @@ std::string numbered(const Level& level, size_t i) {
     return std::string(n.size() < 2 ? "0" : "") + n + "-" + plainName(level.layers[i].name);
 }
 std::string layerFile(const Level& level, size_t i) { return "weight-" + numbered(level, i) + ".png"; }
-std::string mapFile(const Level& level, size_t i, const LayerSlot& slot) { return "layers/" + numbered(level, i) + "/" + slot.name + ".png"; }
+std::string mapFile(const Level& level, size_t i, const LayerSlot& slot) {
+    return "layers/" + numbered(level, i) + "/" + slot.name + ".png";
+}
 
-struct Range { float black, white; };
+struct Range {
+    float black, white;
+};
 
 Range heightRange(const Level& level, const HandoverWish& wish) {
     if (!wish.fitRange) return {level.lowest, level.highest};
@@ -45,7 +49,8 @@ Pixels heightPicture(const Level& level, Range range) {
     for (int z = 0; z < level.rows; ++z) {
         readGround(level, {0, z, level.columns, z + 1}, row.view());
         for (int x = 0; x < level.columns; ++x) {
-            const double share = (static_cast<double>(row.at(x, 0)) - range.black) / (static_cast<double>(range.white) - range.black);
+            const double share = (static_cast<double>(row.at(x, 0)) - range.black) /
+                                 (static_cast<double>(range.white) - range.black);
             p.samples[static_cast<size_t>(z) * static_cast<size_t>(p.width) + static_cast<size_t>(x)] =
                 static_cast<uint16_t>(std::lround(std::clamp(share, 0.0, 1.0) * 65535));
         }
@@ -111,41 +116,56 @@ private:
 Status checkWish(const HandoverWish& wish) {
     if (!wish.heightmap && !wish.weightSets && !wish.weightPerLayer && !wish.pictures)
         return Error{"", "", "nothing is chosen to hand over", "choose the heightmap or the weights"};
-    if (wish.weightBits != 8 && wish.weightBits != 16) return Error{"", "weight bits", "they are " + std::to_string(wish.weightBits), "use 8 or 16"};
+    if (wish.weightBits != 8 && wish.weightBits != 16)
+        return Error{"", "weight bits", "they are " + std::to_string(wish.weightBits), "use 8 or 16"};
     return checkChannelOrder(wish.channels);
 }
 
 }  // namespace
 
 std::string manifestText(const Level& level, const HandoverWish& wish, float black, float white) {
-    Json j = {{"format", "jamhill-handover"}, {"version", 1}, {"level", level.name},
-              {"axes", {{"x", "east"}, {"y", "up"}, {"z", "south"}, {"unit", "metre"},
-                        {"firstSample", "north-west corner; rows run south, columns run east"}}},
+    Json j = {{"format", "jamhill-handover"},
+              {"version", 1},
+              {"level", level.name},
+              {"axes",
+               {{"x", "east"},
+                {"y", "up"},
+                {"z", "south"},
+                {"unit", "metre"},
+                {"firstSample", "north-west corner; rows run south, columns run east"}}},
               {"origin", {{"x", level.originX}, {"z", level.originZ}}},
               {"size", {{"width", level.width()}, {"depth", level.depth()}}}};
     if (wish.heightmap)
-        j["heightmap"] = {{"file", "heightmap.png"}, {"columns", level.columns}, {"rows", level.rows},
-                          {"spacing", level.spacing}, {"bits", 16}, {"black", black}, {"white", white}};
+        j["heightmap"] = {{"file", "heightmap.png"},
+                          {"columns", level.columns},
+                          {"rows", level.rows},
+                          {"spacing", level.spacing},
+                          {"bits", 16},
+                          {"black", black},
+                          {"white", white}};
     Json layers = Json::array();
     for (size_t i = 0; i < level.layers.size(); ++i) {
         const Layer& l = level.layers[i];
         Json entry = layerToJson(l);
         entry["hidden"] = l.hidden;
-        if (wish.weightSets) entry["set"] = {{"file", setName(i / 4)}, {"channel", std::string(1, wish.channels[i % 4])}};
+        if (wish.weightSets)
+            entry["set"] = {{"file", setName(i / 4)}, {"channel", std::string(1, wish.channels[i % 4])}};
         if (wish.pictures)
             for (const LayerSlot& slot : kLayerSlots)
                 if (l.*slot.picture) entry["pictures"][slot.name] = mapFile(level, i, slot);
         if (wish.weightPerLayer) entry["weight"] = layerFile(level, i);
         layers.push_back(std::move(entry));
     }
-    j["weights"] = {{"columns", level.coverColumns()}, {"rows", level.coverRows()}, {"spacing", level.coverSpacing()},
-                    {"bits", wish.weightBits}, {"sum", wish.weightBits == 8 ? 255 : 65535}, {"layers", std::move(layers)}};
+    j["weights"] = {{"columns", level.coverColumns()},           {"rows", level.coverRows()},
+                    {"spacing", level.coverSpacing()},           {"bits", wish.weightBits},
+                    {"sum", wish.weightBits == 8 ? 255 : 65535}, {"layers", std::move(layers)}};
     return j.dump(2) + "\n";
 }
 
 Result<std::vector<std::string>> handOver(const Level& level, const fs::path& folder, const HandoverWish& wish,
                                           const Context& context) {
-    if (Status s = checkWish(wish); !s) return Error{folder.string(), s.error().field, s.error().problem, s.error().remedy};
+    if (Status s = checkWish(wish); !s)
+        return Error{folder.string(), s.error().field, s.error().problem, s.error().remedy};
     std::error_code trouble;
     fs::create_directories(folder, trouble);
     if (trouble) return diskError(folder, trouble.value());
@@ -168,9 +188,11 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
     if (wish.weightSets || wish.weightPerLayer) {
         const Planes planes = allWeights(level, wish.weightBits);
         for (size_t i = 0; wish.weightSets && i < planes.size(); i += 4)
-            if (Status s = put(setName(i / 4), encodePng(weightPicture(level, planes, i, wish, true))); !s) return s.error();
+            if (Status s = put(setName(i / 4), encodePng(weightPicture(level, planes, i, wish, true))); !s)
+                return s.error();
         for (size_t i = 0; wish.weightPerLayer && i < planes.size(); ++i)
-            if (Status s = put(layerFile(level, i), encodePng(weightPicture(level, planes, i, wish, false))); !s) return s.error();
+            if (Status s = put(layerFile(level, i), encodePng(weightPicture(level, planes, i, wish, false))); !s)
+                return s.error();
     }
     for (size_t i = 0; wish.pictures && i < level.layers.size(); ++i)
         for (const LayerSlot& slot : kLayerSlots)
@@ -181,7 +203,8 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
     const std::string manifest = manifestText(level, wish, range.black, range.white);
     if (Status s = put("manifest.json", Bytes(manifest.begin(), manifest.end())); !s) return s.error();
     if (context.cancelled()) return kCancelled;
-    for (AtomicFile& f : files) if (Status s = f.commit(); !s) return s.error();
+    for (AtomicFile& f : files)
+        if (Status s = f.commit(); !s) return s.error();
     context.report(1);
     return names;
 }

@@ -10,13 +10,13 @@
 namespace jam {
 
 struct HandoverWish {
-    bool heightmap = true;      // heightmap.png, 16 bits
-    bool fitRange = true;       // black and white are the lowest and highest ground; otherwise the level's range
-    bool weightSets = true;     // weights-1.png ..., RGBA, four layers each
-    bool weightPerLayer = true; // weight-<nn>-<name>.png, grey
-    int weightBits = 8;         // 8 or 16
+    bool heightmap = true;          // heightmap.png, 16 bits
+    bool fitRange = true;           // black and white are the lowest and highest ground; otherwise the level's range
+    bool weightSets = true;         // weights-1.png ..., RGBA, four layers each
+    bool weightPerLayer = true;     // weight-<nn>-<name>.png, grey
+    int weightBits = 8;             // 8 or 16
     std::string channels = "RGBA";  // in which channel of a set each of four layers goes: an order of R, G, B and A
-    bool pictures = true;       // layers/<nn>-<name>/<map>.png, as they came
+    bool pictures = true;           // layers/<nn>-<name>/<map>.png, as they came
 };
 
 // Writes into `folder`, which is made when missing. All files are written beside their goals first and renamed

@@ -15,20 +15,27 @@ namespace jam {
 
 namespace {
 
-bool startsWith(const Bytes& b, std::initializer_list<uint8_t> magic) { return b.size() >= magic.size() && std::equal(magic.begin(), magic.end(), b.begin()); }
+bool startsWith(const Bytes& b, std::initializer_list<uint8_t> magic) {
+    return b.size() >= magic.size() && std::equal(magic.begin(), magic.end(), b.begin());
+}
 bool isPng(const Bytes& b) { return startsWith(b, {0x89, 'P', 'N', 'G'}); }
-bool isTiff(const Bytes& b) { return startsWith(b, {'I', 'I', 42, 0}) || startsWith(b, {'M', 'M', 0, 42}) || startsWith(b, {'I', 'I', 43, 0}) || startsWith(b, {'M', 'M', 0, 43}); }
+bool isTiff(const Bytes& b) {
+    return startsWith(b, {'I', 'I', 42, 0}) || startsWith(b, {'M', 'M', 0, 42}) || startsWith(b, {'I', 'I', 43, 0}) ||
+           startsWith(b, {'M', 'M', 0, 43});
+}
 bool isExr(const Bytes& b) { return startsWith(b, {0x76, 0x2f, 0x31, 0x01}); }
 
 bool isAscii(const Bytes& b) {
     std::string head(b.begin(), b.begin() + static_cast<long>(std::min<size_t>(b.size(), 64)));
-    std::transform(head.begin(), head.end(), head.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(head.begin(), head.end(), head.begin(),
+                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     const size_t at = head.find_first_not_of(" \t\r\n");
     return at != std::string::npos && (head.compare(at, 5, "ncols") == 0 || head.compare(at, 5, "nrows") == 0);
 }
 
 Status checkSize(const std::string& name, long long width, long long depth) {
-    if (width >= kMinSamples && depth >= kMinSamples && width <= kMostFieldSamples && depth <= kMostFieldSamples) return {};
+    if (width >= kMinSamples && depth >= kMinSamples && width <= kMostFieldSamples && depth <= kMostFieldSamples)
+        return {};
     return Error{name, "size", "it is " + std::to_string(width) + " x " + std::to_string(depth),
                  "use " + std::to_string(kMinSamples) + " to " + std::to_string(kMostFieldSamples) + " samples a side"};
 }
@@ -39,7 +46,11 @@ Status span(HeightField& f) {
     for (int z = 0; z < f.depth(); ++z)
         for (int x = 0; x < f.width(); ++x) {
             const float v = f.values.at(x, z);
-            if (!std::isfinite(v)) return Error{f.name, "heights", "there is one that is not a number at column " + std::to_string(x) + ", row " + std::to_string(z), "repair it where it was made"};
+            if (!std::isfinite(v))
+                return Error{
+                    f.name, "heights",
+                    "there is one that is not a number at column " + std::to_string(x) + ", row " + std::to_string(z),
+                    "repair it where it was made"};
             f.low = std::min(f.low, v), f.high = std::max(f.high, v);
         }
     return {};
@@ -55,8 +66,12 @@ Result<HeightField> fromPng(const Bytes& bytes, const std::string& name) {
     const auto channels = static_cast<size_t>(p.channels);
     for (int z = 0; z < p.height; ++z)
         for (int x = 0; x < p.width; ++x) {
-            const uint16_t* s = p.samples.data() + (static_cast<size_t>(z) * static_cast<size_t>(p.width) + static_cast<size_t>(x)) * channels;
-            if (channels >= 3 && (s[0] != s[1] || s[0] != s[2])) return Error{name, "channels", "it is a colour picture", "export the heightmap as grey, best with 16 bits"};
+            const uint16_t* s = p.samples.data() +
+                                (static_cast<size_t>(z) * static_cast<size_t>(p.width) + static_cast<size_t>(x)) *
+                                    channels;
+            if (channels >= 3 && (s[0] != s[1] || s[0] != s[2]))
+                return Error{name, "channels", "it is a colour picture",
+                             "export the heightmap as grey, best with 16 bits"};
             f.values.at(x, z) = s[0];
         }
     f.format = "PNG, " + std::to_string(p.bits) + " bits";
@@ -125,20 +140,30 @@ Result<HeightField> fromAscii(const Bytes& bytes, const std::string& name) {
     std::optional<double> none;
     while (words.nextIsWord()) {
         std::string key(words.next());
-        std::transform(key.begin(), key.end(), key.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+        std::transform(key.begin(), key.end(), key.begin(),
+                       [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
         const std::optional<double> value = numberIn(words.next());
         if (!value) return Error{name, key, "it is not a number", "write a number after it"};
         if (key == "ncols") columns = *value;
         else if (key == "nrows") rows = *value;
         else if (key == "cellsize") cell = *value;
         else if (key == "nodata_value") none = *value;
-        else if (key != "xllcorner" && key != "yllcorner" && key != "xllcenter" && key != "yllcenter") return Error{name, key, "this line is not known", "write ncols, nrows, xllcorner, yllcorner, cellsize and nodata_value"};
+        else if (key != "xllcorner" && key != "yllcorner" && key != "xllcenter" && key != "yllcenter")
+            return Error{name, key, "this line is not known",
+                         "write ncols, nrows, xllcorner, yllcorner, cellsize and nodata_value"};
     }
-    if (!(columns == std::floor(columns) && rows == std::floor(rows))) return Error{name, "ncols", "sizes are not whole numbers", "write whole numbers"};
-    if (Status s = checkSize(name, static_cast<long long>(std::clamp(columns, -1e9, 1e9)), static_cast<long long>(std::clamp(rows, -1e9, 1e9))); !s) return s.error();
-    if (!(cell > 0 && cell < 1e6)) return Error{name, "cellsize", "it is " + number(cell), "write the metres between samples"};
+    if (!(columns == std::floor(columns) && rows == std::floor(rows)))
+        return Error{name, "ncols", "sizes are not whole numbers", "write whole numbers"};
+    if (Status s = checkSize(name, static_cast<long long>(std::clamp(columns, -1e9, 1e9)),
+                             static_cast<long long>(std::clamp(rows, -1e9, 1e9)));
+        !s)
+        return s.error();
+    if (!(cell > 0 && cell < 1e6))
+        return Error{name, "cellsize", "it is " + number(cell), "write the metres between samples"};
     // Each height takes at least two bytes, so a file that is too short is known before memory is taken.
-    if (columns * rows * 2 > static_cast<double>(bytes.size()) + 2) return Error{name, "heights", "there are fewer than " + number(columns * rows), "the file is cut off; copy it again"};
+    if (columns * rows * 2 > static_cast<double>(bytes.size()) + 2)
+        return Error{name, "heights", "there are fewer than " + number(columns * rows),
+                     "the file is cut off; copy it again"};
     HeightField f;
     f.values = Raster<float>(static_cast<int>(columns), static_cast<int>(rows));
     std::vector<std::pair<int, int>> holes;
@@ -149,7 +174,11 @@ Result<HeightField> fromAscii(const Bytes& bytes, const std::string& name) {
             const std::string_view word = words.next();
             const std::optional<double> v = numberIn(word);
             if (!v || !std::isfinite(*v) || std::abs(*v) > 1e30)
-                return Error{name, "heights", word.empty() ? "they end in row " + std::to_string(z) : "\"" + std::string(word.substr(0, 20)) + "\" in row " + std::to_string(z) + " is not a number", "repair that row"};
+                return Error{name, "heights",
+                             word.empty() ? "they end in row " + std::to_string(z)
+                                          : "\"" + std::string(word.substr(0, 20)) + "\" in row " + std::to_string(z) +
+                                                " is not a number",
+                             "repair that row"};
             f.values.at(x, z) = static_cast<float>(*v);
             if (none && *v == *none) holes.emplace_back(x, z);
             else low = any ? std::min(low, f.values.at(x, z)) : f.values.at(x, z), any = true;
@@ -173,7 +202,10 @@ float rawValue(const uint8_t* p, const RawLayout& l) {
 Result<HeightField> fromRaw(const Bytes& bytes, const std::string& name, const RawLayout& l) {
     if (Status s = checkSize(name, l.width, l.depth); !s) return s.error();
     if (l.offset > bytes.size() || l.bytes() > bytes.size())
-        return Error{name, "size", std::to_string(l.width) + " x " + std::to_string(l.depth) + " samples need " + std::to_string(l.bytes()) + " bytes and the file has " + std::to_string(bytes.size()), "correct the width, the kind of sample or the header"};
+        return Error{name, "size",
+                     std::to_string(l.width) + " x " + std::to_string(l.depth) + " samples need " +
+                         std::to_string(l.bytes()) + " bytes and the file has " + std::to_string(bytes.size()),
+                     "correct the width, the kind of sample or the header"};
     HeightField f;
     f.values = Raster<float>(l.width, l.depth);
     const uint8_t* at = bytes.data() + l.offset;
@@ -198,7 +230,8 @@ bool looksRaw(const Bytes& b) { return !isPng(b) && !isTiff(b) && !isExr(b) && !
 bool namedRaw(const std::filesystem::path& path) {
     std::string e = path.extension().string();
     std::transform(e.begin(), e.end(), e.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-    for (const char* raw : {".raw", ".r8", ".r16", ".r32", ".bin", ".hgt"}) if (e == raw) return true;
+    for (const char* raw : {".raw", ".r8", ".r16", ".r32", ".bin", ".hgt"})
+        if (e == raw) return true;
     return false;
 }
 
@@ -215,7 +248,10 @@ double staticness(View<const float> v) {
 }
 
 Result<RawLayout> guessRaw(const Bytes& bytes, const std::string& name) {
-    struct Candidate { RawLayout layout; double score; };
+    struct Candidate {
+        RawLayout layout;
+        double score;
+    };
     std::optional<Candidate> best;
     const auto consider = [&](RawLayout l, double penalty) {
         for (const bool big : {false, true}) {
@@ -232,7 +268,9 @@ Result<RawLayout> guessRaw(const Bytes& bytes, const std::string& name) {
             // Floats of real ground are no larger than mountains.
             if (l.sample == RawSample::f32)
                 for (int i = 0; i < 64; ++i)
-                    if (const float v = std::abs(h.values.at(h.width() * i / 64, h.depth() * i / 64)); v > 20000 || (v > 0 && v < 1e-6f)) score += 0.05;
+                    if (const float v = std::abs(h.values.at(h.width() * i / 64, h.depth() * i / 64));
+                        v > 20000 || (v > 0 && v < 1e-6f))
+                        score += 0.05;
             if (!best || score < best->score) best = Candidate{l, score};
         }
     };
@@ -256,20 +294,28 @@ Result<RawLayout> guessRaw(const Bytes& bytes, const std::string& name) {
             int tried = 0;
             for (size_t width = square / 2; width <= square * 2 + 2 && tried < 40; ++width)
                 if (width >= 2 && samples % width == 0 && samples / width != width) {
-                    l.width = static_cast<int>(std::min<size_t>(width, 1u << 20)), l.depth = static_cast<int>(std::min<size_t>(samples / width, 1u << 20));
+                    l.width = static_cast<int>(std::min<size_t>(width, 1u << 20)),
+                    l.depth = static_cast<int>(std::min<size_t>(samples / width, 1u << 20));
                     consider(l, kindPenalty + 0.015), ++tried;
                 }
         }
     }
-    if (!best) return Error{name, "size", "its " + std::to_string(bytes.size()) + " bytes fit no raster that was tried", "give width, depth, kind of sample and header yourself"};
+    if (!best)
+        return Error{name, "size", "its " + std::to_string(bytes.size()) + " bytes fit no raster that was tried",
+                     "give width, depth, kind of sample and header yourself"};
     return best->layout;
 }
 
-Result<HeightField> decodeHeightField(const Bytes& bytes, const std::string& name, const std::optional<RawLayout>& layout) {
-    Result<HeightField> read = layout ? fromRaw(bytes, name, *layout)
-                               : isPng(bytes) ? fromPng(bytes, name) : isTiff(bytes) ? fromTiff(bytes, name)
-                               : isExr(bytes) ? fromExr(bytes, name) : isAscii(bytes) ? fromAscii(bytes, name)
-                               : Result<HeightField>(Error{name, "format", "it is not a PNG, TIFF, OpenEXR or ASCII grid", "open it as raw, with its width, depth and kind of sample"});
+Result<HeightField> decodeHeightField(const Bytes& bytes, const std::string& name,
+                                      const std::optional<RawLayout>& layout) {
+    Result<HeightField> read =
+        layout           ? fromRaw(bytes, name, *layout)
+        : isPng(bytes)   ? fromPng(bytes, name)
+        : isTiff(bytes)  ? fromTiff(bytes, name)
+        : isExr(bytes)   ? fromExr(bytes, name)
+        : isAscii(bytes) ? fromAscii(bytes, name)
+                         : Result<HeightField>(Error{name, "format", "it is not a PNG, TIFF, OpenEXR or ASCII grid",
+                                                     "open it as raw, with its width, depth and kind of sample"});
     if (!read) return read;
     HeightField& f = read.value();
     f.name = name;

@@ -14,10 +14,10 @@ constexpr int kRawSamples = 3;
 
 // How the samples of a raw file lie: no header that says so, only bytes.
 struct RawLayout {
-    int width = 0, depth = 0;   // samples, [kMinSamples, kMostFieldSamples]
+    int width = 0, depth = 0;  // samples, [kMinSamples, kMostFieldSamples]
     RawSample sample = RawSample::u16;
     bool bigEndian = false;
-    size_t offset = 0;          // bytes before the first sample
+    size_t offset = 0;  // bytes before the first sample
 
     size_t sampleBytes() const { return sample == RawSample::u8 ? 1 : sample == RawSample::u16 ? 2 : 4; }
     size_t bytes() const { return offset + static_cast<size_t>(width) * static_cast<size_t>(depth) * sampleBytes(); }
@@ -28,8 +28,8 @@ constexpr int kMostFieldSamples = 16385;  // along a side of a heightmap; levels
 
 // Heights as they were read, before they mean metres.
 struct HeightField {
-    std::string name;            // file name
-    std::string format;          // "PNG, 16 bits", for people
+    std::string name;    // file name
+    std::string format;  // "PNG, 16 bits", for people
     Raster<float> values;
     float low = 0, high = 0;     // least and greatest value
     float black = 0, white = 0;  // values that the format's ends stand for: 0 and 255 or 65535; low and high for floats
@@ -42,11 +42,12 @@ struct HeightField {
     int depth() const { return values.depth(); }
 };
 
-// Reads PNG 8/16, TIFF with 8, 16 or 32-bit float samples, OpenEXR (Y, Z, or the first channel) or ASCII grid, told apart
-// by their first bytes; anything else is raw and needs `layout`. Errors: unreadable, damaged, coloured, sizes out of range,
-// values that are not finite, or raw without a layout.
+// Reads PNG 8/16, TIFF with 8, 16 or 32-bit float samples, OpenEXR (Y, Z, or the first channel) or ASCII grid, told
+// apart by their first bytes; anything else is raw and needs `layout`. Errors: unreadable, damaged, coloured, sizes out
+// of range, values that are not finite, or raw without a layout.
 Result<HeightField> readHeightField(const std::filesystem::path& path, const std::optional<RawLayout>& layout = {});
-Result<HeightField> decodeHeightField(const Bytes& bytes, const std::string& name, const std::optional<RawLayout>& layout = {});
+Result<HeightField> decodeHeightField(const Bytes& bytes, const std::string& name,
+                                      const std::optional<RawLayout>& layout = {});
 // True when the file's first bytes belong to none of the formats that describe themselves.
 bool looksRaw(const Bytes& bytes);
 // True when the file's ending says that it is raw: .raw, .r8, .r16, .r32, .bin, .hgt.
@@ -55,7 +56,8 @@ bool namedRaw(const std::filesystem::path& path);
 // A likely layout of a raw file: sizes that fill it exactly, square before oblong, without a header before with one; of
 // the byte orders the smoother. Errors: no layout fits.
 Result<RawLayout> guessRaw(const Bytes& bytes, const std::string& name);
-// Mean difference between neighbours as a share of the range, [0, 1]: real ground has some hundredths, static about a third.
+// Mean difference between neighbours as a share of the range, [0, 1]: real ground has some hundredths, static about a
+// third.
 double staticness(View<const float> values);
 constexpr double kStatic = 0.2;
 

@@ -6,23 +6,31 @@ namespace jam {
 
 namespace {
 
-constexpr std::array<std::string_view, kRuleKinds> kKinds{"slope", "altitude", "curvature", "facing", "layer", "low", "noise"};
+constexpr std::array<std::string_view, kRuleKinds> kKinds{"slope", "altitude", "curvature", "facing",
+                                                          "layer", "low",      "noise"};
 constexpr std::array<std::string_view, 3> kWays{"add", "only", "never"};
 constexpr std::array<std::string_view, 2> kTilings{"plain", "broken"};
 
 // A number of the look under its name, with its range.
 struct Entry {
     const char* name;
-    float LayerLook::* value;
+    float LayerLook::*value;
     double low, high;
 };
-constexpr Entry kEntries[] = {
-    {"turn", &LayerLook::turn, -180, 180}, {"offsetX", &LayerLook::offsetX, -1000, 1000}, {"offsetZ", &LayerLook::offsetZ, -1000, 1000},
-    {"farTimes", &LayerLook::farTimes, 1, 32}, {"farFrom", &LayerLook::farFrom, 1, 2000}, {"variation", &LayerLook::variation, 0, 1},
-    {"brightness", &LayerLook::brightness, 0.1, 4}, {"relief", &LayerLook::relief, 0, 4}, {"wash", &LayerLook::wash, 0, 1}};
+constexpr Entry kEntries[] = {{"turn", &LayerLook::turn, -180, 180},
+                              {"offsetX", &LayerLook::offsetX, -1000, 1000},
+                              {"offsetZ", &LayerLook::offsetZ, -1000, 1000},
+                              {"farTimes", &LayerLook::farTimes, 1, 32},
+                              {"farFrom", &LayerLook::farFrom, 1, 2000},
+                              {"variation", &LayerLook::variation, 0, 1},
+                              {"brightness", &LayerLook::brightness, 0.1, 4},
+                              {"relief", &LayerLook::relief, 0, 4},
+                              {"wash", &LayerLook::wash, 0, 1}};
 
 Json ruleToJson(const Rule& r) {
-    Json j = {{"kind", ruleKindName(r.kind)}, {"way", ruleWayName(r.way)}, {"from", r.from}, {"to", r.to}, {"fade", r.fade}, {"strength", r.strength}};
+    Json j = {
+        {"kind", ruleKindName(r.kind)}, {"way", ruleWayName(r.way)}, {"from", r.from}, {"to", r.to}, {"fade", r.fade},
+        {"strength", r.strength}};
     if (r.kind == RuleKind::slope || r.kind == RuleKind::curvature) j["reach"] = r.reach;
     if (r.kind == RuleKind::layer) j["layer"] = r.layer;
     if (r.kind == RuleKind::low) j["level"] = r.level;
@@ -31,7 +39,8 @@ Json ruleToJson(const Rule& r) {
 }
 
 template <class E, size_t n>
-E choice(Fields& f, const char* field, const std::array<std::string_view, n>& names, std::optional<std::string> otherwise = {}) {
+E choice(Fields& f, const char* field, const std::array<std::string_view, n>& names,
+         std::optional<std::string> otherwise = {}) {
     const std::string said = f.text(field, std::move(otherwise));
     if (const auto found = fromName<E>(names, said)) return *found;
     std::string all;
@@ -45,7 +54,9 @@ Rule readRule(Fields f) {
     r.kind = choice<RuleKind>(f, "kind", kKinds);
     r.way = choice<RuleEffect>(f, "way", kWays, "add");
     const RuleRange range = ruleRange(r.kind);
-    const auto number = [&](const char* name, double low, double high, double otherwise) { return static_cast<float>(f.number(name, low, high, otherwise)); };
+    const auto number = [&](const char* name, double low, double high, double otherwise) {
+        return static_cast<float>(f.number(name, low, high, otherwise));
+    };
     r.from = number("from", range.low, range.high, range.low);
     r.to = number("to", range.low, range.high, range.high);
     r.fade = number("fade", 0, range.high - range.low, 0);
@@ -69,7 +80,8 @@ RuleRange ruleRange(RuleKind kind) {
         case RuleKind::altitude: return {-10000, 10000};
         case RuleKind::curvature: return {-1, 1};
         case RuleKind::facing: return {0, 360};
-        case RuleKind::layer: case RuleKind::low: return {0, 200};
+        case RuleKind::layer:
+        case RuleKind::low: return {0, 200};
         case RuleKind::noise: return {0, 1};
     }
     return {0, 1};
@@ -81,7 +93,8 @@ Json layerToJson(const Layer& l) {
     if (l.locked) j["kept"] = true;
     if (!l.sides) j["sides"] = false;
     const LayerLook usual;
-    for (const Entry& e : kEntries) if (l.look.*e.value != usual.*e.value) j[e.name] = l.look.*e.value;
+    for (const Entry& e : kEntries)
+        if (l.look.*e.value != usual.*e.value) j[e.name] = l.look.*e.value;
     if (l.look.tiling != usual.tiling) j["tiling"] = kTilings[static_cast<size_t>(l.look.tiling)];
     if (l.look.tint != usual.tint) j["tint"] = l.look.tint;
     if (l.look.flipGreen) j["flipGreen"] = true;
@@ -97,14 +110,16 @@ void readLayerFields(Fields& f, Layer& l) {
     l.hidden = f.flag("hidden", false);
     l.locked = f.flag("kept", false);
     l.sides = f.flag("sides", true);
-    for (const Entry& e : kEntries) l.look.*e.value = static_cast<float>(f.number(e.name, e.low, e.high, l.look.*e.value));
+    for (const Entry& e : kEntries)
+        l.look.*e.value = static_cast<float>(f.number(e.name, e.low, e.high, l.look.*e.value));
     l.look.tiling = choice<Tiling>(f, "tiling", kTilings, "plain");
     if (f.has("tint")) {
         const Json* tint = f.array("tint", 3);
-        if (tint && (tint->size() != 3 || !std::all_of(tint->begin(), tint->end(), [](const Json& v) { return v.is_number() && v >= 0 && v <= 1; })))
+        if (tint && (tint->size() != 3 || !std::all_of(tint->begin(), tint->end(), [](const Json& v) {
+                         return v.is_number() && v >= 0 && v <= 1;
+                     })))
             f.fail("tint", "it is not three numbers from 0 to 1", "write [red, green, blue]");
-        else if (tint)
-            l.look.tint = tint->get<std::array<float, 3>>();
+        else if (tint) l.look.tint = tint->get<std::array<float, 3>>();
     }
     l.look.flipGreen = f.flag("flipGreen", false);
     l.alive = f.flag("alive", false);

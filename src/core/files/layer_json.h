@@ -1,4 +1,5 @@
-// How a layer is laid and looks, its rules, and which pictures it has, as JSON: for level files, layer sets and manifests.
+// How a layer is laid and looks, its rules, and which pictures it has, as JSON: for level files, layer sets and
+// manifests.
 #pragma once
 
 #include "files/fields.h"
@@ -15,7 +16,9 @@ void readLayerFields(Fields& fields, Layer& layer);
 std::string_view ruleKindName(RuleKind kind);
 std::string_view ruleWayName(RuleEffect way);
 // The range that `from` and `to` may have.
-struct RuleRange { double low, high; };
+struct RuleRange {
+    double low, high;
+};
 RuleRange ruleRange(RuleKind kind);
 
 }  // namespace jam

@@ -1,10 +1,10 @@
 #include "files/level_file.h"
 
+#include <zip.h>
 #include <cmath>
 #include <cstring>
 #include <memory>
 #include <set>
-#include <zip.h>
 
 #include "base/parallel.h"
 #include "files/disk.h"
@@ -32,11 +32,11 @@ std::string rasterName(const Kind& kind, uint32_t id) {
 }
 // The member of the JSON that says where an owner's raster lies.
 template <class Kind>
-const char* memberOf(const Kind& kind) { return std::is_same_v<typename Kind::Owner, Stratum> ? "heights" : kind.name; }
-
-std::string pictureName(uint32_t id, const char* slot) {
-    return "layers/" + std::to_string(id) + "/" + slot + ".png";
+const char* memberOf(const Kind& kind) {
+    return std::is_same_v<typename Kind::Owner, Stratum> ? "heights" : kind.name;
 }
+
+std::string pictureName(uint32_t id, const char* slot) { return "layers/" + std::to_string(id) + "/" + slot + ".png"; }
 
 // --- writing ----------------------------------------------------------------------------------------------------
 
@@ -62,20 +62,32 @@ Json describe(const Level& level) {
     for (const BlendPair& p : level.pairs) pairs.push_back({{"one", p.one}, {"other", p.other}, {"blend", p.blend}});
     // A raster in which nothing was ever changed has no part of its own; its default says it all.
     const auto note = [](Json& owner, const auto& kind, uint32_t id, const auto& grid) {
-        if (grid.presentTiles() > 0 || std::is_same_v<typename std::remove_cvref_t<decltype(kind)>::Owner, Stratum>) owner[memberOf(kind)] = rasterName(kind, id);
+        if (grid.presentTiles() > 0 || std::is_same_v<typename std::remove_cvref_t<decltype(kind)>::Owner, Stratum>)
+            owner[memberOf(kind)] = rasterName(kind, id);
     };
     for (size_t i = 0; i < level.strata.size(); ++i)
-        eachKind(kStratumRasters, [&](const auto& k) { note(strata[i], k, level.strata[i].id, level.strata[i].*k.grid); });
+        eachKind(kStratumRasters,
+                 [&](const auto& k) { note(strata[i], k, level.strata[i].id, level.strata[i].*k.grid); });
     for (size_t i = 0; i < level.layers.size(); ++i)
-        eachKind(kLayerRasters, [&](const auto& k) { note(layers[i], k, level.layers[i].id, level.layers[i].*k.grid); });
-    Json all = {{"format", "jamhill-level"}, {"version", kLevelVersion}, {"name", level.name},
-            {"columns", level.columns}, {"rows", level.rows}, {"spacing", level.spacing},
-            {"origin", {{"x", level.originX}, {"z", level.originZ}}},
-            {"lowest", level.lowest}, {"highest", level.highest}, {"startHeight", level.startHeight},
-            {"coverFactor", level.coverFactor},
-            {"sun", {{"azimuth", level.sun.azimuth}, {"elevation", level.sun.elevation}}},
-            {"activeStratum", level.activeStratum}, {"nextId", level.nextId}, {"strata", strata}, {"layers", layers},
-            {"pairs", pairs}};
+        eachKind(kLayerRasters,
+                 [&](const auto& k) { note(layers[i], k, level.layers[i].id, level.layers[i].*k.grid); });
+    Json all = {{"format", "jamhill-level"},
+                {"version", kLevelVersion},
+                {"name", level.name},
+                {"columns", level.columns},
+                {"rows", level.rows},
+                {"spacing", level.spacing},
+                {"origin", {{"x", level.originX}, {"z", level.originZ}}},
+                {"lowest", level.lowest},
+                {"highest", level.highest},
+                {"startHeight", level.startHeight},
+                {"coverFactor", level.coverFactor},
+                {"sun", {{"azimuth", level.sun.azimuth}, {"elevation", level.sun.elevation}}},
+                {"activeStratum", level.activeStratum},
+                {"nextId", level.nextId},
+                {"strata", strata},
+                {"layers", layers},
+                {"pairs", pairs}};
     eachKind(kLevelRasters, [&](const auto& k) { all[k.name] = (level.*k.grid).presentTiles() > 0; });
     return all;
 }
@@ -106,9 +118,11 @@ Result<std::vector<Part>> encodeParts(const Level& level, const Context& context
     context.report(0.4);
     std::vector<Status> packed(small.size());
     parallelFor(static_cast<int>(small.size()), 1, [&](int first, int end) {
-        for (int i = first; i < end && !context.cancelled(); ++i) packed[static_cast<size_t>(i)] = small[static_cast<size_t>(i)]();
+        for (int i = first; i < end && !context.cancelled(); ++i)
+            packed[static_cast<size_t>(i)] = small[static_cast<size_t>(i)]();
     });
-    for (const Status& s : packed) if (!s) return s.error();
+    for (const Status& s : packed)
+        if (!s) return s.error();
     for (const Layer& l : level.layers)
         for (const LayerSlot& slot : kLayerSlots)
             if (const Picture& p = l.*slot.picture) parts.push_back({pictureName(l.id, slot.name), p->bytes});
@@ -168,7 +182,9 @@ public:
         if (const Status s = checkReadable(path); !s) return s.error();
         int code = 0;
         zip_t* zip = zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &code);
-        if (!zip) return Error{path.string(), "", "it is not a level file, or it is damaged", "open another file or an earlier copy"};
+        if (!zip)
+            return Error{path.string(), "", "it is not a level file, or it is damaged",
+                         "open another file or an earlier copy"};
         return std::unique_ptr<Archive>(new Archive(zip, path.string()));
     }
 
@@ -177,8 +193,10 @@ public:
         if (zip_stat(zip_, name.c_str(), 0, &info) != 0)
             return Error{file_, name, "this part is missing", "use a copy or an earlier save of the level"};
         if (!(info.valid & ZIP_STAT_SIZE) || info.size > most)
-            return Error{file_, name, "this part would take " + number(static_cast<double>(info.size) / 1e6) + " MB, more than " +
-                         number(static_cast<double>(most) / 1e6) + " MB", "the file is damaged or hostile; do not use it"};
+            return Error{file_, name,
+                         "this part would take " + number(static_cast<double>(info.size) / 1e6) + " MB, more than " +
+                             number(static_cast<double>(most) / 1e6) + " MB",
+                         "the file is damaged or hostile; do not use it"};
         const Error damaged{file_, name, "this part is damaged", "use a copy or an earlier save of the level"};
         zip_file_t* part = zip_fopen_index(zip_, info.index, 0);
         if (!part) return damaged;
@@ -207,7 +225,8 @@ Status readRaster(const Archive& archive, const std::string& name, TiledGrid<T>&
     const uint64_t most = static_cast<uint64_t>(grid.bounds().area()) * (sizeof(T) + 1) + (1u << 20);
     Result<Bytes> bytes = archive.read(name, most);
     if (!bytes) return bytes.error();
-    Result<TiledGrid<T>> read = decodeRaster<T>(bytes.value(), partOf(archive, name), grid.columns(), grid.rows(), grid.defaultValue());
+    Result<TiledGrid<T>> read = decodeRaster<T>(bytes.value(), partOf(archive, name), grid.columns(), grid.rows(),
+                                                grid.defaultValue());
     if (!read) return read.error();
     grid = read.take();
     return {};
@@ -230,7 +249,7 @@ struct LayerEntry {
 struct Header {
     Level level;
     std::vector<LayerEntry> layers;
-    std::set<std::string> rasters;   // names of the parts that there are
+    std::set<std::string> rasters;  // names of the parts that there are
 };
 
 Result<Header> readHeader(const Archive& archive) {
@@ -244,7 +263,9 @@ Result<Header> readHeader(const Archive& archive) {
     if (f.text("format") != "jamhill-level") f.fail("format", "it is not \"jamhill-level\"", "open a level file");
     const int version = f.whole("version", 1, 1000000);
     if (version > kLevelVersion)
-        f.fail("version", "it is " + std::to_string(version) + ", newer than this program reads (" + std::to_string(kLevelVersion) + ")",
+        f.fail("version",
+               "it is " + std::to_string(version) + ", newer than this program reads (" +
+                   std::to_string(kLevelVersion) + ")",
                "open it with a newer Jam Hill");
     Header h;
     Level& level = h.level;
@@ -261,7 +282,8 @@ Result<Header> readHeader(const Archive& archive) {
     level.coverFactor = f.whole("coverFactor", 1, 4);
     if (level.coverFactor == 3) f.fail("coverFactor", "it is 3", "use 1, 2 or 4");
     if (std::max(level.coverColumns(), level.coverRows()) > kMaxSamples)
-        f.fail("coverFactor", "cover would be larger than " + std::to_string(kMaxSamples) + " samples", "use a smaller factor");
+        f.fail("coverFactor", "cover would be larger than " + std::to_string(kMaxSamples) + " samples",
+               "use a smaller factor");
     Fields sun = f.object("sun");
     level.sun.azimuth = static_cast<float>(sun.number("azimuth", 0, 360));
     level.sun.elevation = static_cast<float>(sun.number("elevation", 1, 90));
@@ -269,14 +291,19 @@ Result<Header> readHeader(const Archive& archive) {
     const int most = static_cast<int>(level.nextId) - 1;
     level.activeStratum = static_cast<uint32_t>(f.whole("activeStratum", 1, std::max(most, 1)));
     f.each("strata", 64, [&](Fields s) {
-        level.strata.push_back({static_cast<uint32_t>(s.whole("id", 1, std::max(most, 1))), s.text("name"),
-                                static_cast<float>(s.number("opacity", 0, 1)), s.flag("visible"), {}});
+        level.strata.push_back({static_cast<uint32_t>(s.whole("id", 1, std::max(most, 1))),
+                                s.text("name"),
+                                static_cast<float>(s.number("opacity", 0, 1)),
+                                s.flag("visible"),
+                                {}});
     });
     f.each("layers", kMaxLayers, [&](Fields l) {
         LayerEntry e;
         e.layer.id = static_cast<uint32_t>(l.whole("id", 1, std::max(most, 1)));
         readLayerFields(l, e.layer);
-        eachKind(kLayerRasters, [&](const auto& k) { if (l.has(memberOf(k))) h.rasters.insert(rasterName(k, e.layer.id)); });
+        eachKind(kLayerRasters, [&](const auto& k) {
+            if (l.has(memberOf(k))) h.rasters.insert(rasterName(k, e.layer.id));
+        });
         e.coverageDefault = static_cast<uint16_t>(l.whole("coverageDefault", 0, kFullCover));
         Fields pictures = l.object("pictures");
         for (size_t k = 0; k < std::size(kLayerSlots); ++k) {
@@ -292,19 +319,25 @@ Result<Header> readHeader(const Archive& archive) {
     if (!error && h.layers.empty()) f.fail("layers", "there are none", "add at least one");
     for (size_t i = 0; i < h.layers.size() && !error; ++i)
         for (size_t k = 0; k < i; ++k)
-            if (h.layers[i].layer.id == h.layers[k].layer.id) f.fail("layers", "two have the same id", "give each its own");
+            if (h.layers[i].layer.id == h.layers[k].layer.id)
+                f.fail("layers", "two have the same id", "give each its own");
     for (size_t i = 0; i < level.strata.size() && !error; ++i)
         for (size_t k = 0; k < i; ++k)
             if (level.strata[i].id == level.strata[k].id) f.fail("strata", "two have the same id", "give each its own");
     if (f.has("pairs"))
         f.each("pairs", kMaxLayers * kMaxLayers, [&](Fields p) {
-            const auto id = [&](const char* name) { return static_cast<uint32_t>(p.whole(name, 1, std::max(most, 1))); };
+            const auto id = [&](const char* name) {
+                return static_cast<uint32_t>(p.whole(name, 1, std::max(most, 1)));
+            };
             const uint32_t one = id("one"), other = id("other");
             if (one == other) p.fail("other", "it is the same layer", "name two different ones");
             else setBlendBetween(level, one, other, static_cast<float>(p.number("blend", 0, 1)));
         });
-    for (const Stratum& s : level.strata) eachKind(kStratumRasters, [&](const auto& k) { h.rasters.insert(rasterName(k, s.id)); });
-    eachKind(kLevelRasters, [&](const auto& k) { if (f.flag(k.name, false)) h.rasters.insert(rasterName(k, 0)); });
+    for (const Stratum& s : level.strata)
+        eachKind(kStratumRasters, [&](const auto& k) { h.rasters.insert(rasterName(k, s.id)); });
+    eachKind(kLevelRasters, [&](const auto& k) {
+        if (f.flag(k.name, false)) h.rasters.insert(rasterName(k, 0));
+    });
     if (error) return *error;
     return h;
 }
@@ -349,7 +382,8 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
         if (error || (kind.there && !kind.there(owner))) return;
         typename std::remove_cvref_t<decltype(kind)>::Sample usual{};
         if constexpr (std::is_same_v<std::remove_cvref_t<decltype(owner)>, Layer>)
-            if (kind.grid == &Layer::coverage) usual = header.value().layers[static_cast<size_t>(level.layerIndex(id))].coverageDefault;
+            if (kind.grid == &Layer::coverage)
+                usual = header.value().layers[static_cast<size_t>(level.layerIndex(id))].coverageDefault;
         grid = Grid(columnsOf(level, kind.resolution), rowsOf(level, kind.resolution), usual);
         const std::string name = rasterName(kind, id);
         if (!header.value().rasters.contains(name)) return;

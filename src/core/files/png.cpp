@@ -2,15 +2,18 @@
 // with destructors between setjmp and the jump.
 #include "files/png.h"
 
+#include <png.h>
 #include <csetjmp>
 #include <cstring>
-#include <png.h>
 
 namespace jam {
 
 namespace {
 
-struct Source { const Bytes* bytes; size_t at; };
+struct Source {
+    const Bytes* bytes;
+    size_t at;
+};
 
 void readSome(png_structp png, png_bytep to, png_size_t n) {
     auto* s = static_cast<Source*>(png_get_io_ptr(png));
@@ -34,7 +37,8 @@ Outcome decode(png_structp png, png_infop info, int maxSide, Pixels& pixels, Byt
     const auto width = png_get_image_width(png, info), height = png_get_image_height(png, info);
     pixels.width = static_cast<int>(width);
     pixels.height = static_cast<int>(height);
-    if (width > static_cast<png_uint_32>(maxSide) || height > static_cast<png_uint_32>(maxSide)) return Outcome::tooLarge;
+    if (width > static_cast<png_uint_32>(maxSide) || height > static_cast<png_uint_32>(maxSide))
+        return Outcome::tooLarge;
     png_set_expand(png);
     png_set_interlace_handling(png);
     png_read_update_info(png, info);
@@ -72,19 +76,25 @@ Result<Pixels> decodePng(const Bytes& bytes, const std::string& name, int maxSid
     const Outcome outcome = decode(png, info, maxSide, pixels, raw, rows);
     png_destroy_read_struct(&png, &info, nullptr);
     if (outcome == Outcome::tooLarge)
-        return Error{name, "size", "it is " + std::to_string(pixels.width) + " x " + std::to_string(pixels.height) +
-                     ", more than " + std::to_string(maxSide) + " along a side", "choose a smaller picture"};
+        return Error{name, "size",
+                     "it is " + std::to_string(pixels.width) + " x " + std::to_string(pixels.height) + ", more than " +
+                         std::to_string(maxSide) + " along a side",
+                     "choose a smaller picture"};
     if (outcome == Outcome::damaged)
         return Error{name, "", std::string("the picture is damaged (") + message + ")", "export it again"};
-    const size_t n = static_cast<size_t>(pixels.width) * static_cast<size_t>(pixels.height) * static_cast<size_t>(pixels.channels);
+    const size_t n = static_cast<size_t>(pixels.width) * static_cast<size_t>(pixels.height) *
+                     static_cast<size_t>(pixels.channels);
     pixels.samples.resize(n);
-    if (pixels.bits == 8) for (size_t i = 0; i < n; ++i) pixels.samples[i] = raw[i];
-    else for (size_t i = 0; i < n; ++i) pixels.samples[i] = static_cast<uint16_t>(raw[2 * i] << 8 | raw[2 * i + 1]);
+    if (pixels.bits == 8)
+        for (size_t i = 0; i < n; ++i) pixels.samples[i] = raw[i];
+    else
+        for (size_t i = 0; i < n; ++i) pixels.samples[i] = static_cast<uint16_t>(raw[2 * i] << 8 | raw[2 * i + 1]);
     return pixels;
 }
 
 Bytes encodePng(const Pixels& p, int effort) {
-    static constexpr int kTypes[] = {0, PNG_COLOR_TYPE_GRAY, PNG_COLOR_TYPE_GRAY_ALPHA, PNG_COLOR_TYPE_RGB, PNG_COLOR_TYPE_RGB_ALPHA};
+    static constexpr int kTypes[] = {0, PNG_COLOR_TYPE_GRAY, PNG_COLOR_TYPE_GRAY_ALPHA, PNG_COLOR_TYPE_RGB,
+                                     PNG_COLOR_TYPE_RGB_ALPHA};
     const size_t perRow = static_cast<size_t>(p.width) * static_cast<size_t>(p.channels);
     assert(p.samples.size() == perRow * static_cast<size_t>(p.height));
     Bytes out, row(perRow * (p.bits == 16 ? 2 : 1));
@@ -94,8 +104,8 @@ Bytes encodePng(const Pixels& p, int effort) {
     png_set_write_fn(png, &out, appendSome, flushNothing);
     png_set_compression_level(png, effort);
     if (effort <= 3) png_set_filter(png, 0, PNG_FILTER_UP);
-    png_set_IHDR(png, info, static_cast<png_uint_32>(p.width), static_cast<png_uint_32>(p.height), p.bits, kTypes[p.channels],
-                 PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
+    png_set_IHDR(png, info, static_cast<png_uint_32>(p.width), static_cast<png_uint_32>(p.height), p.bits,
+                 kTypes[p.channels], PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
     png_write_info(png, info);
     for (int y = 0; y < p.height; ++y) {
         const uint16_t* from = p.samples.data() + static_cast<size_t>(y) * perRow;

@@ -16,7 +16,8 @@ struct Pixels {
 
     uint16_t at(int x, int y, int channel = 0) const {
         return samples[(static_cast<size_t>(y) * static_cast<size_t>(width) + static_cast<size_t>(x)) *
-                           static_cast<size_t>(channels) + static_cast<size_t>(channel)];
+                           static_cast<size_t>(channels) +
+                       static_cast<size_t>(channel)];
     }
     int most() const { return bits == 16 ? 65535 : 255; }
 };

@@ -5,12 +5,16 @@ namespace jam {
 namespace {
 
 // A PNG of so many 16-bit channels and exactly this size.
-Result<Pixels> decodeDeep(const Bytes& bytes, const std::string& name, int columns, int rows, int channels, const char* words) {
+Result<Pixels> decodeDeep(const Bytes& bytes, const std::string& name, int columns, int rows, int channels,
+                          const char* words) {
     Result<Pixels> picture = decodePng(bytes, name, kMaxSamples);
     if (!picture) return picture;
     const Pixels& p = picture.value();
     if (p.width != columns || p.height != rows || p.channels != channels || p.bits != 16)
-        return Error{name, "size", std::string("it is not ") + words + " of " + std::to_string(columns) + " x " + std::to_string(rows), "use the file that belongs to this level"};
+        return Error{
+            name, "size",
+            std::string("it is not ") + words + " of " + std::to_string(columns) + " x " + std::to_string(rows),
+            "use the file that belongs to this level"};
     return picture;
 }
 
@@ -45,7 +49,8 @@ Result<TiledGrid<float>> decodeRaster(const Bytes& bytes, const std::string& nam
 }
 
 template <>
-Result<TiledGrid<uint16_t>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows, uint16_t usual) {
+Result<TiledGrid<uint16_t>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows,
+                                         uint16_t usual) {
     const Result<Pixels> picture = decodeDeep(bytes, name, columns, rows, 1, "one 16-bit channel");
     if (!picture) return picture.error();
     const Pixels& p = picture.value();

@@ -11,11 +11,17 @@ namespace jam {
 template <class T>
 std::string rasterEnding();
 template <>
-inline std::string rasterEnding<float>() { return ".tif"; }
+inline std::string rasterEnding<float>() {
+    return ".tif";
+}
 template <>
-inline std::string rasterEnding<uint16_t>() { return ".png"; }
+inline std::string rasterEnding<uint16_t>() {
+    return ".png";
+}
 template <>
-inline std::string rasterEnding<Wash>() { return ".png"; }
+inline std::string rasterEnding<Wash>() {
+    return ".png";
+}
 
 // float: tiled TIFF; uint16_t: PNG of one 16-bit channel; Wash: PNG of four 16-bit channels.
 Result<Bytes> encodeRaster(const TiledGrid<float>& grid);
@@ -28,7 +34,8 @@ Result<TiledGrid<T>> decodeRaster(const Bytes& bytes, const std::string& name, i
 template <>
 Result<TiledGrid<float>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows, float usual);
 template <>
-Result<TiledGrid<uint16_t>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows, uint16_t usual);
+Result<TiledGrid<uint16_t>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows,
+                                         uint16_t usual);
 template <>
 Result<TiledGrid<Wash>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows, Wash usual);
 

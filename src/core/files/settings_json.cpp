@@ -9,7 +9,8 @@ namespace {
 
 // A word from a fixed list, with a message that offers the list.
 template <class E>
-E choice(Fields& f, const char* name, const char* otherwise, std::optional<E> (*fromName)(std::string_view), const char* offers) {
+E choice(Fields& f, const char* name, const char* otherwise, std::optional<E> (*fromName)(std::string_view),
+         const char* offers) {
     const std::string word = f.text(name, otherwise ? std::optional<std::string>(otherwise) : std::nullopt);
     if (const std::optional<E> e = fromName(word)) return *e;
     f.fail(name, "it is \"" + word + "\"", std::string("use ") + offers);
@@ -47,12 +48,15 @@ std::optional<Bytes> fromBase64(const std::string& text) {
 
 TipPtr readTipPicture(Fields& f, const std::vector<TipPtr>& tips) {
     const std::string name = f.text("picture");
-    for (const TipPtr& t : tips) if (t->name == name) return t;
+    for (const TipPtr& t : tips)
+        if (t->name == name) return t;
     if (f.failed()) return {};
-    if (!f.has("png")) return f.fail("picture", "there is no tip \"" + name + "\"", "add its picture to the tips first"), nullptr;
+    if (!f.has("png"))
+        return f.fail("picture", "there is no tip \"" + name + "\"", "add its picture to the tips first"), nullptr;
     const std::optional<Bytes> bytes = fromBase64(f.longText("png", 16u << 20));
     if (f.failed()) return {};
-    Result<Pixels> pixels = bytes ? decodePng(*bytes, name, kMaxTipSize) : Result<Pixels>(Error{"", "", "it is not base64", "export it again"});
+    Result<Pixels> pixels = bytes ? decodePng(*bytes, name, kMaxTipSize)
+                                  : Result<Pixels>(Error{"", "", "it is not base64", "export it again"});
     if (!pixels) return f.fail("png", pixels.error().problem, pixels.error().remedy), nullptr;
     Result<TipPtr> tip = tipFromPixels(pixels.value(), name);
     if (!tip) return f.fail("png", tip.error().problem, tip.error().remedy), nullptr;
@@ -64,13 +68,18 @@ float single(double v) { return static_cast<float>(v); }
 // The tools in a sentence.
 std::string toolWords() {
     std::string words;
-    for (int t = 0; t < kTools; ++t) words += std::string(t == 0 ? "" : t + 1 == kTools ? " or " : ", ") + std::string(toolName(static_cast<Tool>(t)));
+    for (int t = 0; t < kTools; ++t)
+        words += std::string(t == 0            ? ""
+                             : t + 1 == kTools ? " or "
+                                               : ", ") +
+                 std::string(toolName(static_cast<Tool>(t)));
     return words;
 }
 
 std::string choiceWords(const Setting& s) {
     std::string words;
-    for (size_t i = 0; i < s.choices.size(); ++i) words += std::string(i == 0 ? "" : i + 1 == s.choices.size() ? " or " : ", ") + std::string(s.choices[i].word);
+    for (size_t i = 0; i < s.choices.size(); ++i)
+        words += std::string(i == 0 ? "" : i + 1 == s.choices.size() ? " or " : ", ") + std::string(s.choices[i].word);
     return words;
 }
 
@@ -85,7 +94,9 @@ void writeSetting(Json& j, const Setting& s, const StrokeSettings& settings) {
     const std::string name(s.name);
     switch (s.kind) {
         case Kind::number: j[name] = kept(s, s.get(settings)); break;
-        case Kind::maybe: if (const double v = s.get(settings); !std::isnan(v)) j[name] = kept(s, v); break;
+        case Kind::maybe:
+            if (const double v = s.get(settings); !std::isnan(v)) j[name] = kept(s, v);
+            break;
         case Kind::flag: j[name] = s.get(settings) != 0; break;
         case Kind::choice: j[name] = s.choices[static_cast<size_t>(s.get(settings))].word; break;
         case Kind::colour: j[name] = settings.colour; break;
@@ -95,7 +106,8 @@ void writeSetting(Json& j, const Setting& s, const StrokeSettings& settings) {
 
 void readColour(Fields& f, StrokeSettings& settings) {
     const Json* c = f.array("colour", 3);
-    if (c && (c->size() != 3 || !std::all_of(c->begin(), c->end(), [](const Json& v) { return v.is_number(); }))) f.fail("colour", "it is not three numbers", "write [red, green, blue], each 0 to 1");
+    if (c && (c->size() != 3 || !std::all_of(c->begin(), c->end(), [](const Json& v) { return v.is_number(); })))
+        f.fail("colour", "it is not three numbers", "write [red, green, blue], each 0 to 1");
     else if (c) settings.colour = c->get<std::array<float, 3>>();
 }
 
@@ -106,12 +118,14 @@ void readSetting(Fields& f, const Setting& s, StrokeSettings& settings) {
     switch (s.kind) {
         case Kind::number:
         case Kind::maybe:
-            s.set(settings, s.whole ? f.whole(name.c_str(), static_cast<int>(s.low), static_cast<int>(s.high)) : f.number(name.c_str(), s.low, s.high));
+            s.set(settings, s.whole ? f.whole(name.c_str(), static_cast<int>(s.low), static_cast<int>(s.high))
+                                    : f.number(name.c_str(), s.low, s.high));
             break;
         case Kind::flag: s.set(settings, f.flag(name.c_str())); break;
         case Kind::choice: {
             const std::string word = f.text(name.c_str());
-            for (size_t i = 0; i < s.choices.size(); ++i) if (s.choices[i].word == word) return s.set(settings, static_cast<double>(i));
+            for (size_t i = 0; i < s.choices.size(); ++i)
+                if (s.choices[i].word == word) return s.set(settings, static_cast<double>(i));
             f.fail(name.c_str(), "it is \"" + word + "\"", "use " + choiceWords(s));
             break;
         }
@@ -138,7 +152,8 @@ Json settingsToJson(const StrokeSettings& s, bool carryPictures) {
         const std::string_view group = c->group;
         if (group == "tip" && tip) writeSetting(j["tip"], *c, s);
         else if (group == "pressure" && pressure) writeSetting(j["pressure"], *c, s);
-        else if (group.empty() && (c->name == "radius" || c->name == "softness" || !isUsual(*c, s))) writeSetting(j, *c, s);
+        else if (group.empty() && (c->name == "radius" || c->name == "softness" || !isUsual(*c, s)))
+            writeSetting(j, *c, s);
     }
     if (tip) {
         j["tip"]["shape"] = tipShapeName(s.tip.shape);
@@ -162,7 +177,8 @@ StrokeSettings readSettings(Fields& f, const std::vector<TipPtr>& tips) {
     s.falloff.curve = choice<Curve>(f, "curve", "smooth", curveFromName, "smooth, straight, dome, bell, point or bent");
     if (f.has("bend")) {
         const Json* bend = f.array("bend", 2);
-        if (bend && (bend->size() != 2 || !(*bend)[0].is_number() || !(*bend)[1].is_number())) f.fail("bend", "it is not two numbers", "write [0.8, 0.3]");
+        if (bend && (bend->size() != 2 || !(*bend)[0].is_number() || !(*bend)[1].is_number()))
+            f.fail("bend", "it is not two numbers", "write [0.8, 0.3]");
         else if (bend) s.falloff.bend = {(*bend)[0].get<float>(), (*bend)[1].get<float>()};
     }
     for (const Setting* c : commonSettings()) {
@@ -179,18 +195,25 @@ StrokeSettings readSettings(Fields& f, const std::vector<TipPtr>& tips) {
     }
     if (f.has("mirror")) {
         Fields m = f.object("mirror");
-        s.mirror.kind = choice<MirrorKind>(m, "kind", nullptr, mirrorFromName, "none, across-x, across-z, across-both, diagonal, turn-2, turn-3 or turn-4");
+        s.mirror.kind = choice<MirrorKind>(m, "kind", nullptr, mirrorFromName,
+                                           "none, across-x, across-z, across-both, diagonal, turn-2, turn-3 or turn-4");
         s.mirror.x = m.number("x", -1e6, 1e6, 0);
         s.mirror.z = m.number("z", -1e6, 1e6, 0);
     }
     for (const Setting* own : ownSettings()) readSetting(f, *own, s);
     if (!f.failed())
-        if (const Status checked = checkSettings(s); !checked) f.fail(checked.error().field.c_str(), checked.error().problem, checked.error().remedy);
+        if (const Status checked = checkSettings(s); !checked)
+            f.fail(checked.error().field.c_str(), checked.error().problem, checked.error().remedy);
     return s;
 }
 
 std::string writePreset(const Preset& preset) {
-    return Json({{"format", "jamhill-brush"}, {"version", 1}, {"name", preset.name}, {"brush", settingsToJson(preset.settings, true)}}).dump(1) + "\n";
+    return Json({{"format", "jamhill-brush"},
+                 {"version", 1},
+                 {"name", preset.name},
+                 {"brush", settingsToJson(preset.settings, true)}})
+               .dump(1) +
+           "\n";
 }
 
 Result<Preset> parsePreset(const std::string& text, const std::string& file, const std::vector<TipPtr>& tips) {
@@ -198,7 +221,8 @@ Result<Preset> parsePreset(const std::string& text, const std::string& file, con
     if (!json) return json.error();
     std::optional<Error> error;
     Fields f(json.value(), file, error);
-    if (f.text("format") != "jamhill-brush") f.fail("format", "it is not \"jamhill-brush\"", "choose a brush saved by Jam Hill");
+    if (f.text("format") != "jamhill-brush")
+        f.fail("format", "it is not \"jamhill-brush\"", "choose a brush saved by Jam Hill");
     f.whole("version", 1, 1);
     Preset preset;
     preset.name = f.text("name");

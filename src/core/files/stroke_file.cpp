@@ -12,7 +12,8 @@ constexpr size_t kMostStrokes = 100000, kMostPoints = 1000000;
 StrokePoint readPoint(Fields& stroke, const Json& item, size_t index) {
     const std::string name = "points[" + std::to_string(index) + "]";
     if (!item.is_array() || item.size() < 2 || item.size() > 4) {
-        stroke.fail(name, "it is not a list of 2 to 4 numbers", "write [x, z], [x, z, pressure] or [x, z, pressure, time]");
+        stroke.fail(name, "it is not a list of 2 to 4 numbers",
+                    "write [x, z], [x, z, pressure] or [x, z, pressure, time]");
         return {};
     }
     double v[4] = {0, 0, 1, 0};
@@ -29,8 +30,10 @@ StrokePoint readPoint(Fields& stroke, const Json& item, size_t index) {
 // The settings of a tool that name a layer, and whether they must: f(setting, required).
 template <class F>
 void eachLayerSetting(Tool tool, F f) {
-    for (const Setting* c : commonSettings()) if (c->kind == Setting::Kind::layer) f(*c, false);
-    for (const OwnSetting& own : specOf(tool).settings) if (own.setting->kind == Setting::Kind::layer) f(*own.setting, true);
+    for (const Setting* c : commonSettings())
+        if (c->kind == Setting::Kind::layer) f(*c, false);
+    for (const OwnSetting& own : specOf(tool).settings)
+        if (own.setting->kind == Setting::Kind::layer) f(*own.setting, true);
 }
 
 Stroke readStroke(Fields f, const Level& level, const std::vector<TipPtr>& tips) {
@@ -40,7 +43,8 @@ Stroke readStroke(Fields f, const Level& level, const std::vector<TipPtr>& tips)
     // Layers are named, because their ids differ from level to level.
     const auto layer = [&](const char* field) -> uint32_t {
         const std::string name = f.text(field);
-        for (const Layer& l : level.layers) if (l.name == name) return l.id;
+        for (const Layer& l : level.layers)
+            if (l.name == name) return l.id;
         if (!f.failed()) f.fail(field, "the level has no layer \"" + name + "\"", "name a layer of this level");
         return 0;
     };
@@ -60,7 +64,8 @@ Stroke readStroke(Fields f, const Level& level, const std::vector<TipPtr>& tips)
 
 }  // namespace
 
-Result<std::vector<Stroke>> parseStrokes(const std::string& text, const std::string& file, const Level& level, const std::vector<TipPtr>& tips) {
+Result<std::vector<Stroke>> parseStrokes(const std::string& text, const std::string& file, const Level& level,
+                                         const std::vector<TipPtr>& tips) {
     Result<Json> json = parseJson(text, file);
     if (!json) return json.error();
     std::optional<Error> error;
@@ -73,7 +78,8 @@ Result<std::vector<Stroke>> parseStrokes(const std::string& text, const std::str
     return strokes;
 }
 
-Result<std::vector<Stroke>> readStrokes(const std::filesystem::path& path, const Level& level, const std::vector<TipPtr>& tips) {
+Result<std::vector<Stroke>> readStrokes(const std::filesystem::path& path, const Level& level,
+                                        const std::vector<TipPtr>& tips) {
     Result<Bytes> bytes = readFile(path, 256u << 20);
     if (!bytes) return bytes.error();
     return parseStrokes(std::string(bytes.value().begin(), bytes.value().end()), path.string(), level, tips);
@@ -89,7 +95,9 @@ std::string writeStrokes(const std::vector<Stroke>& strokes, const Level& level)
             if (const Layer* l = level.layer(id)) j[field] = l->name;
         };
         if (usesLayer(s.tool)) layer("layer", s.layer);
-        eachLayerSetting(s.tool, [&](const Setting& one, bool) { layer(std::string(one.name).c_str(), static_cast<uint32_t>(one.get(s))); });
+        eachLayerSetting(s.tool, [&](const Setting& one, bool) {
+            layer(std::string(one.name).c_str(), static_cast<uint32_t>(one.get(s)));
+        });
         Json points = Json::array();
         for (const StrokePoint& p : stroke.points) points.push_back({p.x, p.z, p.pressure, p.time});
         j["points"] = std::move(points);

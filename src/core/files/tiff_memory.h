@@ -1,8 +1,8 @@
 // A growing TIFF file in memory, for the parts of this folder that use libtiff.
 #pragma once
 
-#include <memory>
 #include <tiffio.h>
+#include <memory>
 
 #include "files/disk.h"
 
@@ -13,7 +13,9 @@ struct TiffMemory {
     toff_t at = 0;
 };
 
-struct TiffCloser { void operator()(TIFF* t) const { TIFFClose(t); } };
+struct TiffCloser {
+    void operator()(TIFF* t) const { TIFFClose(t); }
+};
 using Tiff = std::unique_ptr<TIFF, TiffCloser>;
 
 // Modes as TIFFOpen(). Null when it is not a TIFF. The memory outlives the file.

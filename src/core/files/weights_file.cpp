@@ -50,10 +50,12 @@ Status checkChannelOrder(const std::string& order) {
     std::string letters = order;
     std::sort(letters.begin(), letters.end());
     if (letters == "ABGR") return {};
-    return Error{"", "channels", "\"" + order + "\" is not an order of R, G, B and A", "write each letter once, such as RGBA or BGRA"};
+    return Error{"", "channels", "\"" + order + "\" is not an order of R, G, B and A",
+                 "write each letter once, such as RGBA or BGRA"};
 }
 
-Result<std::vector<WeightChannel>> guessWeightChannels(const Level& level, const std::vector<fs::path>& files, const std::string& order) {
+Result<std::vector<WeightChannel>> guessWeightChannels(const Level& level, const std::vector<fs::path>& files,
+                                                       const std::string& order) {
     if (Status s = checkChannelOrder(order); !s) return s.error();
     std::vector<bool> taken(level.layers.size());
     std::vector<WeightChannel> channels;
@@ -64,7 +66,9 @@ Result<std::vector<WeightChannel>> guessWeightChannels(const Level& level, const
         const std::string name = plainName(file.stem().string());
         size_t best = level.layers.size();
         for (size_t i = 0; i < level.layers.size(); ++i)
-            if (!taken[i] && name.ends_with(plainName(level.layers[i].name)) && (best == level.layers.size() || level.layers[i].name.size() > level.layers[best].name.size())) best = i;
+            if (!taken[i] && name.ends_with(plainName(level.layers[i].name)) &&
+                (best == level.layers.size() || level.layers[i].name.size() > level.layers[best].name.size()))
+                best = i;
         if (p.value().channels <= 2 && best < level.layers.size()) {
             taken[best] = true;
             channels.push_back({file, 0, level.layers[best].id});
@@ -86,26 +90,36 @@ Result<std::vector<WeightChannel>> guessWeightChannels(const Level& level, const
 }
 
 Result<Level> importWeights(const Level& level, const std::vector<WeightChannel>& channels, const Context& context) {
-    if (channels.empty()) return Error{"", "weights", "no channel is given to a layer", "choose a layer for at least one channel"};
+    if (channels.empty())
+        return Error{"", "weights", "no channel is given to a layer", "choose a layer for at least one channel"};
     std::map<fs::path, Pixels> pictures;
     std::vector<size_t> layerOf;
     for (const WeightChannel& c : channels) {
         const int layer = level.layerIndex(c.layer);
-        if (layer < 0) return Error{c.file.string(), "layer", "the level has no layer " + std::to_string(c.layer), "choose a layer of this level"};
+        if (layer < 0)
+            return Error{c.file.string(), "layer", "the level has no layer " + std::to_string(c.layer),
+                         "choose a layer of this level"};
         if (std::find(layerOf.begin(), layerOf.end(), static_cast<size_t>(layer)) != layerOf.end())
-            return Error{c.file.string(), "layer", "“" + level.layers[static_cast<size_t>(layer)].name + "” is given two channels", "give each layer one"};
+            return Error{c.file.string(), "layer",
+                         "“" + level.layers[static_cast<size_t>(layer)].name + "” is given two channels",
+                         "give each layer one"};
         layerOf.push_back(static_cast<size_t>(layer));
         if (!pictures.contains(c.file)) {
             if (context.cancelled()) return cancelledError();
             Result<Pixels> p = readPicture(c.file);
             if (!p) return p.error();
             if (p.value().width != level.coverColumns() || p.value().height != level.coverRows())
-                return Error{c.file.string(), "size", "it is " + std::to_string(p.value().width) + " x " + std::to_string(p.value().height) + ", and cover is " +
-                             std::to_string(level.coverColumns()) + " x " + std::to_string(level.coverRows()), "export it in that size, or change the level's cover resolution"};
+                return Error{c.file.string(), "size",
+                             "it is " + std::to_string(p.value().width) + " x " + std::to_string(p.value().height) +
+                                 ", and cover is " + std::to_string(level.coverColumns()) + " x " +
+                                 std::to_string(level.coverRows()),
+                             "export it in that size, or change the level's cover resolution"};
             pictures.emplace(c.file, p.take());
         }
         if (c.channel >= pictures.at(c.file).channels)
-            return Error{c.file.string(), "channel", "it has " + std::to_string(pictures.at(c.file).channels) + " channels", "choose another channel"};
+            return Error{c.file.string(), "channel",
+                         "it has " + std::to_string(pictures.at(c.file).channels) + " channels",
+                         "choose another channel"};
     }
     Level out = level;
     for (Layer& l : out.layers) restRules(out, l.id);
@@ -130,7 +144,8 @@ Result<Level> importWeights(const Level& level, const std::vector<WeightChannel>
             for (size_t i = 0; i < channels.size(); ++i) row[layerOf[i] * columns + static_cast<size_t>(x)] = shares[i];
         }
         std::vector<View<const uint8_t>> planes;
-        for (size_t i = 0; i < n; ++i) planes.push_back({row.data() + i * columns, static_cast<int>(columns), 1, static_cast<int>(columns)});
+        for (size_t i = 0; i < n; ++i)
+            planes.push_back({row.data() + i * columns, static_cast<int>(columns), 1, static_cast<int>(columns)});
         writeWeights(out, {0, z, level.coverColumns(), z + 1}, planes);
         context.report(static_cast<double>(z) / level.coverRows());
     }

@@ -16,9 +16,14 @@ class CowPtr {
 public:
     CowPtr() = default;
     explicit CowPtr(T value) : cell_(new Cell{std::move(value)}) {}
-    CowPtr(const CowPtr& o) : cell_(o.cell_) { if (cell_) cell_->owners.fetch_add(1, std::memory_order_relaxed); }
+    CowPtr(const CowPtr& o) : cell_(o.cell_) {
+        if (cell_) cell_->owners.fetch_add(1, std::memory_order_relaxed);
+    }
     CowPtr(CowPtr&& o) noexcept : cell_(std::exchange(o.cell_, nullptr)) {}
-    CowPtr& operator=(CowPtr o) noexcept { std::swap(cell_, o.cell_); return *this; }
+    CowPtr& operator=(CowPtr o) noexcept {
+        std::swap(cell_, o.cell_);
+        return *this;
+    }
     ~CowPtr() {
         if (cell_ && cell_->owners.fetch_sub(1, std::memory_order_acq_rel) == 1) delete cell_;
     }

@@ -9,7 +9,8 @@ namespace {
 // The lower envelope of the parabolas that stand on a line's samples.
 class Envelope {
 public:
-    explicit Envelope(int longest) : line(static_cast<size_t>(longest)), out(line.size()), places_(line.size()), borders_(line.size() + 1) {}
+    explicit Envelope(int longest)
+        : line(static_cast<size_t>(longest)), out(line.size()), places_(line.size()), borders_(line.size() + 1) {}
 
     // Fills `out` from the first n of `line`.
     void work(int n) {
@@ -26,7 +27,8 @@ public:
         for (int q = 0, i = 0; q < n; ++q) {
             while (borders_[static_cast<size_t>(i) + 1] < q) ++i;
             const int p = places_[static_cast<size_t>(i)];
-            out[static_cast<size_t>(q)] = static_cast<float>(static_cast<double>(q - p) * (q - p) + line[static_cast<size_t>(p)]);
+            out[static_cast<size_t>(q)] =
+                static_cast<float>(static_cast<double>(q - p) * (q - p) + line[static_cast<size_t>(p)]);
         }
     }
 

@@ -13,8 +13,8 @@ namespace jam {
 constexpr float kNoGoal = 1e12f;
 void distanceSquares(View<float> squares);
 
-// Distances in samples to the nearest one for which is(x, z) holds, for `region`. Goals farther than `most` are not looked
-// for, and neither are any outside of `bounds`.
+// Distances in samples to the nearest one for which is(x, z) holds, for `region`. Goals farther than `most` are not
+// looked for, and neither are any outside of `bounds`.
 template <class Is>
 Raster<float> distancesTo(const Region& region, const Region& bounds, double most, Is is) {
     const Region wide = region.grown(static_cast<int>(std::ceil(most)) + 1).clipped(bounds);
@@ -24,7 +24,8 @@ Raster<float> distancesTo(const Region& region, const Region& bounds, double mos
     distanceSquares(squares.view());
     Raster<float> out(region.width(), region.depth());
     for (int z = 0; z < region.depth(); ++z)
-        for (int x = 0; x < region.width(); ++x) out.at(x, z) = std::sqrt(squares.at(region.x0 - wide.x0 + x, region.z0 - wide.z0 + z));
+        for (int x = 0; x < region.width(); ++x)
+            out.at(x, z) = std::sqrt(squares.at(region.x0 - wide.x0 + x, region.z0 - wide.z0 + z));
     return out;
 }
 

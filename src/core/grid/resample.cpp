@@ -38,13 +38,16 @@ std::vector<Taps> tapsFor(int from, int to, double ratio, double offset, Kernel 
         double sum = 0;
         for (int k = first; k <= last; ++k) sum += weightOf(kernel, (k - at) / wide);
         for (int k = first; k <= last; ++k)
-            t.weights[static_cast<size_t>(std::clamp(k, t.first, end) - t.first)] += static_cast<float>(weightOf(kernel, (k - at) / wide) / sum);
+            t.weights[static_cast<size_t>(std::clamp(k, t.first, end) - t.first)] +=
+                static_cast<float>(weightOf(kernel, (k - at) / wide) / sum);
     }
     return all;
 }
 
-bool resampleRaster(View<const float> from, View<float> to, double ratioX, double ratioZ, double offsetX, double offsetZ, Kernel kernel, const Context& context) {
-    const std::vector<Taps> across = tapsFor(from.width, to.width, ratioX, offsetX, kernel), down = tapsFor(from.depth, to.depth, ratioZ, offsetZ, kernel);
+bool resampleRaster(View<const float> from, View<float> to, double ratioX, double ratioZ, double offsetX,
+                    double offsetZ, Kernel kernel, const Context& context) {
+    const std::vector<Taps> across = tapsFor(from.width, to.width, ratioX, offsetX, kernel),
+                            down = tapsFor(from.depth, to.depth, ratioZ, offsetZ, kernel);
     constexpr int kBand = 64;
     for (int z0 = 0; z0 < to.depth; z0 += kBand) {
         if (context.cancelled()) return false;

@@ -52,14 +52,16 @@ TileSet TileSet::finer(int factor) const {
     TileSet out;
     // Reaching back to the sample before, so that nothing is missed between two tiles.
     for (const auto& [key, part] : parts_)
-        out.add({std::max(part.x0 * factor - factor + 1, 0), std::max(part.z0 * factor - factor + 1, 0), part.x1 * factor, part.z1 * factor});
+        out.add({std::max(part.x0 * factor - factor + 1, 0), std::max(part.z0 * factor - factor + 1, 0),
+                 part.x1 * factor, part.z1 * factor});
     return out;
 }
 
 TileSet TileSet::coarser(int factor) const {
     if (factor == 1) return *this;
     TileSet out;
-    for (const auto& [key, part] : parts_) out.add({part.x0 / factor, part.z0 / factor, (part.x1 - 1) / factor + 2, (part.z1 - 1) / factor + 2});
+    for (const auto& [key, part] : parts_)
+        out.add({part.x0 / factor, part.z0 / factor, (part.x1 - 1) / factor + 2, (part.z1 - 1) / factor + 2});
     return out;
 }
 

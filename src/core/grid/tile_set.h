@@ -1,5 +1,5 @@
-// Which samples of a raster something touched: a set of tiles, and of each the part that it reached. Spots far apart stay
-// apart, so that work mirrored to four corners redraws four corners and not the level between them.
+// Which samples of a raster something touched: a set of tiles, and of each the part that it reached. Spots far apart
+// stay apart, so that work mirrored to four corners redraws four corners and not the level between them.
 #pragma once
 
 #include <map>
@@ -30,8 +30,8 @@ public:
     // Every touched region, grown on all sides and kept inside `to`.
     TileSet grown(int by, const Region& to) const;
     TileSet clipped(const Region& to) const;
-    // The same places on a raster with `factor` times as many samples a side, or as many times fewer: every sample nearer
-    // than one coarse sample to one that was touched. May reach beyond the raster's far edges.
+    // The same places on a raster with `factor` times as many samples a side, or as many times fewer: every sample
+    // nearer than one coarse sample to one that was touched. May reach beyond the raster's far edges.
     TileSet finer(int factor) const;
     TileSet coarser(int factor) const;
 

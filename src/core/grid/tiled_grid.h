@@ -73,7 +73,9 @@ public:
     void dropDefaultTiles() {
         for (int tz = 0; tz < tilesDown(); ++tz)
             for (int tx = 0; tx < tilesAcross(); ++tx)
-                if (const T* t = tile(tx, tz); t && std::all_of(t, t + kTile * kTile, [&](T v) { return v == default_; })) clearTile(tx, tz);
+                if (const T* t = tile(tx, tz);
+                    t && std::all_of(t, t + kTile * kTile, [&](T v) { return v == default_; }))
+                    clearTile(tx, tz);
     }
 
     void prepare(const Region& region) {
@@ -136,7 +138,9 @@ public:
     }
 
     size_t presentTiles() const {
-        return tiles_ ? static_cast<size_t>(std::count_if(tiles_->begin(), tiles_->end(), [](auto& t) { return bool(t); })) : 0;
+        return tiles_
+                   ? static_cast<size_t>(std::count_if(tiles_->begin(), tiles_->end(), [](auto& t) { return bool(t); }))
+                   : 0;
     }
     size_t bytes() const { return tableBytes() + presentTiles() * sizeof(Tile); }
     // Bytes that this grid does not share with `other`: tiles, and its table of them.

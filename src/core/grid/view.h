@@ -30,7 +30,8 @@ public:
 
     // Grows or shrinks; the contents become unspecified.
     void reshape(int width, int depth) {
-        width_ = width; depth_ = depth;
+        width_ = width;
+        depth_ = depth;
         if (data_.size() < static_cast<size_t>(width) * depth) data_.resize(static_cast<size_t>(width) * depth);
     }
     int width() const { return width_; }

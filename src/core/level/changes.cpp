@@ -13,7 +13,9 @@ template <class T>
 void addChangedTiles(const TiledGrid<T>& now, const TiledGrid<T>& before, const TileSet* within, TileSet& out) {
     if (now.sharesAll(before)) return;
     if (within) {
-        within->each([&](int tx, int tz, const Region& part) { if (!now.sharesTile(before, tx, tz)) out.add(part); });
+        within->each([&](int tx, int tz, const Region& part) {
+            if (!now.sharesTile(before, tx, tz)) out.add(part);
+        });
         return;
     }
     now.eachChangedTile(before, [&](int tx, int tz) { out.add(now.tileRegion(tx, tz)); });
@@ -24,7 +26,8 @@ template <class T>
 void addPresentTiles(const TiledGrid<T>& grid, TileSet& out) {
     if (grid.presentTiles() == 0) return;
     for (int tz = 0; tz < grid.tilesDown(); ++tz)
-        for (int tx = 0; tx < grid.tilesAcross(); ++tx) if (grid.tile(tx, tz)) out.add(grid.tileRegion(tx, tz));
+        for (int tx = 0; tx < grid.tilesAcross(); ++tx)
+            if (grid.tile(tx, tz)) out.add(grid.tileRegion(tx, tz));
 }
 
 void note(std::vector<uint32_t>& ids, uint32_t id) {
@@ -33,7 +36,8 @@ void note(std::vector<uint32_t>& ids, uint32_t id) {
 
 template <class Objects>
 bool sameOrder(const Objects& a, const Objects& b) {
-    return std::equal(a.begin(), a.end(), b.begin(), b.end(), [](const auto& x, const auto& y) { return x.id == y.id; });
+    return std::equal(a.begin(), a.end(), b.begin(), b.end(),
+                      [](const auto& x, const auto& y) { return x.id == y.id; });
 }
 
 void compareStrata(const Level& now, const Level& before, const TileSet* within, Change& change) {
@@ -57,11 +61,13 @@ void compareStrata(const Level& now, const Level& before, const TileSet* within,
 
 // Whether a layer is drawn alike, its samples apart.
 bool drawnAlike(const Layer& a, const Layer& b) {
-    return a.tileSize == b.tileSize && a.blend == b.blend && a.hidden == b.hidden && a.sides == b.sides && a.look == b.look && samePictures(a, b);
+    return a.tileSize == b.tileSize && a.blend == b.blend && a.hidden == b.hidden && a.sides == b.sides &&
+           a.look == b.look && samePictures(a, b);
 }
 
 const Layer* bottom(const Level& level) {
-    for (const Layer& l : level.layers) if (!l.hidden) return &l;
+    for (const Layer& l : level.layers)
+        if (!l.hidden) return &l;
     return nullptr;
 }
 
@@ -76,14 +82,17 @@ void compareLayers(const Level& now, const Level& before, const TileSet* within,
             note(change.layers, a.id);
             continue;
         }
-        if (!all && a.hidden != b->hidden) addPresentTiles(a.coverage, change.cover), addPresentTiles(b->coverage, change.cover);
+        if (!all && a.hidden != b->hidden)
+            addPresentTiles(a.coverage, change.cover), addPresentTiles(b->coverage, change.cover);
         if (!all) addChangedTiles(a.coverage, b->coverage, within, change.cover);
         if (within) continue;
         const bool alike = drawnAlike(a, *b);
         change.looks |= !alike;
-        if (!alike || a.name != b->name || a.locked != b->locked || a.rules != b->rules || a.alive != b->alive) note(change.layers, a.id);
+        if (!alike || a.name != b->name || a.locked != b->locked || a.rules != b->rules || a.alive != b->alive)
+            note(change.layers, a.id);
     }
-    for (const Layer& b : before.layers) if (!now.layer(b.id)) note(change.layers, b.id);
+    for (const Layer& b : before.layers)
+        if (!now.layer(b.id)) note(change.layers, b.id);
     change.looks |= all || now.pairs != before.pairs;
 }
 

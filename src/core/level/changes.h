@@ -11,7 +11,7 @@ namespace jam {
 struct Change {
     TileSet ground = {}, cover = {}, wash = {};
     std::vector<uint32_t> strata = {}, layers = {};  // ids
-    bool looks = false;   // how a layer is drawn: its order, pictures, look, blend, whether it is hidden
+    bool looks = false;  // how a layer is drawn: its order, pictures, look, blend, whether it is hidden
     bool sun = false, name = false;
 
     bool samples() const { return !ground.empty() || !cover.empty() || !wash.empty(); }
@@ -28,6 +28,5 @@ bool sameRaster(const Level& a, const Level& b);
 // Everything that differs; samples are looked for inside `within` only when it is given, and objects not at all then.
 // Precondition: sameRaster().
 Change changesBetween(const Level& now, const Level& before, const Change* within = nullptr);
-
 
 }  // namespace jam

@@ -41,7 +41,8 @@ void readGround(const Level& level, const Region& region, View<float> out) {
         });
         first = false;
     }
-    if (first) for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), level.startHeight);
+    if (first)
+        for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), level.startHeight);
 }
 
 void readGroundBeyond(const Level& level, const Region& region, View<float> out) {
@@ -50,8 +51,8 @@ void readGroundBeyond(const Level& level, const Region& region, View<float> out)
     if (inner.empty()) {
         for (int z = region.z0; z < region.z1; ++z)
             for (int x = region.x0; x < region.x1; ++x)
-                out.at(x - region.x0, z - region.z0) =
-                    groundSample(level, std::clamp(x, 0, level.columns - 1), std::clamp(z, 0, level.rows - 1));
+                out.at(x - region.x0, z - region.z0) = groundSample(level, std::clamp(x, 0, level.columns - 1),
+                                                                    std::clamp(z, 0, level.rows - 1));
         return;
     }
     const int left = inner.x0 - region.x0, top = inner.z0 - region.z0;
@@ -75,12 +76,15 @@ float groundSample(const Level& level, int column, int row) {
 Status checkShapeable(const Level& level) {
     const Stratum* s = level.stratum(level.activeStratum);
     if (s && share(*s) > 0) return {};
-    return Error{"", "", "The stratum “" + (s ? s->name : std::string()) + "” does not show, so nothing can be shaped in it", "show it first"};
+    return Error{"", "",
+                 "The stratum “" + (s ? s->name : std::string()) + "” does not show, so nothing can be shaped in it",
+                 "show it first"};
 }
 
 void activateShown(Level& level) {
     if (checkShapeable(level)) return;
-    for (const Stratum& s : level.strata) if (share(s) > 0) level.activeStratum = s.id;
+    for (const Stratum& s : level.strata)
+        if (share(s) > 0) level.activeStratum = s.id;
 }
 
 void writeGround(Level& level, const Region& region, View<const float> before, View<float> after) {

@@ -18,7 +18,7 @@ public:
     struct Entry {
         std::string what;  // "Raise", "Open damson-down.jamhill"
         Level level;
-        size_t bytes = 0;   // not shared with the entry before
+        size_t bytes = 0;     // not shared with the entry before
         uint64_t serial = 0;  // unique in this history, never used again
     };
 
@@ -37,8 +37,12 @@ public:
     uint64_t serial() const { return entries_[place_].serial; }
     bool canUndo() const { return place_ > 0; }
     bool canRedo() const { return place_ + 1 < entries_.size(); }
-    void undo() { if (canUndo()) --place_; }
-    void redo() { if (canRedo()) ++place_; }
+    void undo() {
+        if (canUndo()) --place_;
+    }
+    void redo() {
+        if (canRedo()) ++place_;
+    }
     // Precondition: place < entries().size().
     void stepTo(size_t place);
 

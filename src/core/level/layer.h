@@ -31,17 +31,17 @@ enum class Tiling { plain, broken };
 
 // How a layer's pictures are laid and coloured. All of it can change at any time; coverage stays.
 struct LayerLook {
-    float turn = 0;                     // degrees clockwise seen from above, [-180, 180]
-    float offsetX = 0, offsetZ = 0;     // metres, [-1000, 1000]
+    float turn = 0;                  // degrees clockwise seen from above, [-180, 180]
+    float offsetX = 0, offsetZ = 0;  // metres, [-1000, 1000]
     Tiling tiling = Tiling::plain;
-    float farTimes = 1;                 // a second scale, so many times larger, takes over with distance; 1 for none, [1, 32]
-    float farFrom = 40;                 // metres from the eye where it begins; at twice as many it is alone, [1, 2000]
-    float variation = 0;                // share by which brightness wanders over tens of metres, [0, 1]
-    std::array<float, 3> tint{1, 1, 1}; // factors of the sRGB channels, [0, 1]
-    float brightness = 1;               // factor of the light it gives back, [0.1, 4]
-    float relief = 1;                   // factor of the normal map's slopes, [0, 4]
-    bool flipGreen = false;             // the normal map's green runs down the picture instead of up
-    float wash = 1;                     // how strongly painted colour shows on it, [0, 1]
+    float farTimes = 1;   // a second scale, so many times larger, takes over with distance; 1 for none, [1, 32]
+    float farFrom = 40;   // metres from the eye where it begins; at twice as many it is alone, [1, 2000]
+    float variation = 0;  // share by which brightness wanders over tens of metres, [0, 1]
+    std::array<float, 3> tint{1, 1, 1};  // factors of the sRGB channels, [0, 1]
+    float brightness = 1;                // factor of the light it gives back, [0.1, 4]
+    float relief = 1;                    // factor of the normal map's slopes, [0, 4]
+    bool flipGreen = false;              // the normal map's green runs down the picture instead of up
+    float wash = 1;                      // how strongly painted colour shows on it, [0, 1]
 
     bool operator==(const LayerLook&) const = default;
 };
@@ -49,24 +49,24 @@ struct LayerLook {
 struct Layer {
     uint32_t id = 0;
     std::string name;
-    double tileSize = 4;    // metres that one repeat of the pictures spans, [kMinTile, kMaxTile]
-    float blend = 0.6f;     // 0: edges fade like mist, 1: the layers' own heights decide, [0, 1]
+    double tileSize = 4;  // metres that one repeat of the pictures spans, [kMinTile, kMaxTile]
+    float blend = 0.6f;   // 0: edges fade like mist, 1: the layers' own heights decide, [0, 1]
     bool hidden = false;
-    bool sides = true;      // steep ground takes its pictures from three sides, so that they do not stretch
-    bool locked = false;    // protected: no brush changes its coverage
+    bool sides = true;    // steep ground takes its pictures from three sides, so that they do not stretch
+    bool locked = false;  // protected: no brush changes its coverage
     LayerLook look;
-    Picture colour;                     // always there
-    Picture normal, height;             // may be null; then derived from the colour
-    Picture roughness, occlusion;       // may be null: 0.9, and open to all light
-    Picture specular, metalness;        // may be null: 0.5 (4 % of the light is mirrored), and none
-    TiledGrid<uint16_t> coverage;       // 0..65535 (kFullCover); the first layer covers everything
+    Picture colour;                // always there
+    Picture normal, height;        // may be null; then derived from the colour
+    Picture roughness, occlusion;  // may be null: 0.9, and open to all light
+    Picture specular, metalness;   // may be null: 0.5 (4 % of the light is mirrored), and none
+    TiledGrid<uint16_t> coverage;  // 0..65535 (kFullCover); the first layer covers everything
 
-    // Rules that say where it lies. While they are alive, coverage = base * (1 - held) + what was painted by hand, so that
-    // the hand always wins; cover/rules.h keeps that true when the ground or the rules change.
+    // Rules that say where it lies. While they are alive, coverage = base * (1 - held) + what was painted by hand, so
+    // that the hand always wins; cover/rules.h keeps that true when the ground or the rules change.
     std::vector<Rule> rules;
     bool alive = false;
-    TiledGrid<uint16_t> base;           // what the rules gave last; empty unless alive
-    TiledGrid<uint16_t> held;           // share that the hand has made its own; empty unless alive
+    TiledGrid<uint16_t> base;  // what the rules gave last; empty unless alive
+    TiledGrid<uint16_t> held;  // share that the hand has made its own; empty unless alive
 
     bool operator==(const Layer&) const;
 };
@@ -74,11 +74,12 @@ struct Layer {
 // The pictures that a layer may have, by the names they have in files.
 struct LayerSlot {
     const char* name;
-    Picture Layer::* picture;
+    Picture Layer::*picture;
 };
-constexpr LayerSlot kLayerSlots[] = {
-    {"colour", &Layer::colour}, {"normal", &Layer::normal}, {"roughness", &Layer::roughness}, {"height", &Layer::height},
-    {"occlusion", &Layer::occlusion}, {"specular", &Layer::specular}, {"metalness", &Layer::metalness}};
+constexpr LayerSlot kLayerSlots[] = {{"colour", &Layer::colour},       {"normal", &Layer::normal},
+                                     {"roughness", &Layer::roughness}, {"height", &Layer::height},
+                                     {"occlusion", &Layer::occlusion}, {"specular", &Layer::specular},
+                                     {"metalness", &Layer::metalness}};
 
 bool samePictures(const Layer& a, const Layer& b);
 

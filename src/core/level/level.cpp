@@ -21,8 +21,9 @@ Status inRange(const char* field, double value, double lowest, double highest, c
 }  // namespace
 
 bool Layer::operator==(const Layer& o) const {
-    return id == o.id && name == o.name && tileSize == o.tileSize && blend == o.blend && hidden == o.hidden && locked == o.locked && sides == o.sides &&
-           look == o.look && samePictures(*this, o) && coverage == o.coverage && rules == o.rules && alive == o.alive && base == o.base && held == o.held;
+    return id == o.id && name == o.name && tileSize == o.tileSize && blend == o.blend && hidden == o.hidden &&
+           locked == o.locked && sides == o.sides && look == o.look && samePictures(*this, o) &&
+           coverage == o.coverage && rules == o.rules && alive == o.alive && base == o.base && held == o.held;
 }
 
 bool samePictures(const Layer& a, const Layer& b) {
@@ -34,7 +35,8 @@ bool samePictures(const Layer& a, const Layer& b) {
 }
 
 const Stratum* Level::stratum(uint32_t id) const {
-    for (const Stratum& s : strata) if (s.id == id) return &s;
+    for (const Stratum& s : strata)
+        if (s.id == id) return &s;
     return nullptr;
 }
 
@@ -44,7 +46,8 @@ const Layer* Level::layer(uint32_t id) const {
 }
 
 int Level::layerIndex(uint32_t id) const {
-    for (size_t i = 0; i < layers.size(); ++i) if (layers[i].id == id) return static_cast<int>(i);
+    for (size_t i = 0; i < layers.size(); ++i)
+        if (layers[i].id == id) return static_cast<int>(i);
     return -1;
 }
 
@@ -57,7 +60,8 @@ Result<Level> makeLevel(const NewLevel& wish) {
         inRange("highest", wish.highest, -10000, 10000, " m"),
         inRange("start height", wish.startHeight, wish.lowest, wish.highest, " m"),
     };
-    for (const Status& s : ranges) if (!s) return s.error();
+    for (const Status& s : ranges)
+        if (!s) return s.error();
     if (wish.highest - wish.lowest < 1)
         return Error{"", "highest", "the height range is less than 1 m", "raise the highest or lower the lowest"};
     if (wish.coverFactor != 1 && wish.coverFactor != 2 && wish.coverFactor != 4)
@@ -126,7 +130,8 @@ uint32_t duplicateLayer(Level& level, int index) {
 
 float blendBetween(const Level& level, const Layer& one, const Layer& other) {
     const auto [low, high] = std::minmax(one.id, other.id);
-    for (const BlendPair& p : level.pairs) if (p.one == low && p.other == high) return p.blend;
+    for (const BlendPair& p : level.pairs)
+        if (p.one == low && p.other == high) return p.blend;
     return one.blend;
 }
 
@@ -135,18 +140,24 @@ void setBlendBetween(Level& level, uint32_t one, uint32_t other, std::optional<f
     const BlendPair pair{std::min(one, other), std::max(one, other), blend.value_or(0)};
     std::erase_if(level.pairs, [&](const BlendPair& p) { return p.one == pair.one && p.other == pair.other; });
     if (!blend) return;
-    const auto at = std::find_if(level.pairs.begin(), level.pairs.end(), [&](const BlendPair& p) { return std::tie(p.one, p.other) > std::tie(pair.one, pair.other); });
+    const auto at = std::find_if(level.pairs.begin(), level.pairs.end(), [&](const BlendPair& p) {
+        return std::tie(p.one, p.other) > std::tie(pair.one, pair.other);
+    });
     level.pairs.insert(at, pair);
 }
 
 size_t bytesBeside(const Level& level, const Level& beside) {
     size_t n = 0;
-    eachRasterOfBoth(level, beside, [&](const auto&, const auto& grid, const auto* other) { n += other ? grid.bytesBeside(*other) : grid.bytes(); });
+    eachRasterOfBoth(level, beside, [&](const auto&, const auto& grid, const auto* other) {
+        n += other ? grid.bytesBeside(*other) : grid.bytes();
+    });
     // Pictures are shared between levels, and between layers.
     std::set<const PictureFile*> known;
-    for (const Layer& l : beside.layers) for (const LayerSlot& s : kLayerSlots) known.insert((l.*s.picture).get());
+    for (const Layer& l : beside.layers)
+        for (const LayerSlot& s : kLayerSlots) known.insert((l.*s.picture).get());
     for (const Layer& l : level.layers)
-        for (const LayerSlot& s : kLayerSlots) if (const Picture& p = l.*s.picture; p && known.insert(p.get()).second) n += p->bytes.size();
+        for (const LayerSlot& s : kLayerSlots)
+            if (const Picture& p = l.*s.picture; p && known.insert(p.get()).second) n += p->bytes.size();
     return n;
 }
 

@@ -19,7 +19,7 @@ constexpr int kMaxSamples = 8193;  // and at most this many along a side
 struct Stratum {
     uint32_t id = 0;
     std::string name;
-    float opacity = 1;    // [0, 1]
+    float opacity = 1;  // [0, 1]
     bool visible = true;
     TiledGrid<float> heights;  // metres added to what lies below; default 0
 
@@ -60,18 +60,18 @@ struct Sun {
 // 5. Ids are unique within strata and within layers and below nextId.
 struct Level {
     std::string name;
-    int columns = 0, rows = 0;          // [kMinSamples, kMaxSamples]
-    double spacing = 1;                 // metres between samples, [0.01, 100]
-    double originX = 0, originZ = 0;    // metres
-    float lowest = -100, highest = 400; // metres; brushes never leave this range
-    float startHeight = 0;              // metres; the flat start, within the range
-    int coverFactor = 1;                // cover samples per ground sample along a side: 1, 2 or 4
+    int columns = 0, rows = 0;           // [kMinSamples, kMaxSamples]
+    double spacing = 1;                  // metres between samples, [0.01, 100]
+    double originX = 0, originZ = 0;     // metres
+    float lowest = -100, highest = 400;  // metres; brushes never leave this range
+    float startHeight = 0;               // metres; the flat start, within the range
+    int coverFactor = 1;                 // cover samples per ground sample along a side: 1, 2 or 4
     Sun sun;
-    std::vector<Stratum> strata;        // bottom to top
-    std::vector<Layer> layers;          // bottom to top
-    std::vector<BlendPair> pairs;       // ordered by ids, each pair once
-    TiledGrid<Wash> wash;               // one for every ground sample
-    uint32_t activeStratum = 0;         // id of the stratum that brushes write to
+    std::vector<Stratum> strata;   // bottom to top
+    std::vector<Layer> layers;     // bottom to top
+    std::vector<BlendPair> pairs;  // ordered by ids, each pair once
+    TiledGrid<Wash> wash;          // one for every ground sample
+    uint32_t activeStratum = 0;    // id of the stratum that brushes write to
     uint32_t nextId = 1;
 
     double width() const { return (columns - 1) * spacing; }

@@ -1,6 +1,6 @@
-// Every raster of a level, described once: name, resolution, default, what it shows. History's budget, changes, resizing,
-// checks and the level file walk this list. Adding one is a member, a line here, and a codec when its samples are of a
-// new type (files/raster_codec.h).
+// Every raster of a level, described once: name, resolution, default, what it shows. History's budget, changes,
+// resizing, checks and the level file walk this list. Adding one is a member, a line here, and a codec when its samples
+// are of a new type (files/raster_codec.h).
 #pragma once
 
 #include <tuple>
@@ -17,17 +17,19 @@ template <class O, class T>
 struct RasterKind {
     using Owner = O;
     using Sample = T;
-    const char* name;           // in files: the folder of its parts, or the part itself
-    TiledGrid<T> O::* grid;
+    const char* name;  // in files: the folder of its parts, or the part itself
+    TiledGrid<T> O::*grid;
     Resolution resolution;
     Shows shows;
-    bool (*there)(const O&);    // null: always; otherwise it has no samples when false
+    bool (*there)(const O&);  // null: always; otherwise it has no samples when false
 };
 
 inline bool isAlive(const Layer& layer) { return layer.alive; }
 
-inline constexpr std::tuple kLevelRasters{RasterKind<Level, Wash>{"wash", &Level::wash, Resolution::ground, Shows::wash, nullptr}};
-inline constexpr std::tuple kStratumRasters{RasterKind<Stratum, float>{"strata", &Stratum::heights, Resolution::ground, Shows::ground, nullptr}};
+inline constexpr std::tuple kLevelRasters{
+    RasterKind<Level, Wash>{"wash", &Level::wash, Resolution::ground, Shows::wash, nullptr}};
+inline constexpr std::tuple kStratumRasters{
+    RasterKind<Stratum, float>{"strata", &Stratum::heights, Resolution::ground, Shows::ground, nullptr}};
 inline constexpr std::tuple kLayerRasters{
     RasterKind<Layer, uint16_t>{"coverage", &Layer::coverage, Resolution::cover, Shows::weights, nullptr},
     RasterKind<Layer, uint16_t>{"base", &Layer::base, Resolution::cover, Shows::nothing, isAlive},
@@ -61,7 +63,9 @@ void eachRasterOfBoth(L& level, const Level& beside, F f) {
     }
 }
 
-inline int columnsOf(const Level& level, Resolution r) { return r == Resolution::ground ? level.columns : level.coverColumns(); }
+inline int columnsOf(const Level& level, Resolution r) {
+    return r == Resolution::ground ? level.columns : level.coverColumns();
+}
 inline int rowsOf(const Level& level, Resolution r) { return r == Resolution::ground ? level.rows : level.coverRows(); }
 
 }  // namespace jam

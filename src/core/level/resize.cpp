@@ -20,7 +20,8 @@ bool resample(const TiledGrid<T>& from, TiledGrid<T>& to, double ratio, Store st
     Raster<float> in(from.columns(), from.rows()), out(to.columns(), to.rows());
     for (int z = 0; z < in.depth(); ++z) std::copy_n(whole.view().row(z), in.width(), in.view().row(z));
     if (!resampleRaster(in.view(), out.view(), ratio, ratio, 0, 0, Kernel::cubic, context)) return false;
-    for (int z = 0; z < out.depth(); ++z) std::transform(out.view().row(z), out.view().row(z) + out.width(), stored.view().row(z), store);
+    for (int z = 0; z < out.depth(); ++z)
+        std::transform(out.view().row(z), out.view().row(z) + out.width(), stored.view().row(z), store);
     to.write(to.bounds(), stored.view());
     return true;
 }
@@ -54,15 +55,18 @@ bool resampleGrid(const TiledGrid<Wash>& from, TiledGrid<Wash>& to, double ratio
     return true;
 }
 bool resampleGrid(const TiledGrid<float>& from, TiledGrid<float>& to, double ratio, const Context& context) {
-    return resample(from, to, ratio, [](float v) { return v; }, context);
+    return resample(
+        from, to, ratio, [](float v) { return v; }, context);
 }
 bool resampleGrid(const TiledGrid<uint16_t>& from, TiledGrid<uint16_t>& to, double ratio, const Context& context) {
-    return resample(from, to, ratio, [](float v) { return static_cast<uint16_t>(std::clamp(v + 0.5f, 0.f, 65535.f)); }, context);
+    return resample(
+        from, to, ratio, [](float v) { return static_cast<uint16_t>(std::clamp(v + 0.5f, 0.f, 65535.f)); }, context);
 }
 
 // An empty level of another size with the same strata and layers.
 Result<Level> frameFor(const Level& level, int columns, int rows, double spacing) {
-    NewLevel wish{level.name, columns, rows, spacing, level.lowest, level.highest, level.startHeight, level.coverFactor};
+    NewLevel wish{level.name,        columns,          rows, spacing, level.lowest, level.highest,
+                  level.startHeight, level.coverFactor};
     Result<Level> made = makeLevel(wish);
     if (!made) return made;
     Level out = level;
@@ -70,7 +74,9 @@ Result<Level> frameFor(const Level& level, int columns, int rows, double spacing
     out.rows = rows;
     out.spacing = spacing;
     eachRaster(out, [&](const auto& kind, const auto&, uint32_t, auto& grid) {
-        if (grid.columns() > 0) grid = std::remove_cvref_t<decltype(grid)>(columnsOf(out, kind.resolution), rowsOf(out, kind.resolution), grid.defaultValue());
+        if (grid.columns() > 0)
+            grid = std::remove_cvref_t<decltype(grid)>(columnsOf(out, kind.resolution), rowsOf(out, kind.resolution),
+                                                       grid.defaultValue());
     });
     return out;
 }
@@ -96,7 +102,9 @@ Result<Level> resampleLevel(const Level& level, int columns, int rows, double sp
     const double ratio = spacing / level.spacing;
     const bool done = eachToMove(level, out, [&](const auto&, const auto& from, auto& to, size_t at, size_t count) {
         Context part = context;
-        part.progress = [&](double share) { context.report((static_cast<double>(at) + share) / static_cast<double>(count)); };
+        part.progress = [&](double share) {
+            context.report((static_cast<double>(at) + share) / static_cast<double>(count));
+        };
         return resampleGrid(from, to, ratio, part);
     });
     if (!done) return cancelledError();
@@ -124,19 +132,22 @@ Result<Level> cropLevel(const Level& level, const Region& piece, const Context& 
     Level out = framed.take();
     out.originX = level.originX + piece.x0 * level.spacing;
     out.originZ = level.originZ + piece.z0 * level.spacing;
-    const bool done = eachToMove(level, out, [&](const auto& kind, const auto& from, auto& to, size_t at, size_t count) {
-        const int f = kind.resolution == Resolution::cover ? level.coverFactor : 1;
-        const Region inside = Region{piece.x0 * f, piece.z0 * f, (piece.x1 - 1) * f + 1, (piece.z1 - 1) * f + 1}.clipped(from.bounds());
-        Raster<std::remove_cvref_t<decltype(from.defaultValue())>> row(std::max(inside.width(), 1), 1);
-        for (int z = inside.z0; z < inside.z1 && !inside.empty(); ++z) {
-            if (context.cancelled()) return false;
-            from.read({inside.x0, z, inside.x1, z + 1}, row.view());
-            const int x = inside.x0 - piece.x0 * f, below = z - piece.z0 * f;
-            to.write({x, below, x + inside.width(), below + 1}, row.view());
-        }
-        context.report(static_cast<double>(at + 1) / static_cast<double>(count));
-        return true;
-    });
+    const bool done = eachToMove(
+        level, out, [&](const auto& kind, const auto& from, auto& to, size_t at, size_t count) {
+            const int f = kind.resolution == Resolution::cover ? level.coverFactor : 1;
+            const Region inside =
+                Region{piece.x0 * f, piece.z0 * f, (piece.x1 - 1) * f + 1, (piece.z1 - 1) * f + 1}.clipped(
+                    from.bounds());
+            Raster<std::remove_cvref_t<decltype(from.defaultValue())>> row(std::max(inside.width(), 1), 1);
+            for (int z = inside.z0; z < inside.z1 && !inside.empty(); ++z) {
+                if (context.cancelled()) return false;
+                from.read({inside.x0, z, inside.x1, z + 1}, row.view());
+                const int x = inside.x0 - piece.x0 * f, below = z - piece.z0 * f;
+                to.write({x, below, x + inside.width(), below + 1}, row.view());
+            }
+            context.report(static_cast<double>(at + 1) / static_cast<double>(count));
+            return true;
+        });
     if (!done) return cancelledError();
     return out;
 }

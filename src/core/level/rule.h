@@ -10,10 +10,10 @@ enum class RuleKind {
     slope,      // degrees
     altitude,   // metres
     curvature,  // hollow -1 .. crest 1: how far the ground lies above its surroundings, over `reach` metres
-    facing,     // degrees clockwise from north that the ground falls towards; `from` may be larger than `to`, over north
-    layer,      // metres to where another layer shows
-    low,        // metres to ground that lies lower than `level`: shores, wet hollows
-    noise,      // 0 .. 1, evenly spread: 0 to 0.3 covers about a third
+    facing,  // degrees clockwise from north that the ground falls towards; `from` may be larger than `to`, over north
+    layer,   // metres to where another layer shows
+    low,     // metres to ground that lies lower than `level`: shores, wet hollows
+    noise,   // 0 .. 1, evenly spread: 0 to 0.3 covers about a third
 };
 constexpr int kRuleKinds = 7;
 

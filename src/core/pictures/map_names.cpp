@@ -14,17 +14,58 @@ struct Ending {
     bool flipGreen = false, gloss = false;
 };
 // In the order of kLayerSlots: colour, normal, roughness, height, occlusion, specular, metalness.
-constexpr Ending kEndings[] = {
-    {"colour", 0}, {"color", 0}, {"col", 0}, {"albedo", 0}, {"alb", 0}, {"diffuse", 0}, {"diff", 0}, {"dif", 0}, {"basecolor", 0}, {"basecolour", 0}, {"base", 0}, {"c", 0}, {"d", 0},
-    {"normal", 1}, {"normals", 1}, {"norm", 1}, {"nrm", 1}, {"nor", 1}, {"n", 1}, {"nrml", 1}, {"normalgl", 1}, {"normaldx", 1, true},
-    {"roughness", 2}, {"rough", 2}, {"rgh", 2}, {"r", 2}, {"gloss", 2, false, true}, {"glossiness", 2, false, true}, {"smoothness", 2, false, true},
-    {"height", 3}, {"displacement", 3}, {"disp", 3}, {"displace", 3}, {"bump", 3}, {"h", 3},
-    {"occlusion", 4}, {"ao", 4}, {"ambientocclusion", 4}, {"occ", 4},
-    {"specular", 5}, {"spec", 5}, {"spc", 5}, {"s", 5},
-    {"metalness", 6}, {"metallic", 6}, {"metal", 6}, {"mtl", 6}, {"m", 6}};
+constexpr Ending kEndings[] = {{"colour", 0},
+                               {"color", 0},
+                               {"col", 0},
+                               {"albedo", 0},
+                               {"alb", 0},
+                               {"diffuse", 0},
+                               {"diff", 0},
+                               {"dif", 0},
+                               {"basecolor", 0},
+                               {"basecolour", 0},
+                               {"base", 0},
+                               {"c", 0},
+                               {"d", 0},
+                               {"normal", 1},
+                               {"normals", 1},
+                               {"norm", 1},
+                               {"nrm", 1},
+                               {"nor", 1},
+                               {"n", 1},
+                               {"nrml", 1},
+                               {"normalgl", 1},
+                               {"normaldx", 1, true},
+                               {"roughness", 2},
+                               {"rough", 2},
+                               {"rgh", 2},
+                               {"r", 2},
+                               {"gloss", 2, false, true},
+                               {"glossiness", 2, false, true},
+                               {"smoothness", 2, false, true},
+                               {"height", 3},
+                               {"displacement", 3},
+                               {"disp", 3},
+                               {"displace", 3},
+                               {"bump", 3},
+                               {"h", 3},
+                               {"occlusion", 4},
+                               {"ao", 4},
+                               {"ambientocclusion", 4},
+                               {"occ", 4},
+                               {"specular", 5},
+                               {"spec", 5},
+                               {"spc", 5},
+                               {"s", 5},
+                               {"metalness", 6},
+                               {"metallic", 6},
+                               {"metal", 6},
+                               {"mtl", 6},
+                               {"m", 6}};
 
 const Ending* endingOf(const std::string& word) {
-    for (const Ending& e : kEndings) if (word == e.word) return &e;
+    for (const Ending& e : kEndings)
+        if (word == e.word) return &e;
     return nullptr;
 }
 
@@ -32,7 +73,8 @@ const Ending* endingOf(const std::string& word) {
 bool isSize(const std::string& word) {
     if (word.empty() || !std::isdigit(static_cast<unsigned char>(word[0]))) return false;
     if (word.back() == 'k' && word.size() <= 3) return true;
-    return word.size() >= 3 && std::all_of(word.begin(), word.end(), [](unsigned char c) { return std::isdigit(c); }) && std::stol(word.substr(0, 6)) >= 128;
+    return word.size() >= 3 && std::all_of(word.begin(), word.end(), [](unsigned char c) { return std::isdigit(c); }) &&
+           std::stol(word.substr(0, 6)) >= 128;
 }
 
 struct Word {
@@ -45,8 +87,10 @@ std::vector<Word> wordsOf(const std::string& stem) {
     for (size_t i = 0; i <= stem.size(); ++i) {
         const bool letter = i < stem.size() && std::isalnum(static_cast<unsigned char>(stem[i]));
         // "GravelNormal": a capital after a small letter begins a word too.
-        const bool begins = letter && i > 0 && std::isupper(static_cast<unsigned char>(stem[i])) && std::islower(static_cast<unsigned char>(stem[i - 1]));
-        if (letter && (words.empty() || begins || i == 0 || !std::isalnum(static_cast<unsigned char>(stem[i - 1])))) words.push_back({"", 0});
+        const bool begins = letter && i > 0 && std::isupper(static_cast<unsigned char>(stem[i])) &&
+                            std::islower(static_cast<unsigned char>(stem[i - 1]));
+        if (letter && (words.empty() || begins || i == 0 || !std::isalnum(static_cast<unsigned char>(stem[i - 1]))))
+            words.push_back({"", 0});
         if (!letter) continue;
         words.back().text += static_cast<char>(std::tolower(static_cast<unsigned char>(stem[i])));
         words.back().end = i + 1;
@@ -65,7 +109,8 @@ MapName mapNameOf(const std::string& fileName) {
     bool down = false;
     while (words.size() > 1 && isSize(words.back().text)) words.pop_back();
     // Which way green runs may stand behind the word: "Normal-DX".
-    if (words.size() > 1 && (words.back().text == "dx" || words.back().text == "gl" || words.back().text == "directx" || words.back().text == "opengl")) {
+    if (words.size() > 1 && (words.back().text == "dx" || words.back().text == "gl" || words.back().text == "directx" ||
+                             words.back().text == "opengl")) {
         down = words.back().text[0] == 'd';
         words.pop_back();
     }

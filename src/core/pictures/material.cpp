@@ -51,7 +51,8 @@ void normalsFromHeight(const std::vector<float>& h, int size, std::vector<float>
     ny.resize(h.size());
     const float steep = static_cast<float>(size) / 48.0f;
     const auto at = [&](int x, int y) {
-        return h[static_cast<size_t>((y + size) % size) * static_cast<size_t>(size) + static_cast<size_t>((x + size) % size)];
+        return h[static_cast<size_t>((y + size) % size) * static_cast<size_t>(size) +
+                 static_cast<size_t>((x + size) % size)];
     };
     for (int y = 0; y < size; ++y)
         for (int x = 0; x < size; ++x) {
@@ -69,13 +70,15 @@ Result<Material> makeMaterial(const Layer& layer, int size) {
     // Channel `c` of a picture, or `otherwise` where there is none.
     std::optional<Error> error;
     const auto decoded = [&](const Picture& p) {
-        Result<Pixels> pixels = p ? decodePng(p->bytes, layer.name + ": " + p->name, kLargestTexture) : Result<Pixels>(Pixels{});
+        Result<Pixels> pixels = p ? decodePng(p->bytes, layer.name + ": " + p->name, kLargestTexture)
+                                  : Result<Pixels>(Pixels{});
         if (!pixels && !error) error = pixels.error();
         return pixels ? pixels.take() : Pixels{};
     };
     const auto level = [&](const Picture& p, float otherwise) {
         const Pixels pixels = decoded(p);
-        return pixels.width ? channel(pixels, 0, size) : std::vector<float>(static_cast<size_t>(size) * static_cast<size_t>(size), otherwise);
+        return pixels.width ? channel(pixels, 0, size)
+                            : std::vector<float>(static_cast<size_t>(size) * static_cast<size_t>(size), otherwise);
     };
     const Pixels colour = decoded(layer.colour), normal = decoded(layer.normal);
     if (error) return *error;
@@ -85,13 +88,15 @@ Result<Material> makeMaterial(const Layer& layer, int size) {
     if (normal.width) {
         nx = channel(normal, 0, size);
         ny = channel(normal, 1, size);
-        if (layer.look.flipGreen) for (float& v : ny) v = 1 - v;
+        if (layer.look.flipGreen)
+            for (float& v : ny) v = 1 - v;
     } else if (!error) {
         normalsFromHeight(height, size, nx, ny);
     }
     const std::vector<float> rough = level(layer.roughness, 0.9f), occlusion = level(layer.occlusion, 1);
     const bool shines = layer.specular || layer.metalness;
-    const std::vector<float> specular = shines ? level(layer.specular, 0.5f) : std::vector<float>(), metal = shines ? level(layer.metalness, 0) : std::vector<float>();
+    const std::vector<float> specular = shines ? level(layer.specular, 0.5f) : std::vector<float>(),
+                             metal = shines ? level(layer.metalness, 0) : std::vector<float>();
     if (error) return *error;
     Material m;
     m.size = size;

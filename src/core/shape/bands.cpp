@@ -27,7 +27,8 @@ bool smoothAll(Raster<float>& ground, float sigma, const Context& context) {
     const float used = std::max(sigma, 0.4f);
     const int halo = boxReach(used);
     return inBands(ground.depth(), context, [&](int first, int end) {
-        boxMean(windowOf(before, first, end, halo).view(), halo, used, ground.view().part(0, first, ground.width(), end - first));
+        boxMean(windowOf(before, first, end, halo).view(), halo, used,
+                ground.view().part(0, first, ground.width(), end - first));
     });
 }
 

@@ -10,7 +10,8 @@
 namespace jam {
 
 namespace {
-constexpr float kRate = 1.0f / 9;  // of what is too steep, to each of eight neighbours; 1/8 would be the brink of stability
+constexpr float kRate = 1.0f /
+                        9;  // of what is too steep, to each of eight neighbours; 1/8 would be the brink of stability
 
 struct Rest {
     Rest(double spacing, float degrees)
@@ -33,15 +34,19 @@ Region crumbleGround(const StampSite& site, const Dab& dab, float share, float d
             const View<const float> from = one.view(), m = mask.view();
             parallelFor(d, kRowsPerThread, [&](int first, int end) {
                 for (int z = first + 1; z < end + 1; ++z)
-                    rowKernels().crumbleMasked(two.view().row(z) + 1, from.row(z - 1) + 1, from.row(z) + 1, from.row(z + 1) + 1,
-                                               m.row(z - 1) + 1, m.row(z) + 1, m.row(z + 1) + 1, w, rest.side, rest.corner, kRate);
+                    rowKernels().crumbleMasked(two.view().row(z) + 1, from.row(z - 1) + 1, from.row(z) + 1,
+                                               from.row(z + 1) + 1, m.row(z - 1) + 1, m.row(z) + 1, m.row(z + 1) + 1, w,
+                                               rest.side, rest.corner, kRate);
             });
             std::swap(one, two);
         }
     };
-    return sculpt(site, dab, {1}, [&](const Sculpture& s, int first, int end) {
-        for (int z = first; z < end; ++z) std::copy_n(one.view().row(z + 1) + 1, s.after.width, s.after.row(z));
-    }, prepare);
+    return sculpt(
+        site, dab, {1},
+        [&](const Sculpture& s, int first, int end) {
+            for (int z = first; z < end; ++z) std::copy_n(one.view().row(z + 1) + 1, s.after.width, s.after.row(z));
+        },
+        prepare);
 }
 
 bool crumbleAll(Raster<float>& ground, double spacing, float degrees, int passes, const Context& context) {
@@ -62,7 +67,8 @@ bool crumbleAll(Raster<float>& ground, double spacing, float degrees, int passes
                 float* to = two.view().row(z);
                 const auto masked = [&](int x, int n) {
                     const float *ma = z == 1 ? out.data() : in.data(), *mb = z == d ? out.data() : in.data();
-                    rowKernels().crumbleMasked(to + x, above + x, here + x, below + x, ma + x, in.data() + x, mb + x, n, rest.side, rest.corner, kRate);
+                    rowKernels().crumbleMasked(to + x, above + x, here + x, below + x, ma + x, in.data() + x, mb + x, n,
+                                               rest.side, rest.corner, kRate);
                 };
                 if (z == 1 || z == d || w < 3) {
                     masked(1, w);

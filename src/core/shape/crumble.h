@@ -9,8 +9,8 @@ namespace jam {
 
 constexpr int kCrumblePasses = 4;  // of one stamp
 
-// kCrumblePasses passes; share in [0, 1] scales what slides, `degrees` is the angle of rest (talus), [1, 85]. Matter only
-// moves: the sum of heights stays, and no sample passes its highest or lowest neighbour.
+// kCrumblePasses passes; share in [0, 1] scales what slides, `degrees` is the angle of rest (talus), [1, 85]. Matter
+// only moves: the sum of heights stays, and no sample passes its highest or lowest neighbour.
 Region crumbleGround(const StampSite& site, const Dab& dab, float share, float degrees);
 
 // Passes over a whole raster; nothing slides over its edge. Progress in steps of one pass.

@@ -15,7 +15,9 @@ Region evenOutGround(const StampSite& site, const Dab& dab, float share, float k
         for (int z = 0; z < s.after.depth; ++z)
             for (int x = 0; x < s.after.width; ++x) target.at(x, z) = mean + keep * (s.origin.at(x, z) - mean);
     };
-    return sculpt(site, dab, {0, true}, [&](const Sculpture& s, int first, int end) { blendTowards(s, first, end, share, target.view()); }, prepare);
+    return sculpt(
+        site, dab, {0, true},
+        [&](const Sculpture& s, int first, int end) { blendTowards(s, first, end, share, target.view()); }, prepare);
 }
 
 }  // namespace jam

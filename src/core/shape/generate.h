@@ -18,10 +18,10 @@ std::optional<Landscape> landscapeFromName(std::string_view name);
 struct LandscapeWish {
     Landscape kind = Landscape::rollingHills;
     uint32_t seed = 1;
-    float scale = 260;       // metres from one large form to the next, [1, 50000]
-    float height = 60;       // metres from its lowest to its highest ground, about, [0.1, 8000]
-    float edge = 0;          // metres of height of mountains along the border that enclose the level, [0, 8000]
-    float edgeWidth = 90;    // metres that they reach inwards, [1, 5000]
+    float scale = 260;     // metres from one large form to the next, [1, 50000]
+    float height = 60;     // metres from its lowest to its highest ground, about, [0.1, 8000]
+    float edge = 0;        // metres of height of mountains along the border that enclose the level, [0, 8000]
+    float edgeWidth = 90;  // metres that they reach inwards, [1, 5000]
 };
 
 // Errors: a value out of its range, naming the field.

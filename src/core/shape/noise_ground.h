@@ -6,9 +6,9 @@
 namespace jam {
 
 struct Roughness {
-    float scale = 14;    // metres that the largest bumps span
+    float scale = 14;     // metres that the largest bumps span
     float amplitude = 2;  // metres that the ground rises or falls at most
-    int octaves = 4;     // each half as wide and half as high as the one before
+    int octaves = 4;      // each half as wide and half as high as the one before
     NoiseSign way = NoiseSign::both;
     uint32_t seed = 1;
 };

@@ -10,11 +10,11 @@ namespace jam {
 
 namespace {
 
-constexpr float kInertia = 0.12f;   // how much a drop keeps its direction
-constexpr float kCapacity = 7;      // load per speed, slope and water
+constexpr float kInertia = 0.12f;  // how much a drop keeps its direction
+constexpr float kCapacity = 7;     // load per speed, slope and water
 constexpr float kLeastSlope = 0.01f;
 constexpr float kDig = 0.35f, kDrop = 0.25f, kDry = 0.025f, kGravity = 4;
-constexpr int kDigReach = 2;        // samples around a drop that it digs in
+constexpr int kDigReach = 2;  // samples around a drop that it digs in
 
 struct Dent {
     int x, z;
@@ -40,7 +40,8 @@ const std::vector<Dent>& dents() {
 class Rain {
 public:
     Rain(View<float> ground, View<const float> mask, double spacing)
-        : h_(ground), mask_(mask), load_(ground.width, ground.depth, 0.f), start_(ground.width, ground.depth), perMetre_(static_cast<float>(1 / spacing)), metre_(static_cast<float>(spacing)) {
+        : h_(ground), mask_(mask), load_(ground.width, ground.depth, 0.f), start_(ground.width, ground.depth),
+          perMetre_(static_cast<float>(1 / spacing)), metre_(static_cast<float>(spacing)) {
         for (int z = 0; z < h_.depth; ++z) std::copy_n(h_.row(z), h_.width, start_.view().row(z));
         findOpen();
     }
@@ -62,7 +63,8 @@ public:
             cx = static_cast<int>(x), cz = static_cast<int>(z);
             const float u = x - static_cast<float>(cx), v = z - static_cast<float>(cz);
             const float nw = h_.at(cx, cz), ne = h_.at(cx + 1, cz), sw = h_.at(cx, cz + 1), se = h_.at(cx + 1, cz + 1);
-            const float gx = ((ne - nw) * (1 - v) + (se - sw) * v) * perMetre_, gz = ((sw - nw) * (1 - u) + (se - ne) * u) * perMetre_;
+            const float gx = ((ne - nw) * (1 - v) + (se - sw) * v) * perMetre_,
+                        gz = ((sw - nw) * (1 - u) + (se - ne) * u) * perMetre_;
             const float here = (nw + u * (ne - nw)) * (1 - v) + (sw + u * (se - sw)) * v;
             dirX = dirX * kInertia - gx * (1 - kInertia);
             dirZ = dirZ * kInertia - gz * (1 - kInertia);
@@ -110,11 +112,13 @@ public:
                     float in = 0;
                     const auto from = [&](int nx, int nz, float share) {
                         // Nothing crosses into ground that may not be touched.
-                        if (nx >= 0 && nz >= 0 && nx < h_.width && nz < h_.depth && mask_.at(nx, nz) > 0) in += share * (load_.at(nx, nz) - own);
+                        if (nx >= 0 && nz >= 0 && nx < h_.width && nz < h_.depth && mask_.at(nx, nz) > 0)
+                            in += share * (load_.at(nx, nz) - own);
                     };
                     if (mask_.at(x, z) > 0) {
                         from(x - 1, z, 0.125f), from(x + 1, z, 0.125f), from(x, z - 1, 0.125f), from(x, z + 1, 0.125f);
-                        from(x - 1, z - 1, 0.0625f), from(x + 1, z + 1, 0.0625f), from(x + 1, z - 1, 0.0625f), from(x - 1, z + 1, 0.0625f);
+                        from(x - 1, z - 1, 0.0625f), from(x + 1, z + 1, 0.0625f), from(x + 1, z - 1, 0.0625f),
+                            from(x - 1, z + 1, 0.0625f);
                     }
                     next.at(x, z) = own + in;
                 }
@@ -147,12 +151,15 @@ private:
             }
     }
 
-    bool holds(float x, float z) const { return x >= 0 && z >= 0 && x < static_cast<float>(h_.width - 1) && z < static_cast<float>(h_.depth - 1); }
+    bool holds(float x, float z) const {
+        return x >= 0 && z >= 0 && x < static_cast<float>(h_.width - 1) && z < static_cast<float>(h_.depth - 1);
+    }
 
     float heightAt(float x, float z) const {
         const int c = static_cast<int>(x), r = static_cast<int>(z);
         const float u = x - static_cast<float>(c), v = z - static_cast<float>(r);
-        const float top = h_.at(c, r) + u * (h_.at(c + 1, r) - h_.at(c, r)), bottom = h_.at(c, r + 1) + u * (h_.at(c + 1, r + 1) - h_.at(c, r + 1));
+        const float top = h_.at(c, r) + u * (h_.at(c + 1, r) - h_.at(c, r)),
+                    bottom = h_.at(c, r + 1) + u * (h_.at(c + 1, r + 1) - h_.at(c, r + 1));
         return top + v * (bottom - top);
     }
 
@@ -177,7 +184,8 @@ private:
                 const float now = standsOut(h_, x, z);
                 if (now == 0) continue;
                 const float was = standsOut(start_.view(), x, z);
-                const float made = now > 0 ? std::max(now - std::max(was, 0.f), 0.f) : std::min(now - std::min(was, 0.f), 0.f);
+                const float made = now > 0 ? std::max(now - std::max(was, 0.f), 0.f)
+                                           : std::min(now - std::min(was, 0.f), 0.f);
                 int takers = 0;
                 for (int nz = z - 1; nz <= z + 1; ++nz)
                     for (int nx = x - 1; nx <= x + 1; ++nx) takers += (nx != x || nz != z) && usable(nx, nz);
@@ -196,12 +204,17 @@ private:
     // Shares go to samples that may be touched only, all of it to those.
     void drop(int cx, int cz, float u, float v, float amount) {
         if (amount <= 0) return;
-        const std::array<Dent, 4> corners = {{{cx, cz, (1 - u) * (1 - v)}, {cx + 1, cz, u * (1 - v)}, {cx, cz + 1, (1 - u) * v}, {cx + 1, cz + 1, u * v}}};
+        const std::array<Dent, 4> corners = {{{cx, cz, (1 - u) * (1 - v)},
+                                              {cx + 1, cz, u * (1 - v)},
+                                              {cx, cz + 1, (1 - u) * v},
+                                              {cx + 1, cz + 1, u * v}}};
         float sum = 0;
-        for (const Dent& c : corners) if (mask_.at(c.x, c.z) > 0) sum += c.share;
+        for (const Dent& c : corners)
+            if (mask_.at(c.x, c.z) > 0) sum += c.share;
         const auto put = [&](int x, int z, float metres) { h_.at(x, z) += metres, load_.at(x, z) += metres; };
         if (sum <= 0) return put(cx, cz, amount * metre_);
-        for (const Dent& c : corners) if (mask_.at(c.x, c.z) > 0) put(c.x, c.z, amount * metre_ * c.share / sum);
+        for (const Dent& c : corners)
+            if (mask_.at(c.x, c.z) > 0) put(c.x, c.z, amount * metre_ * c.share / sum);
     }
 
     // Takes an amount from the samples around, or gives it back when it is negative.
@@ -213,9 +226,13 @@ private:
             return;
         }
         float sum = 0;
-        const auto usable = [&](int x, int z) { return x >= 0 && z >= 0 && x < h_.width && z < h_.depth && mask_.at(x, z) > 0; };
-        for (const Dent& d : dents()) if (usable(cx + d.x, cz + d.z)) sum += d.share;
-        for (const Dent& d : dents()) if (usable(cx + d.x, cz + d.z)) h_.at(cx + d.x, cz + d.z) -= amount * metre_ * d.share / sum;
+        const auto usable = [&](int x, int z) {
+            return x >= 0 && z >= 0 && x < h_.width && z < h_.depth && mask_.at(x, z) > 0;
+        };
+        for (const Dent& d : dents())
+            if (usable(cx + d.x, cz + d.z)) sum += d.share;
+        for (const Dent& d : dents())
+            if (usable(cx + d.x, cz + d.z)) h_.at(cx + d.x, cz + d.z) -= amount * metre_ * d.share / sum;
     }
 
     View<float> h_;
@@ -235,9 +252,12 @@ void rainOn(View<float> ground, View<const float> mask, const Region& cloud, int
     for (int i = 0; i < count; ++i) {
         const float x = static_cast<float>(inside.x0) + hashUnit(i, 1, seed) * static_cast<float>(inside.width());
         const float z = static_cast<float>(inside.z0) + hashUnit(i, 2, seed) * static_cast<float>(inside.depth());
-        const int cx = std::min(static_cast<int>(x), ground.width - 2), cz = std::min(static_cast<int>(z), ground.depth - 2);
+        const int cx = std::min(static_cast<int>(x), ground.width - 2),
+                  cz = std::min(static_cast<int>(z), ground.depth - 2);
         // It rains as thick as the mask is strong.
-        if (hashUnit(i, 3, seed) < mask.at(cx, cz)) rain.fall(std::min(x, static_cast<float>(ground.width) - 1.001f), std::min(z, static_cast<float>(ground.depth) - 1.001f));
+        if (hashUnit(i, 3, seed) < mask.at(cx, cz))
+            rain.fall(std::min(x, static_cast<float>(ground.width) - 1.001f),
+                      std::min(z, static_cast<float>(ground.depth) - 1.001f));
     }
     rain.settle();
 }
@@ -249,22 +269,27 @@ Region rainWashGround(const StampSite& site, const Dab& dab, float share, uint32
         washed = Raster<float>(w, d);
         for (int z = 0; z < d; ++z) std::copy_n(s.middle().row(z), w, washed.view().row(z));
         borderedMask(s, 1, mask);
-        const double drops = std::min(static_cast<double>(share) * kDropsPerStamp * w * d, static_cast<double>(kMostDropsPerStamp));
+        const double drops = std::min(static_cast<double>(share) * kDropsPerStamp * w * d,
+                                      static_cast<double>(kMostDropsPerStamp));
         // A share of a drop falls now and then.
         const int count = static_cast<int>(drops + hashUnit(0, 0, seed));
         rainOn(washed.view(), mask.view().part(1, 1, w, d), {0, 0, w, d}, count, seed, s.spacing);
     };
-    return sculpt(site, dab, {}, [&](const Sculpture& s, int first, int end) {
-        for (int z = first; z < end; ++z) std::copy_n(washed.view().row(z), s.after.width, s.after.row(z));
-    }, prepare);
+    return sculpt(
+        site, dab, {},
+        [&](const Sculpture& s, int first, int end) {
+            for (int z = first; z < end; ++z) std::copy_n(washed.view().row(z), s.after.width, s.after.row(z));
+        },
+        prepare);
 }
 
 bool rainWashAll(Raster<float>& ground, double spacing, float years, uint32_t seed, const Context& context) {
-    // A drop runs kDropSteps samples at most, digs kDigReach around it and its load spreads 2: blocks of one colour that
-    // lie a whole block apart never touch the same sample.
+    // A drop runs kDropSteps samples at most, digs kDigReach around it and its load spreads 2: blocks of one colour
+    // that lie a whole block apart never touch the same sample.
     constexpr int kBlock = 192, kReach = kDropSteps + kDigReach + 4;
     static_assert(2 * kReach < kBlock);
-    const int w = ground.width(), d = ground.depth(), across = (w + kBlock - 1) / kBlock, down = (d + kBlock - 1) / kBlock;
+    const int w = ground.width(), d = ground.depth(), across = (w + kBlock - 1) / kBlock,
+              down = (d + kBlock - 1) / kBlock;
     // Several showers, so that gullies of neighbouring blocks grow together.
     const int showers = std::clamp(static_cast<int>(std::ceil(years * 2)), 1, 400);
     const double perSample = static_cast<double>(years) * kDropsPerYear / showers;
@@ -273,14 +298,17 @@ bool rainWashAll(Raster<float>& ground, double spacing, float years, uint32_t se
     for (int round = 0; round < rounds; ++round) {
         // Blocks shift from shower to shower, so that their borders leave no trace.
         const int shower = round / 4, colour = round % 4;
-        const int offX = static_cast<int>(hashPoint(shower, 5, seed) % kBlock), offZ = static_cast<int>(hashPoint(shower, 6, seed) % kBlock);
+        const int offX = static_cast<int>(hashPoint(shower, 5, seed) % kBlock),
+                  offZ = static_cast<int>(hashPoint(shower, 6, seed) % kBlock);
         if (context.cancelled()) return false;
         context.report(static_cast<double>(round) / rounds);
         std::vector<Region> blocks;
         for (int bz = 0; bz <= down; ++bz)
             for (int bx = 0; bx <= across; ++bx)
                 if ((bx & 1) + 2 * (bz & 1) == colour) {
-                    const Region b = Region{bx * kBlock - offX, bz * kBlock - offZ, (bx + 1) * kBlock - offX, (bz + 1) * kBlock - offZ}.clipped({0, 0, w, d});
+                    const Region b = Region{bx * kBlock - offX, bz * kBlock - offZ, (bx + 1) * kBlock - offX,
+                                            (bz + 1) * kBlock - offZ}
+                                         .clipped({0, 0, w, d});
                     if (!b.empty()) blocks.push_back(b);
                 }
         parallelFor(static_cast<int>(blocks.size()), 1, [&](int first, int end) {
@@ -288,9 +316,11 @@ bool rainWashAll(Raster<float>& ground, double spacing, float years, uint32_t se
                 if (context.cancelled()) return;
                 const Region b = blocks[static_cast<size_t>(i)], window = b.grown(kReach).clipped({0, 0, w, d});
                 const uint32_t own = hashPoint(b.x0, b.z0, seed + static_cast<uint32_t>(shower) * 7919u);
-                const int count = static_cast<int>(perSample * static_cast<double>(b.area()) + hashUnit(b.x0, b.z0, own));
+                const int count =
+                    static_cast<int>(perSample * static_cast<double>(b.area()) + hashUnit(b.x0, b.z0, own));
                 const Region cloud{b.x0 - window.x0, b.z0 - window.z0, b.x1 - window.x0, b.z1 - window.z0};
-                rainOn(ground.view().part(window.x0, window.z0, window.width(), window.depth()), ones.view().part(0, 0, window.width(), window.depth()), cloud, count, own, spacing);
+                rainOn(ground.view().part(window.x0, window.z0, window.width(), window.depth()),
+                       ones.view().part(0, 0, window.width(), window.depth()), cloud, count, own, spacing);
             }
         });
     }

@@ -9,14 +9,15 @@
 namespace jam {
 
 constexpr int kDropSteps = 48;            // samples that a drop runs at most
-constexpr float kDropsPerStamp = 0.2f;   // per sample under the brush at full strength
+constexpr float kDropsPerStamp = 0.2f;    // per sample under the brush at full strength
 constexpr int kMostDropsPerStamp = 6000;  // so that a very large brush still follows the hand; it rains thinner then
 constexpr float kDropsPerYear = 0.05f;    // per sample, for the whole ground
 
-// Lets rain fall on a window of ground, in place. `mask`, as large, scales what may be dug and laid down, [0, 1]; a drop
-// that comes to where it is 0, or to the window's edge, gives back what it carries to where it dug. They start inside `cloud`, `count` of them, at places that hash from `seed`. What is dug comes to
-// rest again inside the window, spread so that no heap stands alone: the sum of heights stays.
-// No drop digs deeper than the slope that it runs down, so any strength is stable.
+// Lets rain fall on a window of ground, in place. `mask`, as large, scales what may be dug and laid down, [0, 1]; a
+// drop that comes to where it is 0, or to the window's edge, gives back what it carries to where it dug. They start
+// inside `cloud`, `count` of them, at places that hash from `seed`. What is dug comes to rest again inside the window,
+// spread so that no heap stands alone: the sum of heights stays. No drop digs deeper than the slope that it runs down,
+// so any strength is stable.
 void rainOn(View<float> ground, View<const float> mask, const Region& cloud, int count, uint32_t seed, double spacing);
 
 // One stamp: share in [0, 1] sets how much it rains; `seed` differs from stamp to stamp.

@@ -12,7 +12,8 @@ namespace jam {
 namespace {
 
 // Reads ground in the dab's frame. `scratch` holds it as it lies in the level when the frame is another.
-void readFramed(const Level& level, const Symmetry& frame, const Region& region, View<float> out, Raster<float>& scratch) {
+void readFramed(const Level& level, const Symmetry& frame, const Region& region, View<float> out,
+                Raster<float>& scratch) {
     if (frame.identity()) return readGroundBeyond(level, region, out);
     const Region there = frame.region(region);
     scratch.reshape(there.width(), there.depth());
@@ -20,7 +21,8 @@ void readFramed(const Level& level, const Symmetry& frame, const Region& region,
     for (int z = 0; z < region.depth(); ++z)
         for (int x = 0; x < region.width(); ++x) {
             const int c = region.x0 + x, r = region.z0 + z;
-            out.at(x, z) = scratch.at(frame.column0 + frame.xx * c + frame.xz * r - there.x0, frame.row0 + frame.zx * c + frame.zz * r - there.z0);
+            out.at(x, z) = scratch.at(frame.column0 + frame.xx * c + frame.xz * r - there.x0,
+                                      frame.row0 + frame.zx * c + frame.zz * r - there.z0);
         }
 }
 
@@ -31,7 +33,8 @@ Raster<float> unframed(const Symmetry& frame, const Region& region, View<const f
     for (int z = 0; z < region.depth(); ++z)
         for (int x = 0; x < region.width(); ++x) {
             const int c = region.x0 + x, r = region.z0 + z;
-            out.at(frame.column0 + frame.xx * c + frame.xz * r - there.x0, frame.row0 + frame.zx * c + frame.zz * r - there.z0) = in.at(x, z);
+            out.at(frame.column0 + frame.xx * c + frame.xz * r - there.x0,
+                   frame.row0 + frame.zx * c + frame.zz * r - there.z0) = in.at(x, z);
         }
     return out;
 }
@@ -58,7 +61,8 @@ void Overlap::add(const Symmetry& frame, const Region& region, View<const float>
     for (int z = 0; z < region.depth(); ++z)
         for (int x = 0; x < region.width(); ++x) {
             const int c = region.x0 + x, r = region.z0 + z;
-            float& most = change_.at(frame.column0 + frame.xx * c + frame.xz * r - region_.x0, frame.row0 + frame.zx * c + frame.zz * r - region_.z0);
+            float& most = change_.at(frame.column0 + frame.xx * c + frame.xz * r - region_.x0,
+                                     frame.row0 + frame.zx * c + frame.zz * r - region_.z0);
             const float change = after.at(x, z) - before.at(x, z);
             // Of two equally great ones the rise, so that order does not matter.
             if (std::abs(change) > std::abs(most) || (change == -most && change > 0)) most = change;
@@ -95,7 +99,9 @@ Region sculpt(const StampSite& site, const Dab& dab, const Needs& needs,
     parallelFor(r.depth(), kRowsPerThread, [&](int first, int end) {
         for (int z = first; z < end; ++z) std::memcpy(after.row(z), middle.row(z), sizeof(float) * r.width());
         kernel(s, first, end);
-        if (limited) keepWithin(site.limits, middle.part(0, first, r.width(), end - first), after.part(0, first, r.width(), end - first));
+        if (limited)
+            keepWithin(site.limits, middle.part(0, first, r.width(), end - first),
+                       after.part(0, first, r.width(), end - first));
     });
     const Region there = dab.frame.region(r);
     if (site.overlap) site.overlap->add(dab.frame, r, middle, after);
@@ -113,7 +119,8 @@ void blendTowards(const Sculpture& s, int firstRow, int endRow, float share, Vie
 void borderedMask(const Sculpture& s, float strength, Raster<float>& mask) {
     const int w = s.after.width, d = s.after.depth;
     mask = Raster<float>(w + 2, d + 2, 0.f);
-    eachMaskedRow(s, 0, d, strength, [&](int z, int x, int n, const float* row) { std::copy_n(row, n, mask.view().row(z + 1) + x + 1); });
+    eachMaskedRow(s, 0, d, strength,
+                  [&](int z, int x, int n, const float* row) { std::copy_n(row, n, mask.view().row(z + 1) + x + 1); });
 }
 
 }  // namespace jam

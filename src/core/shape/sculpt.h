@@ -25,19 +25,19 @@ private:
 struct StampSite {
     StampSite(Level& l) : level(l) {}  // implicit: most work has nothing else to say
     Level& level;
-    const Level* origin = nullptr;   // the level as it was when the stroke began; without it, `level` itself
+    const Level* origin = nullptr;  // the level as it was when the stroke began; without it, `level` itself
     HeightLimits limits;
-    Overlap* overlap = nullptr;      // when given, receives the changes instead of the level
+    Overlap* overlap = nullptr;  // when given, receives the changes instead of the level
 };
 
 // What a kernel sees. Rows and columns count from the dab's region, which may lie in a mirrored frame.
 struct Sculpture {
     const Dab& dab;
-    double spacing;              // metres between samples
-    View<const float> before;    // grown by `halo` on every side; before.at(x + halo, z + halo) is sample (x, z)
-    View<const float> origin;    // the ground as the stroke found it, like `before`; empty unless asked for
+    double spacing;            // metres between samples
+    View<const float> before;  // grown by `halo` on every side; before.at(x + halo, z + halo) is sample (x, z)
+    View<const float> origin;  // the ground as the stroke found it, like `before`; empty unless asked for
     int halo;
-    View<float> after;           // starts as a copy of `before` without its halo
+    View<float> after;  // starts as a copy of `before` without its halo
 
     View<const float> middle() const { return before.part(halo, halo, after.width, after.depth); }
 };

@@ -35,8 +35,10 @@ void sweep(View<float> g, const Move* moves, int count, int sign) {
 
 void slopeEnvelope(View<float> ground, double spacing, double tangent, bool above) {
     const double side = spacing * tangent * 0.973;
-    const auto r1 = static_cast<float>(side), r2 = static_cast<float>(side * std::sqrt(2.0)), r5 = static_cast<float>(side * std::sqrt(5.0));
-    const Move moves[8] = {{-1, 0, r1}, {0, -1, r1}, {-1, -1, r2}, {1, -1, r2}, {-2, -1, r5}, {2, -1, r5}, {-1, -2, r5}, {1, -2, r5}};
+    const auto r1 = static_cast<float>(side), r2 = static_cast<float>(side * std::sqrt(2.0)),
+               r5 = static_cast<float>(side * std::sqrt(5.0));
+    const Move moves[8] = {{-1, 0, r1},  {0, -1, r1}, {-1, -1, r2}, {1, -1, r2},
+                           {-2, -1, r5}, {2, -1, r5}, {-1, -2, r5}, {1, -2, r5}};
     const auto flip = [&] {
         for (int z = 0; z < ground.depth; ++z)
             for (int x = 0; x < ground.width; ++x) ground.at(x, z) = -ground.at(x, z);
@@ -64,7 +66,9 @@ Region limitSlope(const StampSite& site, const Dab& dab, float share, float degr
         for (int z = 0; z < s.after.depth; ++z)
             for (int x = 0; x < s.after.width; ++x) target.at(x, z) = 0.5f * (cut.at(x, z) + fill.at(x, z));
     };
-    return sculpt(site, dab, {}, [&](const Sculpture& s, int first, int end) { blendTowards(s, first, end, share, target.view()); }, prepare);
+    return sculpt(
+        site, dab, {},
+        [&](const Sculpture& s, int first, int end) { blendTowards(s, first, end, share, target.view()); }, prepare);
 }
 
 }  // namespace jam

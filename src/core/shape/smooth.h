@@ -21,7 +21,9 @@ void boxMean(View<const float> ground, int halo, float sigma, View<float> out);
 // Samples to each side that the three boxes reach.
 int boxReach(float sigma);
 // The three box radii for a sigma, in samples.
-struct BoxRadii { int r[3]; };
+struct BoxRadii {
+    int r[3];
+};
 BoxRadii boxRadii(float sigma);
 
 }  // namespace jam

@@ -61,7 +61,9 @@ bool softenSteps(Raster<float>& ground, float step, const Context& context) {
         ++part;
         return partOf(context, (part - 1.0) / parts, static_cast<double>(part) / parts);
     };
-    const auto near = [&](int x, int z, float h) { return std::clamp(h, before.at(x, z) - half, before.at(x, z) + half); };
+    const auto near = [&](int x, int z, float h) {
+        return std::clamp(h, before.at(x, z) - half, before.at(x, z) + half);
+    };
     const auto each = [&](auto f) {
         return inBands(d, quiet, [&](int first, int end) {
             for (int z = first; z < end; ++z)
@@ -82,7 +84,10 @@ bool softenSteps(Raster<float>& ground, float step, const Context& context) {
         if (!smoothAll(ground, sigma, next())) return false;
         // The known heights hold the shape while the ground between them is smoothed, but for the last touch.
         const bool last = part == parts;
-        if (!each([&](int x, int z) { return !last && known.at(x, z) > 0 ? value.at(x, z) / known.at(x, z) : ground.at(x, z); })) return false;
+        if (!each([&](int x, int z) {
+                return !last && known.at(x, z) > 0 ? value.at(x, z) / known.at(x, z) : ground.at(x, z);
+            }))
+            return false;
     }
     return true;
 }
@@ -94,7 +99,8 @@ bool removeSpikes(Raster<float>& ground, float spike, const Context& context) {
         parallelFor(end - first, 16, [&](int a, int b) {
             for (int z = a; z < b; ++z)
                 for (int x = 0; x < ground.width(); ++x) {
-                    float near[8] = {w.at(x, z), w.at(x + 1, z), w.at(x + 2, z), w.at(x, z + 1), w.at(x + 2, z + 1), w.at(x, z + 2), w.at(x + 1, z + 2), w.at(x + 2, z + 2)};
+                    float near[8] = {w.at(x, z),         w.at(x + 1, z), w.at(x + 2, z),     w.at(x, z + 1),
+                                     w.at(x + 2, z + 1), w.at(x, z + 2), w.at(x + 1, z + 2), w.at(x + 2, z + 2)};
                     std::sort(near, near + 8);
                     const float median = 0.5f * (near[3] + near[4]), h = w.at(x + 1, z + 1);
                     if (std::abs(h - median) > spike) ground.at(x, first + z) = median;

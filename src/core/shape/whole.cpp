@@ -16,7 +16,8 @@ namespace jam {
 
 namespace {
 
-constexpr std::array<std::string_view, kWholeKinds> kNames = {"raise", "scale", "smooth", "noise", "crumble", "rain-wash", "soften-steps", "remove-spikes", "generate"};
+constexpr std::array<std::string_view, kWholeKinds> kNames = {
+    "raise", "scale", "smooth", "noise", "crumble", "rain-wash", "soften-steps", "remove-spikes", "generate"};
 constexpr std::array<std::string_view, kMeetings> kMeetingNames = {"replace", "add", "highest", "lowest"};
 
 Status within(const char* field, float v, float low, float high, const char* unit) {
@@ -28,12 +29,17 @@ Status checkWish(const WholeWish& w) {
     switch (w.kind) {
         case WholeKind::raise: return within("metres", w.metres, -kFarHeight, kFarHeight, " m");
         case WholeKind::scale:
-            for (const Status& s : {within("low", w.low, -kFarHeight, kFarHeight, " m"), within("high", w.high, -kFarHeight, kFarHeight, " m")}) if (!s) return s;
-            if (!(w.low < w.high)) return Error{"", "high", "it is not above the lowest height", "give it a greater height"};
+            for (const Status& s : {within("low", w.low, -kFarHeight, kFarHeight, " m"),
+                                    within("high", w.high, -kFarHeight, kFarHeight, " m")})
+                if (!s) return s;
+            if (!(w.low < w.high))
+                return Error{"", "high", "it is not above the lowest height", "give it a greater height"};
             return {};
         case WholeKind::smooth: return within("width", w.width, 0.05f, 500, " m");
         case WholeKind::noise:
-            for (const Status& s : {within("scale", w.noise.scale, kMinBumps, kMaxBumps, " m"), within("relief", w.noise.amplitude, kMinRate, kMaxRate, " m")}) if (!s) return s;
+            for (const Status& s : {within("scale", w.noise.scale, kMinBumps, kMaxBumps, " m"),
+                                    within("relief", w.noise.amplitude, kMinRate, kMaxRate, " m")})
+                if (!s) return s;
             return within("octaves", static_cast<float>(w.noise.octaves), 1, kMaxOctaves, "");
         case WholeKind::crumble:
             if (const Status s = within("angle", w.angle, kMinAngle, kMaxAngle, " degrees"); !s) return s;
@@ -67,13 +73,18 @@ bool run(Raster<float>& ground, const Level& level, const WholeWish& w, const Co
         case WholeKind::scale: {
             float low = ground.at(0, 0), high = low;
             for (int z = 0; z < ground.depth(); ++z)
-                for (int x = 0; x < ground.width(); ++x) low = std::min(low, ground.at(x, z)), high = std::max(high, ground.at(x, z));
-            const double per = high > low ? (static_cast<double>(w.high) - w.low) / (static_cast<double>(high) - low) : 0;
-            return each([&](float h, int, int) { return static_cast<float>(w.low + (static_cast<double>(h) - low) * per); });
+                for (int x = 0; x < ground.width(); ++x)
+                    low = std::min(low, ground.at(x, z)), high = std::max(high, ground.at(x, z));
+            const double per = high > low ? (static_cast<double>(w.high) - w.low) / (static_cast<double>(high) - low)
+                                          : 0;
+            return each(
+                [&](float h, int, int) { return static_cast<float>(w.low + (static_cast<double>(h) - low) * per); });
         }
         case WholeKind::smooth: return smoothAll(ground, static_cast<float>(w.width / level.spacing), context);
         case WholeKind::noise: return noiseAll(ground, level, w.noise, context);
-        case WholeKind::crumble: return crumbleAll(ground, level.spacing, w.angle, std::max(1, static_cast<int>(std::lround(w.years * kCrumblePassesPerYear))), context);
+        case WholeKind::crumble:
+            return crumbleAll(ground, level.spacing, w.angle,
+                              std::max(1, static_cast<int>(std::lround(w.years * kCrumblePassesPerYear))), context);
         case WholeKind::rainWash: return rainWashAll(ground, level.spacing, w.years, w.seed, context);
         case WholeKind::softenSteps: return softenSteps(ground, w.step, context);
         case WholeKind::removeSpikes: return removeSpikes(ground, w.spike, context);

@@ -4,9 +4,9 @@
 #include <string_view>
 
 #include "base/context.h"
-#include "shape/steps.h"
 #include "shape/generate.h"
 #include "shape/noise_ground.h"
+#include "shape/steps.h"
 
 namespace jam {
 
@@ -24,16 +24,16 @@ std::optional<Meeting> meetingFromName(std::string_view name);
 
 struct WholeWish {
     WholeKind kind = WholeKind::raise;
-    float metres = 10;             // raise: [-kFarHeight, kFarHeight]; negative lowers
-    float low = 0, high = 100;     // scale: what the lowest and the highest ground become, metres; low < high
-    float width = 8;               // smooth: standard deviation in metres, [0.05, 500]
-    Roughness noise;               // noise
-    float angle = 35;              // crumble: angle of rest in degrees, [1, 85]
-    float years = 10;              // crumble, rain wash: [0.1, 1000]
-    uint32_t seed = 1;             // rain wash
-    float step = 1;                // soften steps: height of one step in metres, [0.0001, 100]
-    float spike = 2;               // remove spikes: metres that a sample may stand out of its neighbours, [0.01, 1000]
-    LandscapeWish landscape;       // generate
+    float metres = 10;          // raise: [-kFarHeight, kFarHeight]; negative lowers
+    float low = 0, high = 100;  // scale: what the lowest and the highest ground become, metres; low < high
+    float width = 8;            // smooth: standard deviation in metres, [0.05, 500]
+    Roughness noise;            // noise
+    float angle = 35;           // crumble: angle of rest in degrees, [1, 85]
+    float years = 10;           // crumble, rain wash: [0.1, 1000]
+    uint32_t seed = 1;          // rain wash
+    float step = 1;             // soften steps: height of one step in metres, [0.0001, 100]
+    float spike = 2;            // remove spikes: metres that a sample may stand out of its neighbours, [0.01, 1000]
+    LandscapeWish landscape;    // generate
     Meeting meeting = Meeting::replace;
 };
 

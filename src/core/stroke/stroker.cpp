@@ -27,7 +27,8 @@ PlacedStamp placed(const StrokeSettings& s, const Stamp& stamp) {
     if (s.tip.follow) f.turn += stamp.heading;
     if (s.tip.randomTurn) f.turn += 360 * hashUnit(stamp.index, 11, s.seed);
     if (s.tip.scatter > 0) {
-        const double a = kTurn * hashUnit(stamp.index, 12, s.seed), far = s.tip.scatter * s.radius * std::sqrt(hashUnit(stamp.index, 13, s.seed));
+        const double a = kTurn * hashUnit(stamp.index, 12, s.seed),
+                     far = s.tip.scatter * s.radius * std::sqrt(hashUnit(stamp.index, 13, s.seed));
         f.x += std::cos(a) * far;
         f.z += std::sin(a) * far;
     }
@@ -48,7 +49,8 @@ void noteHand(Level& level, const Dab& dab, const Touch& t) {
 bool anyOverlap(const std::vector<Dab>& dabs) {
     for (size_t i = 0; i < dabs.size(); ++i)
         for (size_t k = i + 1; k < dabs.size(); ++k)
-            if (!dabs[i].frame.region(dabs[i].region).clipped(dabs[k].frame.region(dabs[k].region)).empty()) return true;
+            if (!dabs[i].frame.region(dabs[i].region).clipped(dabs[k].frame.region(dabs[k].region)).empty())
+                return true;
     return false;
 }
 
@@ -80,8 +82,10 @@ void limitWash(const Level& level, const Region& region, const PaintWhere& where
         for (int x = 0; x < region.width(); ++x) shares.at(x, z) *= allowed.at(x * f, z * f);
 }
 
-// The images of a stamp as one dab: the stronger one counts where they overlap, and limits hold back what they do not allow.
-Dab mergedDab(const Level& origin, const StrokeSettings& s, const std::vector<Dab>& dabs, const Region& all, Raster<float>& shares) {
+// The images of a stamp as one dab: the stronger one counts where they overlap, and limits hold back what they do not
+// allow.
+Dab mergedDab(const Level& origin, const StrokeSettings& s, const std::vector<Dab>& dabs, const Region& all,
+              Raster<float>& shares) {
     std::vector<float> row(static_cast<size_t>(all.width()));
     for (const Dab& d : dabs)
         for (int z = d.region.z0; z < d.region.z1; ++z) {
@@ -125,8 +129,11 @@ std::vector<Dab> dabsOf(const Level& level, const StrokeSettings& s, const Place
     for (const MirrorImage& r : mirrorImages(level, s.mirror, factor)) {
         double x = stamp.x, z = stamp.z;
         if (r.turn != 0) r.move(level, x, z);
-        const Dab own = dabOn(level, x, z, stamp.radius, s.falloff, factor, s.tip, stamp.turn + static_cast<float>(r.turn));
-        const Dab dab = r.image.identity() ? own : shapesGround(s.tool) ? framed(level, own, r.image) : mirrored(level, own, r.image);
+        const Dab own = dabOn(level, x, z, stamp.radius, s.falloff, factor, s.tip,
+                              stamp.turn + static_cast<float>(r.turn));
+        const Dab dab = r.image.identity()     ? own
+                        : shapesGround(s.tool) ? framed(level, own, r.image)
+                                               : mirrored(level, own, r.image);
         if (!dab.region.empty()) dabs.push_back(dab);
     }
     return dabs;
@@ -134,8 +141,10 @@ std::vector<Dab> dabsOf(const Level& level, const StrokeSettings& s, const Place
 
 }  // namespace
 
-Stroker::Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference, std::shared_ptr<const Raster<float>> relief)
-    : settings_(settings), origin_(std::move(origin)), reference_(std::move(reference)), relief_(std::move(relief)), placer_(settings) {
+Stroker::Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference,
+                 std::shared_ptr<const Raster<float>> relief)
+    : settings_(settings), origin_(std::move(origin)), reference_(std::move(reference)), relief_(std::move(relief)),
+      placer_(settings) {
     assert(checkSettings(settings));
 }
 
@@ -177,7 +186,8 @@ Change Stroker::finish(Level& level) {
     return run(level);
 }
 
-Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference, std::shared_ptr<const Raster<float>> relief) {
+Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference,
+                         std::shared_ptr<const Raster<float>> relief) {
     if (Status s = checkStroke(stroke); !s) return s.error();
     if (Status s = checkNeeds(level, stroke.settings, reference.get()); !s) return s.error();
     const Level before = level;

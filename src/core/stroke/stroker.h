@@ -13,8 +13,10 @@ class Stroker {
 public:
     // `origin` is the level that the stroke begins on; `reference` what restore brings back with RestoreTo::reference.
     // Precondition: checkSettings() and checkNeeds() pass.
-    // `relief`: the height of the layer's pictures, [0, 1], one repeat of them, for breaking up by it; without, noise does.
-    Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference = {}, std::shared_ptr<const Raster<float>> relief = {});
+    // `relief`: the height of the layer's pictures, [0, 1], one repeat of them, for breaking up by it; without, noise
+    // does.
+    Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference = {},
+            std::shared_ptr<const Raster<float>> relief = {});
 
     // Takes the next point and stamps what lies between. The level must be the one that earlier points changed.
     Change add(Level& level, const StrokePoint& point);
@@ -44,6 +46,7 @@ private:
 };
 
 // Runs a whole stroke and commits it. Errors: those of checkStroke() and checkNeeds(); the level is untouched then.
-Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference = {}, std::shared_ptr<const Raster<float>> relief = {});
+Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference = {},
+                         std::shared_ptr<const Raster<float>> relief = {});
 
 }  // namespace jam

@@ -4,45 +4,54 @@
 #include <set>
 
 #include "base/text.h"
+#include "cover/weights.h"
 #include "level/ground.h"
 #include "level/rasters.h"
-#include "cover/weights.h"
 
 namespace jam {
 
 namespace {
 
 std::string place(const Level& level, int c, int r) {
-    return "column " + std::to_string(c) + ", row " + std::to_string(r) + " (x " + number(level.originX + c * level.spacing) +
-           " m, z " + number(level.originZ + r * level.spacing) + " m)";
+    return "column " + std::to_string(c) + ", row " + std::to_string(r) + " (x " +
+           number(level.originX + c * level.spacing) + " m, z " + number(level.originZ + r * level.spacing) + " m)";
 }
 
 // True when nothing in the header would make looking at the samples unsafe.
 bool checkShape(const Level& level, std::vector<std::string>& wrong) {
     const size_t before = wrong.size();
-    if (level.columns < kMinSamples || level.columns > kMaxSamples || level.rows < kMinSamples || level.rows > kMaxSamples)
-        wrong.push_back("The level has " + std::to_string(level.columns) + " x " + std::to_string(level.rows) + " samples.");
+    if (level.columns < kMinSamples || level.columns > kMaxSamples || level.rows < kMinSamples ||
+        level.rows > kMaxSamples)
+        wrong.push_back("The level has " + std::to_string(level.columns) + " x " + std::to_string(level.rows) +
+                        " samples.");
     if (level.strata.empty()) wrong.push_back("There is no stratum.");
     if (level.layers.empty()) wrong.push_back("There is no layer.");
     if (level.layers.size() > kMaxLayers) wrong.push_back("There are more than 16 layers.");
     std::set<uint32_t> strata, layers;
     for (const Stratum& s : level.strata) {
-        if (!strata.insert(s.id).second || s.id >= level.nextId) wrong.push_back("Stratum \"" + s.name + "\" has a bad id.");
+        if (!strata.insert(s.id).second || s.id >= level.nextId)
+            wrong.push_back("Stratum \"" + s.name + "\" has a bad id.");
         if (!(s.opacity >= 0 && s.opacity <= 1)) wrong.push_back("Stratum \"" + s.name + "\" has a bad opacity.");
     }
     if (!strata.contains(level.activeStratum)) wrong.push_back("The active stratum does not exist.");
     for (const Layer& l : level.layers) {
-        if (!layers.insert(l.id).second || l.id >= level.nextId) wrong.push_back("Layer \"" + l.name + "\" has a bad id.");
+        if (!layers.insert(l.id).second || l.id >= level.nextId)
+            wrong.push_back("Layer \"" + l.name + "\" has a bad id.");
         if (!l.colour) wrong.push_back("Layer \"" + l.name + "\" has no colour picture.");
-        if (!(l.tileSize >= kMinTile && l.tileSize <= kMaxTile)) wrong.push_back("Layer \"" + l.name + "\" has a bad tile size.");
+        if (!(l.tileSize >= kMinTile && l.tileSize <= kMaxTile))
+            wrong.push_back("Layer \"" + l.name + "\" has a bad tile size.");
         if (l.rules.size() > kMaxRules) wrong.push_back("Layer \"" + l.name + "\" has too many rules.");
     }
     for (const BlendPair& p : level.pairs)
-        if (!layers.contains(p.one) || !layers.contains(p.other) || p.one >= p.other) wrong.push_back("A blend is set for layers that do not exist.");
+        if (!layers.contains(p.one) || !layers.contains(p.other) || p.one >= p.other)
+            wrong.push_back("A blend is set for layers that do not exist.");
     eachRaster(level, [&](const auto& kind, const auto& owner, uint32_t, const auto& grid) {
         const bool there = !kind.there || kind.there(owner);
-        if (grid.columns() == (there ? columnsOf(level, kind.resolution) : 0) && grid.rows() == (there ? rowsOf(level, kind.resolution) : 0)) return;
-        wrong.push_back(std::string("The raster \"") + kind.name + "\" of \"" + owner.name + (there ? "\" is not the size of the level." : "\" should not be there."));
+        if (grid.columns() == (there ? columnsOf(level, kind.resolution) : 0) &&
+            grid.rows() == (there ? rowsOf(level, kind.resolution) : 0))
+            return;
+        wrong.push_back(std::string("The raster \"") + kind.name + "\" of \"" + owner.name +
+                        (there ? "\" is not the size of the level." : "\" should not be there."));
     });
     return wrong.size() == before;
 }
@@ -73,8 +82,8 @@ void checkWeights(const Level& level, std::vector<std::string>& wrong) {
             int sum = 0;
             for (const auto& p : planes) sum += p.at(c, 0);
             if (sum == 255) continue;
-            wrong.push_back("The weights at cover column " + std::to_string(c) + ", row " + std::to_string(r) + " sum to " +
-                            std::to_string(sum) + ", not 255.");
+            wrong.push_back("The weights at cover column " + std::to_string(c) + ", row " + std::to_string(r) +
+                            " sum to " + std::to_string(sum) + ", not 255.");
             return;
         }
     }

@@ -10,7 +10,9 @@ namespace jam {
 
 namespace {
 
-struct Corner { float x, z, h; };
+struct Corner {
+    float x, z, h;
+};
 
 void cutTriangle(const Corner& a, const Corner& b, const Corner& c, float interval, std::vector<ContourPiece>& out) {
     const float low = std::min({a.h, b.h, c.h}), high = std::max({a.h, b.h, c.h});
@@ -64,7 +66,8 @@ std::vector<ContourPiece> contours(const Level& level, float interval, int step,
 float contourInterval(float span, int wanted) {
     const float raw = std::max(span / static_cast<float>(wanted), 0.01f);
     const float power = std::pow(10.0f, std::floor(std::log10(raw)));
-    for (float f : {1.f, 2.f, 5.f}) if (raw <= f * power) return f * power;
+    for (float f : {1.f, 2.f, 5.f})
+        if (raw <= f * power) return f * power;
     return 10 * power;
 }
 

@@ -9,8 +9,8 @@
 namespace jam {
 
 struct ContourPiece {
-    float altitude;            // metres
-    float x0, z0, x1, z1;      // metres
+    float altitude;        // metres
+    float x0, z0, x1, z1;  // metres
 };
 
 // Short straight pieces of the contours at whole multiples of `interval` metres, from the ground taken at every

@@ -44,9 +44,7 @@ double meetTriangle(const Ray& ray, const glm::dvec3& a, const glm::dvec3& b, co
 
 // In a ray whose x and z are counted in samples, the nearest meeting with the two triangles of a cell.
 double meetCell(const Level& level, const Ray& ray, int c, int r) {
-    auto corner = [&](int dc, int dr) {
-        return glm::dvec3(c + dc, groundSample(level, c + dc, r + dr), r + dr);
-    };
+    auto corner = [&](int dc, int dr) { return glm::dvec3(c + dc, groundSample(level, c + dc, r + dr), r + dr); };
     const glm::dvec3 nw = corner(0, 0), se = corner(1, 1);
     return std::min(meetTriangle(ray, nw, corner(1, 0), se), meetTriangle(ray, nw, corner(0, 1), se));
 }
@@ -89,7 +87,10 @@ struct Descent {
 
     void visit(int n, int bx, int bz) {
         if (n == 0) return visitCells(bx, bz);
-        struct Child { double enter; int bx, bz; } children[4];
+        struct Child {
+            double enter;
+            int bx, bz;
+        } children[4];
         int count = 0;
         const int below = n - 1, size = HeightPyramid::kBlock << below;
         for (int k = 0; k < 4; ++k) {
@@ -142,8 +143,10 @@ std::optional<glm::dvec3> pickGroundPlainly(const Level& level, const Ray& ray, 
         const double nextZ = r.along.z == 0 ? kNone : (w + (stepW > 0) - r.from.z) / r.along.z;
         const double next = std::min(nextX, nextZ);
         if (best <= std::min(next + 1e-9 * std::abs(next), reach)) return ray.from + best * ray.along;
-        if (next > reach || next == kNone) return best <= reach ? std::optional(ray.from + best * ray.along) : std::nullopt;
-        if (nextX < nextZ) c += stepC; else w += stepW;
+        if (next > reach || next == kNone)
+            return best <= reach ? std::optional(ray.from + best * ray.along) : std::nullopt;
+        if (nextX < nextZ) c += stepC;
+        else w += stepW;
     }
     return std::nullopt;
 }

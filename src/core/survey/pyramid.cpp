@@ -23,7 +23,8 @@ void HeightPyramid::update(const Level& level, const Region& changed) {
     Raster<HeightSpan>& fine = levels_.front();
     // A sample on a border belongs to the blocks on both sides of it.
     Region blocks{std::max(changed.x0 - 1, 0) / kBlock, std::max(changed.z0 - 1, 0) / kBlock,
-                  std::min((changed.x1 - 1) / kBlock + 1, fine.width()), std::min((changed.z1 - 1) / kBlock + 1, fine.depth())};
+                  std::min((changed.x1 - 1) / kBlock + 1, fine.width()),
+                  std::min((changed.z1 - 1) / kBlock + 1, fine.depth())};
     parallelFor(blocks.depth(), 48, [&](int first, int end) {
         const int x0 = blocks.x0 * kBlock, x1 = std::min(blocks.x1 * kBlock + 1, level.columns);
         const int width = x1 - x0;
@@ -73,7 +74,8 @@ HeightSpan HeightPyramid::spanOf(const Region& region) const {
     int n = 0;
     while (n + 1 < levels() && (kBlock << n) * 8 < std::max(region.width(), region.depth())) ++n;
     const int size = kBlock << n;
-    HeightSpan s = span(n, std::min(std::max(region.x0, 0) / size, across(n) - 1), std::min(std::max(region.z0, 0) / size, down(n) - 1));
+    HeightSpan s = span(n, std::min(std::max(region.x0, 0) / size, across(n) - 1),
+                        std::min(std::max(region.z0, 0) / size, down(n) - 1));
     for (int bz = std::max(region.z0, 0) / size; bz <= std::min((region.z1 - 1) / size, down(n) - 1); ++bz)
         for (int bx = std::max(region.x0, 0) / size; bx <= std::min((region.x1 - 1) / size, across(n) - 1); ++bx)
             s = s.joined(span(n, bx, bz));

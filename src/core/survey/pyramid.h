@@ -24,7 +24,9 @@ public:
 
     // Brings the pyramid up to date after the ground samples in `changed` may have changed.
     void update(const Level& level, const Region& changed);
-    void update(const Level& level, const TileSet& changed) { for (const Region& spot : changed.spots()) update(level, spot); }
+    void update(const Level& level, const TileSet& changed) {
+        for (const Region& spot : changed.spots()) update(level, spot);
+    }
 
     int levels() const { return static_cast<int>(levels_.size()); }
     int across(int n) const { return levels_[static_cast<size_t>(n)].width(); }

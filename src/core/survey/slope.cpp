@@ -12,7 +12,6 @@ namespace jam {
 
 namespace {
 
-
 // Squared gradient of one row times (8 spacing)^2.
 void steepnessRow(const float* a, const float* b, const float* c, int n, float* out) {
     for (int i = 0; i < n; ++i) {
@@ -117,7 +116,8 @@ GroundFigures surveyGround(const Level& level, const Context& context) {
 
 double GroundFigures::atMost(double degrees) const {
     double share = 0;
-    for (size_t i = 0; i < slopes.size(); ++i) share += slopes[i] * std::clamp(degrees - static_cast<double>(i), 0.0, 1.0);
+    for (size_t i = 0; i < slopes.size(); ++i)
+        share += slopes[i] * std::clamp(degrees - static_cast<double>(i), 0.0, 1.0);
     return share;
 }
 

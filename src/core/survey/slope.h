@@ -15,14 +15,16 @@ void readSlope(const Level& level, const Region& region, View<float> out);
 // Slope in degrees of the drawn surface's smooth gradient at world (x, z).
 double slopeAt(const Level& level, double x, double z);
 // Gradient (rise per metre east, rise per metre south) at world (x, z), by central differences.
-struct Gradient { double east, south; };
+struct Gradient {
+    double east, south;
+};
 Gradient gradientAt(const Level& level, double x, double z);
 
 struct GroundFigures {
     float lowest = 0, highest = 0;  // metres
     float steepest = 0;             // degrees
     double steepestX = 0, steepestZ = 0;
-    double mean = 0;                // metres
+    double mean = 0;                  // metres
     std::array<double, 90> slopes{};  // share of the samples whose slope lies within [i, i + 1) degrees
 
     // Share of the ground that is at most so steep, [0, 1]; parts of a degree count in proportion.

@@ -20,10 +20,13 @@ void readStretch(const Level& level, const Region& region, View<float> out) {
         const int row = (region.z0 + z) * f;
         readWeights(level, {region.x0 * f, row, region.x0 * f + width, row + 1}, planes);
         for (int x = 0; x < region.width(); ++x) {
-            const double east = (h.at(x + 2, z + 1) - h.at(x, z + 1)) * per, south = (h.at(x + 1, z + 2) - h.at(x + 1, z)) * per;
-            const double up = 1 / std::sqrt(1 + east * east + south * south), nx = std::abs(east) * up, nz = std::abs(south) * up;
+            const double east = (h.at(x + 2, z + 1) - h.at(x, z + 1)) * per,
+                         south = (h.at(x + 1, z + 2) - h.at(x + 1, z)) * per;
+            const double up = 1 / std::sqrt(1 + east * east + south * south), nx = std::abs(east) * up,
+                         nz = std::abs(south) * up;
             double flat = 0;
-            for (size_t i = 0; i < level.layers.size(); ++i) if (!level.layers[i].sides) flat += planes[i].at(x * f, 0) / 255.0;
+            for (size_t i = 0; i < level.layers.size(); ++i)
+                if (!level.layers[i].sides) flat += planes[i].at(x * f, 0) / 255.0;
             const auto pow4 = [](double v) { return v * v * v * v; };
             const double sides = (nx * nx * nx + up * up * up + nz * nz * nz) / (pow4(nx) + pow4(up) + pow4(nz));
             out.at(x, z) = static_cast<float>(std::min(flat / up + (1 - flat) * sides - 1, double{kMostStretch}));

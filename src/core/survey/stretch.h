@@ -6,9 +6,9 @@
 
 namespace jam {
 
-// Stretch along the fall line, 0 for pictures at their true size, 1 for twice as long, at every ground sample of `region`:
-// laid from above, 1 / (upward part of the normal) - 1; from three sides, the mean over the sides by how much each is seen;
-// the mean of both by the weights of the layers that are laid either way. At most kMostStretch.
+// Stretch along the fall line, 0 for pictures at their true size, 1 for twice as long, at every ground sample of
+// `region`: laid from above, 1 / (upward part of the normal) - 1; from three sides, the mean over the sides by how much
+// each is seen; the mean of both by the weights of the layers that are laid either way. At most kMostStretch.
 void readStretch(const Level& level, const Region& region, View<float> out);
 constexpr float kMostStretch = 20;
 

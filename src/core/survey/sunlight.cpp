@@ -27,7 +27,8 @@ void readSunlight(const Level& level, View<uint8_t> out) {
     const int lines = alongZ ? level.rows : level.columns, length = alongZ ? level.columns : level.rows;
     const double major = alongZ ? d.z : d.x, minor = alongZ ? d.x : d.z;
     const float slip = static_cast<float>(minor / std::abs(major));
-    const float drop = static_cast<float>(level.spacing * d.y / std::abs(major));  // metres that a shadow falls per line
+    const float drop =
+        static_cast<float>(level.spacing * d.y / std::abs(major));  // metres that a shadow falls per line
     const float perMetre = 255.0f / std::max(0.5f * drop, 0.02f);
     const int whole = static_cast<int>(std::floor(slip));
     const float part = slip - static_cast<float>(whole);
@@ -46,7 +47,8 @@ void readSunlight(const Level& level, View<uint8_t> out) {
             const float shadow = std::max(ha + part * (hb - ha) - drop, -1e9f);
             const float under = (shadow - ground[at]) * perMetre;
             const auto lit = static_cast<uint8_t>(std::clamp(255.0f - under, 0.0f, 255.0f));
-            if (alongZ) out.at(i, line) = lit; else out.at(line, i) = lit;
+            if (alongZ) out.at(i, line) = lit;
+            else out.at(line, i) = lit;
             shade[at] = std::max(shadow, ground[at]);
         }
         std::swap(shade, before);
@@ -54,7 +56,8 @@ void readSunlight(const Level& level, View<uint8_t> out) {
 }
 
 void readOpenness(const Level& level, View<uint8_t> out) {
-    Raster<float> ground(level.columns, level.rows), dark(level.columns, level.rows, 0.f), mean(level.columns, level.rows);
+    Raster<float> ground(level.columns, level.rows), dark(level.columns, level.rows, 0.f),
+        mean(level.columns, level.rows);
     readGround(level, level.bounds(), ground.view());
     for (const double metres : {4.0, 16.0}) {
         const float sigma = static_cast<float>(std::clamp(metres / level.spacing, 1.5, 60.0));
@@ -65,10 +68,12 @@ void readOpenness(const Level& level, View<uint8_t> out) {
         // A hollow as deep as its width lets about half of the sky in.
         const float per = static_cast<float>(0.9 / (sigma * level.spacing));
         for (int z = 0; z < level.rows; ++z)
-            for (int x = 0; x < level.columns; ++x) dark.at(x, z) += std::max((mean.at(x, z) - ground.at(x, z)) * per, 0.f);
+            for (int x = 0; x < level.columns; ++x)
+                dark.at(x, z) += std::max((mean.at(x, z) - ground.at(x, z)) * per, 0.f);
     }
     for (int z = 0; z < level.rows; ++z)
-        for (int x = 0; x < level.columns; ++x) out.at(x, z) = static_cast<uint8_t>(255 / (1 + 1.6f * dark.at(x, z)) + 0.5f);
+        for (int x = 0; x < level.columns; ++x)
+            out.at(x, z) = static_cast<uint8_t>(255 / (1 + 1.6f * dark.at(x, z)) + 0.5f);
 }
 
 }  // namespace jam

@@ -15,7 +15,9 @@ void readSunlight(const Level& level, View<uint8_t> out);
 void readOpenness(const Level& level, View<uint8_t> out);
 
 // Unit vector towards the sun: x east, y up, z south.
-struct Direction { double x, y, z; };
+struct Direction {
+    double x, y, z;
+};
 Direction towardsSun(const Sun& sun);
 
 }  // namespace jam

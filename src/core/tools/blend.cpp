@@ -25,22 +25,39 @@ Region breakUpEdges(Level& level, const Dab& dab, const Touch& t) {
 }  // namespace
 
 ToolSpec soften() {
-    return {.name = "soften", .title = "Soften", .changes = Changes::coverage, .settings = {{&settings::smoothing, 0.2}}, .radius = 10, .softness = 0.6f,
-            .cover = [](Level& level, const Dab& dab, const Touch& t) { return softenCover(level, dab, t.share, t.settings.smoothing * dab.radius); },
+    return {.name = "soften",
+            .title = "Soften",
+            .changes = Changes::coverage,
+            .settings = {{&settings::smoothing, 0.2}},
+            .radius = 10,
+            .softness = 0.6f,
+            .cover = [](Level& level, const Dab& dab,
+                        const Touch& t) { return softenCover(level, dab, t.share, t.settings.smoothing * dab.radius); },
             .holds = holdsAll};
 }
 
 ToolSpec carry() {
-    return {.name = "carry", .title = "Carry", .changes = Changes::coverage, .radius = 10, .softness = 0.6f,
-            .cover = [](Level& level, const Dab& dab, const Touch& t) { return carryCover(level, dab, t.share, t.carried); },
-            .begin = [](const Level& level, double x, double z, StrokeSettings&, CoverMix& mix) { mix = coverMixAt(level, x, z); },
+    return {.name = "carry",
+            .title = "Carry",
+            .changes = Changes::coverage,
+            .radius = 10,
+            .softness = 0.6f,
+            .cover = [](Level& level, const Dab& dab,
+                        const Touch& t) { return carryCover(level, dab, t.share, t.carried); },
+            .begin = [](const Level& level, double x, double z, StrokeSettings&,
+                        CoverMix& mix) { mix = coverMixAt(level, x, z); },
             .holds = holdsAll};
 }
 
 ToolSpec breakUp() {
-    return {.name = "break-up", .title = "Break up", .changes = Changes::coverage,
+    return {.name = "break-up",
+            .title = "Break up",
+            .changes = Changes::coverage,
             .needs = {.layer = true, .above = true, .whyAbove = "it has no edges to break up"},
-            .settings = {{&settings::breakBy}, {&settings::scale, 3.0}, {&settings::seed}}, .radius = 10, .softness = 0.6f, .cover = breakUpEdges,
+            .settings = {{&settings::breakBy}, {&settings::scale, 3.0}, {&settings::seed}},
+            .radius = 10,
+            .softness = 0.6f,
+            .cover = breakUpEdges,
             .holds = [](int layer, int own, int) { return layer == own; }};
 }
 

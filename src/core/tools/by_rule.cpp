@@ -5,9 +5,15 @@
 namespace jam::tools {
 
 ToolSpec byRule() {
-    return {.name = "by-rule", .title = "Lay by rule", .changes = Changes::coverage,
-            .needs = {.layer = true, .above = true, .whyAbove = "rules are for the layers over it", .rules = true}, .radius = 10, .softness = 0.6f,
-            .cover = [](Level& level, const Dab& dab, const Touch& t) { return ruleCover(level, t.origin, dab, t.share, t.settings.layer); }};
+    return {.name = "by-rule",
+            .title = "Lay by rule",
+            .changes = Changes::coverage,
+            .needs = {.layer = true, .above = true, .whyAbove = "rules are for the layers over it", .rules = true},
+            .radius = 10,
+            .softness = 0.6f,
+            .cover = [](Level& level, const Dab& dab, const Touch& t) {
+                return ruleCover(level, t.origin, dab, t.share, t.settings.layer);
+            }};
 }
 
 }  // namespace jam::tools

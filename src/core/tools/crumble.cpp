@@ -5,9 +5,12 @@
 namespace jam::tools {
 
 ToolSpec crumble() {
-    return {.name = "crumble", .title = "Crumble",
+    return {.name = "crumble",
+            .title = "Crumble",
             .settings = {{&settings::angle, {}, "The steepest that loose ground lies without sliding."}},
-            .ground = [](const StampSite& site, const Dab& dab, const Touch& t) { return crumbleGround(site, dab, t.share, t.settings.angle); }};
+            .ground = [](const StampSite& site, const Dab& dab, const Touch& t) {
+                return crumbleGround(site, dab, t.share, t.settings.angle);
+            }};
 }
 
 }  // namespace jam::tools

@@ -5,8 +5,12 @@
 namespace jam::tools {
 
 ToolSpec evenOut() {
-    return {.name = "even-out", .title = "Even out", .settings = {{&settings::remains}},
-            .ground = [](const StampSite& site, const Dab& dab, const Touch& t) { return evenOutGround(site, dab, t.share, t.settings.remains); }};
+    return {.name = "even-out",
+            .title = "Even out",
+            .settings = {{&settings::remains}},
+            .ground = [](const StampSite& site, const Dab& dab, const Touch& t) {
+                return evenOutGround(site, dab, t.share, t.settings.remains);
+            }};
 }
 
 }  // namespace jam::tools

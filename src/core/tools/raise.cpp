@@ -1,6 +1,6 @@
 // Raise and lower: the ground moves by metres a second.
-#include "brush/stamp_placer.h"
 #include "shape/raise.h"
+#include "brush/stamp_placer.h"
 #include "tools/tool.h"
 
 namespace jam::tools {
@@ -13,13 +13,26 @@ float metresOf(const Touch& t) { return t.share * (t.settings.flow ? static_cast
 }  // namespace
 
 ToolSpec raise() {
-    return {.name = "raise", .title = "Raise", .rate = true, .inverse = Tool::lower, .strength = 6,
-            .ground = [](const StampSite& site, const Dab& dab, const Touch& t) { return raiseGround(site, dab, metresOf(t)); }};
+    return {.name = "raise",
+            .title = "Raise",
+            .rate = true,
+            .inverse = Tool::lower,
+            .strength = 6,
+            .ground = [](const StampSite& site, const Dab& dab, const Touch& t) {
+                return raiseGround(site, dab, metresOf(t));
+            }};
 }
 
 ToolSpec lower() {
-    return {.name = "lower", .title = "Lower", .rate = true, .direction = -1, .inverse = Tool::raise, .strength = 6,
-            .ground = [](const StampSite& site, const Dab& dab, const Touch& t) { return raiseGround(site, dab, -metresOf(t)); }};
+    return {.name = "lower",
+            .title = "Lower",
+            .rate = true,
+            .direction = -1,
+            .inverse = Tool::raise,
+            .strength = 6,
+            .ground = [](const StampSite& site, const Dab& dab, const Touch& t) {
+                return raiseGround(site, dab, -metresOf(t));
+            }};
 }
 
 }  // namespace jam::tools

@@ -5,8 +5,13 @@
 namespace jam::tools {
 
 ToolSpec terrace() {
-    return {.name = "terrace", .title = "Terrace", .settings = {{&settings::step}, {&settings::riser}}, .softness = 0.5f,
-            .ground = [](const StampSite& site, const Dab& dab, const Touch& t) { return terraceGround(site, dab, t.share, {t.settings.step, t.settings.riser}); }};
+    return {.name = "terrace",
+            .title = "Terrace",
+            .settings = {{&settings::step}, {&settings::riser}},
+            .softness = 0.5f,
+            .ground = [](const StampSite& site, const Dab& dab, const Touch& t) {
+                return terraceGround(site, dab, t.share, {t.settings.step, t.settings.riser});
+            }};
 }
 
 }  // namespace jam::tools

@@ -26,7 +26,8 @@ const ToolSpec& specOf(Tool tool) {
 std::string_view toolName(Tool tool) { return specOf(tool).name; }
 
 std::optional<Tool> toolFromName(std::string_view name) {
-    for (int t = 0; t < kTools; ++t) if (toolName(static_cast<Tool>(t)) == name) return static_cast<Tool>(t);
+    for (int t = 0; t < kTools; ++t)
+        if (toolName(static_cast<Tool>(t)) == name) return static_cast<Tool>(t);
     return std::nullopt;
 }
 
@@ -48,7 +49,8 @@ StrokeSettings usualSettings(Tool tool) {
     s.radius = spec.radius;
     s.strength = spec.strength;
     s.falloff.softness = spec.softness;
-    for (const OwnSetting& own : spec.settings) if (own.usual) own.setting->set(s, *own.usual);
+    for (const OwnSetting& own : spec.settings)
+        if (own.usual) own.setting->set(s, *own.usual);
     return s;
 }
 
@@ -68,14 +70,18 @@ std::string unitInFiles(const Setting& s, const StrokeSettings& settings) {
 // Every number of the settings: f(setting).
 template <class F>
 void eachNumber(Tool tool, F f) {
-    const auto number = [&](const Setting* s) { if (s->kind == Setting::Kind::number || s->kind == Setting::Kind::maybe) f(*s); };
+    const auto number = [&](const Setting* s) {
+        if (s->kind == Setting::Kind::number || s->kind == Setting::Kind::maybe) f(*s);
+    };
     for (const Setting* s : commonSettings()) number(s);
     f(strengthOf(tool));
     for (const Setting* s : ownSettings()) number(s);
 }
 
 // The field is for files; at the screen the sentence alone is enough.
-Error because(const char* field, const std::string& problem, const std::string& remedy) { return {"", field, problem, remedy}; }
+Error because(const char* field, const std::string& problem, const std::string& remedy) {
+    return {"", field, problem, remedy};
+}
 
 }  // namespace
 
@@ -85,17 +91,24 @@ Status checkSettings(const StrokeSettings& s) {
         if (!first) return;
         const double value = n.get(s);
         if (n.kind == Setting::Kind::maybe && std::isnan(value)) return;
-        first = within(*n.group ? std::string(n.group) + "." + std::string(n.name) : std::string(n.name), value, n.low, n.high, unitInFiles(n, s));
+        first = within(*n.group ? std::string(n.group) + "." + std::string(n.name) : std::string(n.name), value, n.low,
+                       n.high, unitInFiles(n, s));
     });
     if (!first) return first;
     // A height that is set but not a number reads like one that is not set.
-    for (const auto& h : {s.height, s.limits.floor, s.limits.ceiling, s.where.slopeFrom, s.where.slopeTo, s.where.altitudeFrom, s.where.altitudeTo})
-        if (h && std::isnan(*h)) return Error{"", "height", "it is not a number", "give it in metres or degrees, or leave it out"};
-    for (const float c : s.colour) if (Status w = within("colour", c, 0, 1, ""); !w) return w;
-    for (const float b : {s.falloff.bend.third, s.falloff.bend.twoThirds}) if (Status w = within("bend", b, 0, 1, ""); !w) return w;
+    for (const auto& h : {s.height, s.limits.floor, s.limits.ceiling, s.where.slopeFrom, s.where.slopeTo,
+                          s.where.altitudeFrom, s.where.altitudeTo})
+        if (h && std::isnan(*h))
+            return Error{"", "height", "it is not a number", "give it in metres or degrees, or leave it out"};
+    for (const float c : s.colour)
+        if (Status w = within("colour", c, 0, 1, ""); !w) return w;
+    for (const float b : {s.falloff.bend.third, s.falloff.bend.twoThirds})
+        if (Status w = within("bend", b, 0, 1, ""); !w) return w;
     if (s.falloff.bend.twoThirds > s.falloff.bend.third)
-        return Error{"", "bend", "the curve rises towards the edge", "give the second number at most the value of the first"};
-    if (s.tip.shape == TipShape::picture && !s.tip.picture) return Error{"", "tip", "it has no picture", "name a picture, or use round or square"};
+        return Error{"", "bend", "the curve rises towards the edge",
+                     "give the second number at most the value of the first"};
+    if (s.tip.shape == TipShape::picture && !s.tip.picture)
+        return Error{"", "tip", "it has no picture", "name a picture, or use round or square"};
     if (s.tool == Tool::breakUp && s.breakBy == BreakBy::tip && s.tip.shape != TipShape::picture)
         return Error{"", "breakBy", "the tip is no picture", "choose a picture tip, or break up by noise"};
     if (s.limits.floor && s.limits.ceiling && *s.limits.floor > *s.limits.ceiling)
@@ -106,7 +119,8 @@ Status checkSettings(const StrokeSettings& s) {
 }
 
 void bringIntoRange(StrokeSettings& s) {
-    for (auto* h : {&s.height, &s.limits.floor, &s.limits.ceiling, &s.where.slopeFrom, &s.where.slopeTo, &s.where.altitudeFrom, &s.where.altitudeTo})
+    for (auto* h : {&s.height, &s.limits.floor, &s.limits.ceiling, &s.where.slopeFrom, &s.where.slopeTo,
+                    &s.where.altitudeFrom, &s.where.altitudeTo})
         if (*h && std::isnan(**h)) h->reset();
     eachNumber(s.tool, [&](const Setting& n) {
         const double value = n.get(s);
@@ -137,7 +151,8 @@ Status checkStroke(const Stroke& stroke) {
             within(name + ".pressure", p.pressure, 0, 1, ""),
             within(name + ".time", p.time, before, 36000, " s, never decreasing"),
         };
-        for (const Status& r : ranges) if (!r) return r.error();
+        for (const Status& r : ranges)
+            if (!r) return r.error();
         before = p.time;
     }
     return {};
@@ -149,16 +164,28 @@ Status checkNeeds(const Level& level, const StrokeSettings& s, const Level* refe
         if (Status shapeable = checkShapeable(level); !shapeable) return shapeable;
     if (needs.layer) {
         const Layer* chosen = level.layer(s.layer);
-        if (!chosen) return Error{"", "layer", "the level has no layer " + std::to_string(s.layer), "name a layer of this level"};
-        if (chosen->locked) return because("layer", "The layer “" + chosen->name + "” is protected", "let it go in the sheet to change it");
-        if (needs.above && level.layerIndex(s.layer) == 0) return because("layer", "The first layer covers everything", needs.whyAbove);
-        if (needs.rules && chosen->rules.empty()) return because("layer", "“" + chosen->name + "” has no rules yet", "add some in the sheet");
-        if (needs.other && (!level.layer(s.from) || s.from == s.layer)) return because("from", "No other layer is chosen to make room", "choose in the sheet which layer makes room for this one");
-        if (chosen->hidden) return because("layer", "The layer “" + chosen->name + "” is hidden", "show it to paint it");
+        if (!chosen)
+            return Error{"", "layer", "the level has no layer " + std::to_string(s.layer),
+                         "name a layer of this level"};
+        if (chosen->locked)
+            return because("layer", "The layer “" + chosen->name + "” is protected",
+                           "let it go in the sheet to change it");
+        if (needs.above && level.layerIndex(s.layer) == 0)
+            return because("layer", "The first layer covers everything", needs.whyAbove);
+        if (needs.rules && chosen->rules.empty())
+            return because("layer", "“" + chosen->name + "” has no rules yet", "add some in the sheet");
+        if (needs.other && (!level.layer(s.from) || s.from == s.layer))
+            return because("from", "No other layer is chosen to make room",
+                           "choose in the sheet which layer makes room for this one");
+        if (chosen->hidden)
+            return because("layer", "The layer “" + chosen->name + "” is hidden", "show it to paint it");
     }
     if (needs.reference && s.restore == RestoreTo::reference) {
-        if (!reference) return because("restore", "The state of the level to restore from was not given, or is no longer kept", "choose another, or the start height");
-        if (!sameRaster(*reference, level)) return because("restore", "The level had another size then", "choose a later state to restore from");
+        if (!reference)
+            return because("restore", "The state of the level to restore from was not given, or is no longer kept",
+                           "choose another, or the start height");
+        if (!sameRaster(*reference, level))
+            return because("restore", "The level had another size then", "choose a later state to restore from");
     }
     return {};
 }

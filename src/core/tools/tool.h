@@ -1,5 +1,5 @@
-// What a tool is, said once: what it changes, the settings it has, what it needs, the kernel that runs a stamp. Strokes,
-// stroke files, range checks, sheet, section, bench, keys and documents read it. Adding one: CONTRIBUTING.md.
+// What a tool is, said once: what it changes, the settings it has, what it needs, the kernel that runs a stamp.
+// Strokes, stroke files, range checks, sheet, section, bench, keys and documents read it. Adding one: CONTRIBUTING.md.
 #pragma once
 
 #include <vector>
@@ -16,24 +16,24 @@ enum class Changes { ground, coverage, wash };
 // What a stamp's kernel is told beside the dab.
 struct Touch {
     const StrokeSettings& settings;
-    float share;                     // the strength of this stamp: metres (rate), or a share of the way, [0, 1]
-    int index;                       // of the stamp in the stroke, from 0
-    const Level& origin;             // the level as the stroke found it
-    const Level* reference;          // restore: what it brings back, or null
-    const CoverMix& carried;         // carry: what lay under the first touch
+    float share;                       // the strength of this stamp: metres (rate), or a share of the way, [0, 1]
+    int index;                         // of the stamp in the stroke, from 0
+    const Level& origin;               // the level as the stroke found it
+    const Level* reference;            // restore: what it brings back, or null
+    const CoverMix& carried;           // carry: what lay under the first touch
     const Raster<float>* layerHeight;  // break up by height: the layer's own, or null
 };
 using GroundKernel = Region (*)(const StampSite&, const Dab&, const Touch&);  // returns ground samples
-using CoverKernel = Region (*)(Level&, const Dab&, const Touch&);             // returns cover (or, for a wash, ground) samples
+using CoverKernel = Region (*)(Level&, const Dab&, const Touch&);  // returns cover (or, for a wash, ground) samples
 
 // What must be there before a stroke.
 struct ToolNeeds {
-    bool layer = false;       // one layer, chosen
-    bool above = false;       // and not the first, which covers everything
+    bool layer = false;         // one layer, chosen
+    bool above = false;         // and not the first, which covers everything
     const char* whyAbove = "";  // what is wrong with the first layer, in a sentence
-    bool rules = false;       // with rules
-    bool other = false;       // and another layer, StrokeSettings::from
-    bool reference = false;   // a state of the level, when RestoreTo::reference
+    bool rules = false;         // with rules
+    bool other = false;         // and another layer, StrokeSettings::from
+    bool reference = false;     // a state of the level, when RestoreTo::reference
 };
 
 // One of a tool's own settings, with what this tool says about it.
@@ -44,17 +44,17 @@ struct OwnSetting {
 };
 
 struct ToolSpec {
-    std::string_view name;        // in files and on the command line: "even-out"
-    const char* title;            // on the screen: "Even out"
+    std::string_view name;  // in files and on the command line: "even-out"
+    const char* title;      // on the screen: "Even out"
     Changes changes = Changes::ground;
-    bool rate = false;            // the strength is in metres, a second or a stamp; otherwise a share of the way
-    int direction = 1;            // rate: 1 up, -1 down
-    std::optional<Tool> inverse = {};                 // what Shift turns it into
-    void (*turn)(StrokeSettings&) = nullptr;          // what Shift turns in the settings instead
+    bool rate = false;                 // the strength is in metres, a second or a stamp; otherwise a share of the way
+    int direction = 1;                 // rate: 1 up, -1 down
+    std::optional<Tool> inverse = {};  // what Shift turns it into
+    void (*turn)(StrokeSettings&) = nullptr;  // what Shift turns in the settings instead
     ToolNeeds needs = {};
     std::vector<OwnSetting> settings = {};
     float radius = 25, strength = 0.35f, softness = 1;  // usual values
-    GroundKernel ground = nullptr;  // exactly one of the two
+    GroundKernel ground = nullptr;                      // exactly one of the two
     CoverKernel cover = nullptr;
     // Notes what a stroke works towards, at its first touch.
     void (*begin)(const Level&, double x, double z, StrokeSettings&, CoverMix&) = nullptr;
@@ -85,8 +85,8 @@ Status checkSettings(const StrokeSettings& settings);
 Status checkStroke(const Stroke& stroke);
 // Brings every number into its range; for values that come from a hand and not from a file.
 void bringIntoRange(StrokeSettings& settings);
-// Whether the tool can work on this level. Errors: the layer is missing, protected or hidden, has no rules, ...; in words
-// for the person at the screen.
+// Whether the tool can work on this level. Errors: the layer is missing, protected or hidden, has no rules, ...; in
+// words for the person at the screen.
 Status checkNeeds(const Level& level, const StrokeSettings& settings, const Level* reference);
 
 }  // namespace jam

@@ -107,7 +107,12 @@ QWidget* CoverStation::sheetPage(QWidget* parent) {
     auto* row = new QHBoxLayout;
     row->setSpacing(3);
     auto* group = new QButtonGroup(page);
-    const struct { const char* id; QString name; QWidget* shows; } parts[] = {{"partBrush", tr("Brush"), brush}, {"partLayer", tr("Layer"), layer}, {"partRules", tr("Rules"), rules}};
+    const struct {
+        const char* id;
+        QString name;
+        QWidget* shows;
+    } parts[] = {
+        {"partBrush", tr("Brush"), brush}, {"partLayer", tr("Layer"), layer}, {"partRules", tr("Rules"), rules}};
     for (const auto& part : parts) {
         auto* b = new QToolButton(page);
         b->setObjectName(part.id);
@@ -124,7 +129,9 @@ QWidget* CoverStation::sheetPage(QWidget* parent) {
     c->addStretch();
     group->buttons().front()->setChecked(true);
     auto* rulesButton = group->buttons().back();
-    connect(rules, &RulesPanel::hinted, rulesButton, [rulesButton](const QString& hint) { rulesButton->setText(hint.isEmpty() ? tr("Rules") : tr("Rules · %1").arg(hint)); });
+    connect(rules, &RulesPanel::hinted, rulesButton, [rulesButton](const QString& hint) {
+        rulesButton->setText(hint.isEmpty() ? tr("Rules") : tr("Rules · %1").arg(hint));
+    });
     connect(layer, &LayerPanel::menuWanted, this, [this] { layerMenu(QCursor::pos()); });
     connect(layer, &LayerPanel::picturesWanted, this, &CoverStation::swapPictures);
     return page;

@@ -25,7 +25,8 @@ private:
     void layerMenu(const QPoint& globalPlace);
     void swapPictures();
     void importWeights();
-    // Asks about the pictures and works them into a layer; `swapped` is the layer that gets them, or none for a new one.
+    // Asks about the pictures and works them into a layer; `swapped` is the layer that gets them, or none for a new
+    // one.
     void askLayer(std::vector<LayerWish> wishes, uint32_t swapped);
     void takeInLayer(Layer layer, uint32_t swapped);
     bool roomForLayer();

@@ -34,9 +34,13 @@ void CoverStation::addLayerMenu() {
     QAction* files = menu.addAction(tr("From pictures…"));
     QAction* folder = menu.addAction(tr("From a folder of pictures…"));
     QAction* chosen = menu.exec(QCursor::pos());
-    if (chosen == files) addLayerFrom(QFileDialog::getOpenFileNames(house_.services.window(), tr("Choose the pictures of a layer"), {}, tr(kPictureFilter)));
+    if (chosen == files)
+        addLayerFrom(QFileDialog::getOpenFileNames(house_.services.window(), tr("Choose the pictures of a layer"), {},
+                                                   tr(kPictureFilter)));
     else if (chosen == folder)
-        if (const QString from = QFileDialog::getExistingDirectory(house_.services.window(), tr("Choose a folder of pictures")); !from.isEmpty()) {
+        if (const QString from = QFileDialog::getExistingDirectory(house_.services.window(),
+                                                                   tr("Choose a folder of pictures"));
+            !from.isEmpty()) {
             const QStringList pictures = picturesIn(from);
             if (pictures.isEmpty()) return house_.services.say(tr("There are no pictures in %1.").arg(from));
             addLayerFrom(pictures);
@@ -66,7 +70,8 @@ void CoverStation::askLayer(std::vector<LayerWish> wishes, uint32_t swapped) {
     LayerDialog dialog(std::move(wishes), swapped != 0, house_.services.window());
     if (dialog.exec() != QDialog::Accepted) return;
     house_.work.start<Layer>(
-        tr("Reading pictures"), [wish = dialog.wish()](const Context& context) { return buildLayer(wish, kLargestTexture, context); },
+        tr("Reading pictures"),
+        [wish = dialog.wish()](const Context& context) { return buildLayer(wish, kLargestTexture, context); },
         [this, swapped](Result<Layer> layer) {
             if (!layer) return house_.services.refuse(layer.error());
             takeInLayer(layer.take(), swapped);
@@ -79,7 +84,8 @@ void CoverStation::takeInLayer(Layer layer, uint32_t swapped) {
     document.dropPreview();  // it was of the level without these pictures
     const QString name = QString::fromStdString(layer.name);
     if (swapped) {
-        if (!document.level().layer(swapped)) return house_.services.say(tr("The layer that was to get the pictures is gone."));
+        if (!document.level().layer(swapped))
+            return house_.services.say(tr("The layer that was to get the pictures is gone."));
         document.edit(tr("Swap pictures of %1").arg(name), [&](Level& l) {
             Layer& to = *l.layer(swapped);
             for (const LayerSlot& s : kLayerSlots) to.*s.picture = layer.*s.picture;
@@ -93,7 +99,8 @@ void CoverStation::takeInLayer(Layer layer, uint32_t swapped) {
     uint32_t id = 0;
     if (!document.edit(tr("Add %1").arg(name), [&](Level& l) { id = addLayer(l, std::move(layer)); })) return;
     house_.place.chooseLayer(id);
-    house_.services.say(derived ? tr("Added “%1”. What its pictures do not say is derived from the colour.").arg(name) : tr("Added “%1”.").arg(name));
+    house_.services.say(derived ? tr("Added “%1”. What its pictures do not say is derived from the colour.").arg(name)
+                                : tr("Added “%1”.").arg(name));
 }
 
 void CoverStation::layerMenu(const QPoint& globalPlace) {
@@ -113,10 +120,13 @@ void CoverStation::layerMenu(const QPoint& globalPlace) {
     };
     QMenu menu(house_.services.window());
     menu.addAction(icon(layer.hidden ? "eye" : "eye-off"), layer.hidden ? tr("Show") : tr("Hide"), this, [this, layer] {
-        house_.place.document.edit(layer.hidden ? tr("Show layer") : tr("Hide layer"), [&](Level& l) { l.layer(layer.id)->hidden = !layer.hidden; });
+        house_.place.document.edit(layer.hidden ? tr("Show layer") : tr("Hide layer"),
+                                   [&](Level& l) { l.layer(layer.id)->hidden = !layer.hidden; });
     });
     const auto move = [&](const QString& text, const char* iconName, int to, bool possible) {
-        QAction* a = menu.addAction(icon(iconName), text, this, [this, at, to] { house_.place.document.edit(tr("Reorder layers"), [=](Level& l) { moveLayer(l, at, to); }); });
+        QAction* a = menu.addAction(icon(iconName), text, this, [this, at, to] {
+            house_.place.document.edit(tr("Reorder layers"), [=](Level& l) { moveLayer(l, at, to); });
+        });
         a->setEnabled(possible);
     };
     move(tr("Move up, over the next"), "up", at + 1, at < last);
@@ -129,25 +139,37 @@ void CoverStation::layerMenu(const QPoint& globalPlace) {
     });
     menu.addAction(icon("picture"), tr("Swap the pictures…"), this, &CoverStation::swapPictures);
     menu.addSeparator();
-    QAction* fill = menu.addAction(icon("cover"), house_.place.toolbox.settings().where.anywhere() ? tr("Fill everything") : tr("Fill where the brush may paint"), this, [this, changeLevel, id, name] {
-        changeLevel(tr("Fill with %1").arg(name), [id, s = house_.place.strokeSettings()](Level& l, const Context& c) { return fillLayer(l, id, s.target, s.where, c); });
-    });
+    QAction* fill = menu.addAction(
+        icon("cover"),
+        house_.place.toolbox.settings().where.anywhere() ? tr("Fill everything") : tr("Fill where the brush may paint"),
+        this, [this, changeLevel, id, name] {
+            changeLevel(tr("Fill with %1").arg(name),
+                        [id, s = house_.place.strokeSettings()](Level& l, const Context& c) {
+                            return fillLayer(l, id, s.target, s.where, c);
+                        });
+        });
     fill->setEnabled(!layer.locked && !layer.hidden && (at > 0 || last > 0));
     const auto others = [&](const QString& title, const char* iconName, const auto& act) {
         QMenu* sub = menu.addMenu(icon(iconName), title);
         for (const Layer& other : level.layers)
-            if (other.id != id) sub->addAction(QIcon(layerThumbnail(other, 20, 1)), QString::fromStdString(other.name), this, [act, to = other.id] { act(to); })->setEnabled(!other.locked);
+            if (other.id != id)
+                sub->addAction(QIcon(layerThumbnail(other, 20, 1)), QString::fromStdString(other.name), this,
+                               [act, to = other.id] { act(to); })
+                    ->setEnabled(!other.locked);
         sub->setEnabled(last > 0 && !layer.locked);
     };
     others(tr("Replace everywhere by"), "replace", [changeLevel, id, name](uint32_t to) {
-        changeLevel(tr("Replace %1").arg(name), [id, to](Level& l, const Context&) { return replaceLayer(l, id, to), true; });
+        changeLevel(tr("Replace %1").arg(name),
+                    [id, to](Level& l, const Context&) { return replaceLayer(l, id, to), true; });
     });
     QAction* merge = menu.addAction(icon("down"), tr("Merge into the one below"), this, [changeLevel, at, name] {
         changeLevel(tr("Merge %1").arg(name), [at](Level& l, const Context&) { return mergeDown(l, at), true; });
     });
     merge->setEnabled(at > 0 && !layer.locked && !level.layers[static_cast<size_t>(std::max(at - 1, 0))].locked);
     menu.addSeparator();
-    QAction* gone = menu.addAction(icon("remove"), tr("Delete; what lies below shows"), this, [this, at] { house_.place.document.edit(tr("Delete layer"), [=](Level& l) { removeLayer(l, at); }); });
+    QAction* gone = menu.addAction(icon("remove"), tr("Delete; what lies below shows"), this, [this, at] {
+        house_.place.document.edit(tr("Delete layer"), [=](Level& l) { removeLayer(l, at); });
+    });
     gone->setEnabled(last > 0);
     others(tr("Delete, and put in its place"), "remove", [changeLevel, id, name](uint32_t to) {
         changeLevel(tr("Delete %1").arg(name), [id, to](Level& l, const Context&) {
@@ -162,7 +184,8 @@ void CoverStation::layerMenu(const QPoint& globalPlace) {
 }
 
 void CoverStation::importWeights() {
-    const QStringList chosen = QFileDialog::getOpenFileNames(house_.services.window(), tr("Choose pictures of weights"), {}, tr("Weights (*.png)"));
+    const QStringList chosen = QFileDialog::getOpenFileNames(house_.services.window(), tr("Choose pictures of weights"),
+                                                             {}, tr("Weights (*.png)"));
     if (chosen.isEmpty()) return;
     std::vector<std::filesystem::path> files;
     std::vector<std::pair<std::filesystem::path, int>> rows;
@@ -177,7 +200,10 @@ void CoverStation::importWeights() {
     if (!guess) return house_.services.refuse(guess.error());
     WeightsDialog dialog(house_.place.document.level(), rows, guess.value(), house_.services.window());
     if (dialog.exec() != QDialog::Accepted) return;
-    house_.services.workOn(tr("Weights from pictures"), [channels = dialog.channels()](const Level& level, const Context& c) { return jam::importWeights(level, channels, c); });
+    house_.services.workOn(tr("Weights from pictures"),
+                           [channels = dialog.channels()](const Level& level, const Context& c) {
+                               return jam::importWeights(level, channels, c);
+                           });
 }
 
 }  // namespace jam

@@ -1,5 +1,6 @@
 #include "stations/cover/layer_dialog.h"
 
+#include <cmath>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QCoreApplication>
@@ -13,17 +14,16 @@
 #include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
-#include <cmath>
 
 #include "files/level_file.h"
-#include "stations/cover/material_view.h"
 #include "panels/number_field.h"
+#include "stations/cover/material_view.h"
 #include "theme.h"
 
 namespace jam {
 
 namespace {
-constexpr int kQuickSide = 512;   // pixels that the dialog works with
+constexpr int kQuickSide = 512;  // pixels that the dialog works with
 constexpr int kTiledSide = 360;
 }  // namespace
 
@@ -31,8 +31,12 @@ TiledView::TiledView(QWidget* parent) : QWidget(parent) { setFixedSize(kTiledSid
 
 void TiledView::show(const Picture& colour, const SeamReport& report) {
     report_ = report;
-    tile_ = colour ? QImage::fromData(colour->bytes.data(), static_cast<int>(colour->bytes.size())).convertToFormat(QImage::Format_RGB32) : QImage();
-    if (!tile_.isNull()) tile_ = tile_.scaled(QSize(kTiledSide / 3, kTiledSide / 3) * devicePixelRatioF(), Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
+    tile_ = colour ? QImage::fromData(colour->bytes.data(), static_cast<int>(colour->bytes.size()))
+                         .convertToFormat(QImage::Format_RGB32)
+                   : QImage();
+    if (!tile_.isNull())
+        tile_ = tile_.scaled(QSize(kTiledSide / 3, kTiledSide / 3) * devicePixelRatioF(), Qt::IgnoreAspectRatio,
+                             Qt::SmoothTransformation);
     update();
 }
 
@@ -58,11 +62,13 @@ void TiledView::paintEvent(QPaintEvent*) {
                 const double at = corner.x() + report_.worstColumn * side;
                 p.drawLine(QPointF(at - reach, corner.y()), QPointF(at + reach, corner.y()));
             }
-            if (!report_.even()) p.drawEllipse(corner + QPointF(report_.spotX, report_.spotY) * side, side / 9.0, side / 9.0);
+            if (!report_.even())
+                p.drawEllipse(corner + QPointF(report_.spotX, report_.spotY) * side, side / 9.0, side / 9.0);
         }
 }
 
-LayerDialog::LayerDialog(std::vector<LayerWish> wishes, bool swaps, QWidget* parent) : QDialog(parent), sets_(std::move(wishes)), swaps_(swaps) {
+LayerDialog::LayerDialog(std::vector<LayerWish> wishes, bool swaps, QWidget* parent)
+    : QDialog(parent), sets_(std::move(wishes)), swaps_(swaps) {
     setWindowTitle(swaps ? tr("Pictures of the layer") : tr("A layer from pictures"));
     auto* all = new QVBoxLayout(this);
     auto* row = new QHBoxLayout;
@@ -82,7 +88,8 @@ LayerDialog::LayerDialog(std::vector<LayerWish> wishes, bool swaps, QWidget* par
     left->addWidget(tile_);
     auto* form = new QFormLayout;
     form->setHorizontalSpacing(12);
-    const QString names[] = {tr("Colour"), tr("Normal"), tr("Roughness"), tr("Height"), tr("Occlusion"), tr("Specular"), tr("Metalness")};
+    const QString names[] = {tr("Colour"),    tr("Normal"),   tr("Roughness"), tr("Height"),
+                             tr("Occlusion"), tr("Specular"), tr("Metalness")};
     for (size_t i = 0; i < maps_.size(); ++i) {
         maps_[i] = new QComboBox(this);
         maps_[i]->setObjectName(QString("map-") + kLayerSlots[i].name);
@@ -90,9 +97,12 @@ LayerDialog::LayerDialog(std::vector<LayerWish> wishes, bool swaps, QWidget* par
         form->addRow(names[i], maps_[i]);
         connect(maps_[i], &QComboBox::activated, this, [this, i](int at) {
             const QVariant v = maps_[i]->itemData(at);
-            wish_.maps[i] = {v.toInt() == 1 ? sets_[static_cast<size_t>(std::max(set_->currentIndex(), 0))].maps[i].kept : nullptr, v.toInt() == 2 ? maps_[i]->itemText(at) : QString()};
+            wish_.maps[i] = {
+                v.toInt() == 1 ? sets_[static_cast<size_t>(std::max(set_->currentIndex(), 0))].maps[i].kept : nullptr,
+                v.toInt() == 2 ? maps_[i]->itemText(at) : QString()};
             if (v.toInt() == 2)
-                for (const QString& f : std::as_const(files_)) if (QFileInfo(f).fileName() == maps_[i]->itemText(at)) wish_.maps[i].file = f;
+                for (const QString& f : std::as_const(files_))
+                    if (QFileInfo(f).fileName() == maps_[i]->itemText(at)) wish_.maps[i].file = f;
             build();
         });
     }
@@ -135,13 +145,19 @@ LayerDialog::LayerDialog(std::vector<LayerWish> wishes, bool swaps, QWidget* par
     connect(foot, &QDialogButtonBox::rejected, this, &QDialog::reject);
     all->addWidget(foot);
     connect(set_, &QComboBox::activated, this, &LayerDialog::chooseSet);
-    connect(name_, &QLineEdit::textEdited, this, [this](const QString& t) { wish_.base.name = t.trimmed().isEmpty() ? "Layer" : t.trimmed().toStdString(); });
+    connect(name_, &QLineEdit::textEdited, this, [this](const QString& t) {
+        wish_.base.name = t.trimmed().isEmpty() ? "Layer" : t.trimmed().toStdString();
+    });
     connect(tile_, &NumberField::changed, this, [this](double v) { wish_.base.tileSize = v, build(); });
-    connect(even_, &NumberField::changed, this, [this](double v) { wish_.even = static_cast<float>(v / 100), build(); });
+    connect(even_, &NumberField::changed, this,
+            [this](double v) { wish_.even = static_cast<float>(v / 100), build(); });
     connect(seamless_, &QCheckBox::clicked, this, [this](bool on) { wish_.seamless = on, build(); });
     connect(flipGreen_, &QCheckBox::clicked, this, [this](bool on) { wish_.base.look.flipGreen = on, build(); });
     connect(gloss_, &QCheckBox::clicked, this, [this](bool on) { wish_.gloss = on, build(); });
-    connect(more, &QPushButton::clicked, this, [this] { takeMore(QFileDialog::getOpenFileNames(this, tr("Choose pictures"), {}, QCoreApplication::translate("MainWindow", kPictureFilter))); });
+    connect(more, &QPushButton::clicked, this, [this] {
+        takeMore(QFileDialog::getOpenFileNames(this, tr("Choose pictures"), {},
+                                               QCoreApplication::translate("MainWindow", kPictureFilter)));
+    });
     chooseSet(0);
 }
 
@@ -165,7 +181,8 @@ void LayerDialog::chooseSet(int i) {
     if (swaps_ && i > 0) wish_.base = sets_.front().base;
     files_.clear();
     for (const LayerWish& w : sets_)
-        for (const MapSource& m : w.maps) if (!m.file.isEmpty() && !files_.contains(m.file)) files_ << m.file;
+        for (const MapSource& m : w.maps)
+            if (!m.file.isEmpty() && !files_.contains(m.file)) files_ << m.file;
     fillMaps();
     build();
 }
@@ -179,7 +196,10 @@ void LayerDialog::fillMaps() {
     for (size_t i = 0; i < maps_.size(); ++i) {
         QComboBox* box = maps_[i];
         box->clear();
-        box->addItem(i == 0 ? tr("Choose a picture") : i == 1 || i == 3 ? tr("Derived from the colour") : tr("None"), 0);
+        box->addItem(i == 0             ? tr("Choose a picture")
+                     : i == 1 || i == 3 ? tr("Derived from the colour")
+                                        : tr("None"),
+                     0);
         if (set.maps[i].kept) box->addItem(tr("As it is: %1").arg(QString::fromStdString(set.maps[i].kept->name)), 1);
         for (const QString& f : std::as_const(files_)) box->addItem(QFileInfo(f).fileName(), 2);
         int at = 0;
@@ -208,9 +228,15 @@ void LayerDialog::build() {
         report_ = checkSeams(colour.value());
         QStringList says;
         if (report_.edgesMatch()) says << tr("The edges match.");
-        else says << tr("The edges do not match: the step is %1 × as large as inside from left to right, and %2 × from top to bottom.").arg(report_.leftRight, 0, 'f', 1).arg(report_.topBottom, 0, 'f', 1);
+        else
+            says << tr("The edges do not match: the step is %1 × as large as inside from left to right, and %2 × from "
+                       "top to bottom.")
+                        .arg(report_.leftRight, 0, 'f', 1)
+                        .arg(report_.topBottom, 0, 'f', 1);
         if (report_.even()) says << tr("No spot sticks out.");
-        else says << tr("One spot differs by %1 % from the rest and will be seen to return.").arg(std::lround(report_.spot * 100));
+        else
+            says << tr("One spot differs by %1 % from the rest and will be seen to return.")
+                        .arg(std::lround(report_.spot * 100));
         says_->setText(says.join(" "));
     }
     tiled_->show(built.value().colour, report_);

@@ -42,7 +42,8 @@ private:
     void show();
     void showMeeting(const Layer& layer);
     void change(const QString& what, const std::function<void(Layer&)>& set, const QString& gesture = {});
-    NumberField* number(QVBoxLayout* column, const QString& name, const QString& unit, double low, double high, int decimals, double factor, float LayerLook::*which, bool logarithmic = false);
+    NumberField* number(QVBoxLayout* column, const QString& name, const QString& unit, double low, double high,
+                        int decimals, double factor, float LayerLook::*which, bool logarithmic = false);
 
     Workplace& place_;
     GroundView& view_;

@@ -1,20 +1,21 @@
 #include "stations/cover/layer_pictures.h"
 
+#include <map>
 #include <QBuffer>
 #include <QCoreApplication>
 #include <QDir>
 #include <QFileInfo>
 #include <QImageReader>
-#include <map>
 
-#include "pictures/resized.h"
 #include "files/exr.h"
 #include "files/level_file.h"
 #include "pictures/map_names.h"
+#include "pictures/resized.h"
 
 namespace jam {
 
-const char* const kPictureFilter = QT_TRANSLATE_NOOP("MainWindow", "Pictures (*.png *.jpg *.jpeg *.bmp *.tga *.tif *.tiff *.exr *.webp)");
+const char* const kPictureFilter = QT_TRANSLATE_NOOP(
+    "MainWindow", "Pictures (*.png *.jpg *.jpeg *.bmp *.tga *.tif *.tiff *.exr *.webp)");
 
 namespace {
 
@@ -37,19 +38,22 @@ Pixels fromImage(const QImage& image) {
 Pixels fitted(Pixels p, int most) {
     const int longer = std::max(p.width, p.height);
     if (longer <= most) return p;
-    return resized(p, std::max(1, static_cast<int>(int64_t{p.width} * most / longer)), std::max(1, static_cast<int>(int64_t{p.height} * most / longer)));
+    return resized(p, std::max(1, static_cast<int>(int64_t{p.width} * most / longer)),
+                   std::max(1, static_cast<int>(int64_t{p.height} * most / longer)));
 }
 
 }  // namespace
 
 QStringList picturesIn(const QString& folder) {
     QStringList files;
-    for (const QFileInfo& f : QDir(folder).entryInfoList(QDir::Files, QDir::Name)) if (namesPicture(f.filePath())) files << f.filePath();
+    for (const QFileInfo& f : QDir(folder).entryInfoList(QDir::Files, QDir::Name))
+        if (namesPicture(f.filePath())) files << f.filePath();
     return files;
 }
 
 bool namesPicture(const QString& path) {
-    return QStringList{"png", "jpg", "jpeg", "bmp", "tga", "tif", "tiff", "exr", "webp"}.contains(QFileInfo(path).suffix().toLower());
+    return QStringList{"png", "jpg", "jpeg", "bmp", "tga", "tif", "tiff", "exr", "webp"}.contains(
+        QFileInfo(path).suffix().toLower());
 }
 
 Result<Pixels> readPicture(const QString& path, bool light) {
@@ -57,13 +61,15 @@ Result<Pixels> readPicture(const QString& path, bool light) {
     if (ending == "png" || ending == "exr") {
         Result<Bytes> bytes = readFile(plainPath(path), kMostPicture);
         if (!bytes) return bytes.error();
-        return ending == "png" ? decodePng(bytes.value(), plainPath(path), kLargestTexture) : decodeExrPicture(bytes.value(), plainPath(path), kLargestTexture, light);
+        return ending == "png" ? decodePng(bytes.value(), plainPath(path), kLargestTexture)
+                               : decodeExrPicture(bytes.value(), plainPath(path), kLargestTexture, light);
     }
     Result<Bytes> bytes = readFile(plainPath(path), kMostPicture);
     if (!bytes) return bytes.error();
     QByteArray data(reinterpret_cast<const char*>(bytes.value().data()), static_cast<qsizetype>(bytes.value().size()));
     // Qt reads TGA of the second version alone, which differs from the first by what stands at the end.
-    if (ending == "tga" && !data.contains("TRUEVISION-XFILE.")) data.append(QByteArray(8, '\0')).append("TRUEVISION-XFILE.", 18);
+    if (ending == "tga" && !data.contains("TRUEVISION-XFILE."))
+        data.append(QByteArray(8, '\0')).append("TRUEVISION-XFILE.", 18);
     QBuffer buffer(&data);
     buffer.open(QIODevice::ReadOnly);
     QImageReader reader(&buffer, ending.toLatin1());
@@ -71,16 +77,22 @@ Result<Pixels> readPicture(const QString& path, bool light) {
     reader.setAutoTransform(true);
     const QSize size = reader.size();
     if (size.width() > kLargestTexture || size.height() > kLargestTexture)
-        return Error{plainPath(path), "size", "it is larger than " + std::to_string(kLargestTexture) + " along a side", "choose a smaller picture"};
+        return Error{plainPath(path), "size", "it is larger than " + std::to_string(kLargestTexture) + " along a side",
+                     "choose a smaller picture"};
     const QImage image = reader.read();
-    if (image.isNull()) return Error{plainPath(path), "", "it is not a picture that can be read", "choose a PNG, JPEG, BMP, TGA, TIFF, EXR or WebP file"};
+    if (image.isNull())
+        return Error{plainPath(path), "", "it is not a picture that can be read",
+                     "choose a PNG, JPEG, BMP, TGA, TIFF, EXR or WebP file"};
     if (image.width() > kLargestTexture || image.height() > kLargestTexture)
-        return Error{plainPath(path), "size", "it is larger than " + std::to_string(kLargestTexture) + " along a side", "choose a smaller picture"};
+        return Error{plainPath(path), "size", "it is larger than " + std::to_string(kLargestTexture) + " along a side",
+                     "choose a smaller picture"};
     return fromImage(image);
 }
 
 Result<Layer> buildLayer(const LayerWish& wish, int most, const Context& context) {
-    if (!wish.maps[0].any()) return Error{wish.base.name, "colour", "no picture is chosen for it", "choose the picture that shows the colour"};
+    if (!wish.maps[0].any())
+        return Error{wish.base.name, "colour", "no picture is chosen for it",
+                     "choose the picture that shows the colour"};
     std::vector<Pixels> pixels;
     std::vector<size_t> used;
     Layer layer = wish.base;
@@ -89,7 +101,9 @@ Result<Layer> buildLayer(const LayerWish& wish, int most, const Context& context
         layer.*kLayerSlots[i].picture = source.kept;
         if (!source.any()) continue;
         if (context.cancelled()) return cancelledError();
-        Result<Pixels> p = source.kept ? decodePng(source.kept->bytes, wish.base.name + ": " + source.kept->name, kLargestTexture) : readPicture(source.file, i == 0 || i == 5);
+        Result<Pixels> p = source.kept ? decodePng(source.kept->bytes, wish.base.name + ": " + source.kept->name,
+                                                   kLargestTexture)
+                                       : readPicture(source.file, i == 0 || i == 5);
         if (!p) return p.error();
         pixels.push_back(fitted(p.take(), most));
         used.push_back(i);

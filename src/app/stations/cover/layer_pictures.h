@@ -1,13 +1,13 @@
 // Layers made of picture files of any usual kind.
 #pragma once
 
+#include <array>
 #include <QString>
 #include <QStringList>
-#include <array>
 
 #include "base/context.h"
-#include "pictures/seam.h"
 #include "level/layer.h"
+#include "pictures/seam.h"
 
 namespace jam {
 
@@ -17,15 +17,15 @@ bool namesPicture(const QString& path);
 
 QStringList picturesIn(const QString& folder);
 
-// Any kind of picture that Qt, libpng or OpenEXR reads, with 1 or 3 channels of 8 bits, or as a PNG has it. `light`: it is
-// colour; otherwise its numbers mean something else and are taken as they are.
-// Errors: unreadable, or larger than kLargestTexture along a side.
+// Any kind of picture that Qt, libpng or OpenEXR reads, with 1 or 3 channels of 8 bits, or as a PNG has it. `light`: it
+// is colour; otherwise its numbers mean something else and are taken as they are. Errors: unreadable, or larger than
+// kLargestTexture along a side.
 Result<Pixels> readPicture(const QString& path, bool light);
 
 // Where a map of a layer comes from.
 struct MapSource {
-    Picture kept;    // as it is
-    QString file;    // or from here
+    Picture kept;  // as it is
+    QString file;  // or from here
 
     bool any() const { return kept || !file.isEmpty(); }
     bool operator==(const MapSource&) const = default;
@@ -33,11 +33,11 @@ struct MapSource {
 
 // A layer as it is wished for: its pictures and what is done to them.
 struct LayerWish {
-    Layer base;                       // name, tile size and look
+    Layer base;  // name, tile size and look
     std::array<MapSource, std::size(kLayerSlots)> maps;
-    bool gloss = false;               // the roughness is white where it shines
-    bool seamless = false;            // made so
-    float even = 0;                   // how far slow changes of brightness are taken out, [0, 1]
+    bool gloss = false;     // the roughness is white where it shines
+    bool seamless = false;  // made so
+    float even = 0;         // how far slow changes of brightness are taken out, [0, 1]
 };
 
 // Reads and works over the pictures; the files stay as they are. Pictures larger than `most` along a side are made

@@ -18,7 +18,8 @@ namespace {
 constexpr int kGap = 8, kTop = 2;
 }
 
-LayerStrip::LayerStrip(Workplace& place, const Surveyor& surveyor, QWidget* parent) : QWidget(parent), place_(place), surveyor_(surveyor) {
+LayerStrip::LayerStrip(Workplace& place, const Surveyor& surveyor, QWidget* parent)
+    : QWidget(parent), place_(place), surveyor_(surveyor) {
     connect(&place.document, &Document::layersChanged, this, &LayerStrip::again);
     connect(&place.standpoint, &Standpoint::layerChosen, this, &LayerStrip::again);
     connect(&place.document, &Document::replaced, this, &LayerStrip::again);
@@ -39,7 +40,10 @@ QSize LayerStrip::sizeHint() const {
 }
 
 QRect LayerStrip::tile(int index) const {
-    const auto shows = [this](int i) { return QString::fromStdString(place_.document.level().layers[static_cast<size_t>(i)].name).contains(search_, Qt::CaseInsensitive); };
+    const auto shows = [this](int i) {
+        return QString::fromStdString(place_.document.level().layers[static_cast<size_t>(i)].name)
+            .contains(search_, Qt::CaseInsensitive);
+    };
     if (index < count() && !shows(index)) return {};
     int place = 0;
     for (int i = 0; i < index && i < count(); ++i) place += shows(i);
@@ -66,7 +70,8 @@ void LayerStrip::wheelEvent(QWheelEvent* e) {
 }
 
 int LayerStrip::indexAt(const QPoint& pixel) const {
-    for (int i = 0; i <= count(); ++i) if (tile(i).contains(pixel)) return i;
+    for (int i = 0; i <= count(); ++i)
+        if (tile(i).contains(pixel)) return i;
     return -1;
 }
 
@@ -89,8 +94,10 @@ void LayerStrip::paintEvent(QPaintEvent*) {
         p.setOpacity(l.hidden ? 0.3 : 1);
         p.drawPixmap(square, layerThumbnail(l, size_, devicePixelRatioF()));
         p.restore();
-        if (l.hidden) p.drawPixmap(square.center() - QPoint(12, 12), iconPixmap("eye-off", 24, t.text, devicePixelRatioF()));
-        if (l.locked) p.drawPixmap(square.topRight() - QPoint(20, -4), iconPixmap("lock", 16, t.text, devicePixelRatioF()));
+        if (l.hidden)
+            p.drawPixmap(square.center() - QPoint(12, 12), iconPixmap("eye-off", 24, t.text, devicePixelRatioF()));
+        if (l.locked)
+            p.drawPixmap(square.topRight() - QPoint(20, -4), iconPixmap("lock", 16, t.text, devicePixelRatioF()));
         p.setPen(QPen(active ? t.active.lighter(130) : t.line, active ? 3 : 1));
         p.setBrush(Qt::NoBrush);
         p.drawPath(round);
@@ -98,7 +105,8 @@ void LayerStrip::paintEvent(QPaintEvent*) {
         name.setBold(active);
         p.setFont(name);
         p.setPen(t.text);
-        p.drawText(QRect(r.x() - 3, r.y() + size_ + 2, size_ + 6, 15), Qt::AlignHCenter, QFontMetrics(name).elidedText(QString::fromStdString(l.name), Qt::ElideRight, size_ + 6));
+        p.drawText(QRect(r.x() - 3, r.y() + size_ + 2, size_ + 6, 15), Qt::AlignHCenter,
+                   QFontMetrics(name).elidedText(QString::fromStdString(l.name), Qt::ElideRight, size_ + 6));
         QString share = i == 0 ? tr("covers all") : QString();
         if (const auto& f = surveyor_.findings()) {
             const double s = f->shares[static_cast<size_t>(i)];
@@ -125,10 +133,12 @@ bool LayerStrip::event(QEvent* e) {
     if (e->type() == QEvent::ToolTip) {
         const int i = indexAt(static_cast<QHelpEvent*>(e)->pos());
         if (i >= 0 && i < count())
-            QToolTip::showText(static_cast<QHelpEvent*>(e)->globalPos(),
-                               tr("%1: one repeat spans %2 m. Drag to reorder; layers lie over those to their left.")
-                                   .arg(QString::fromStdString(place_.document.level().layers[static_cast<size_t>(i)].name))
-                                   .arg(place_.document.level().layers[static_cast<size_t>(i)].tileSize), this);
+            QToolTip::showText(
+                static_cast<QHelpEvent*>(e)->globalPos(),
+                tr("%1: one repeat spans %2 m. Drag to reorder; layers lie over those to their left.")
+                    .arg(QString::fromStdString(place_.document.level().layers[static_cast<size_t>(i)].name))
+                    .arg(place_.document.level().layers[static_cast<size_t>(i)].tileSize),
+                this);
         return true;
     }
     return QWidget::event(e);

@@ -1,8 +1,8 @@
 // The layers as a row of pictures, bottom to top from left to right.
 #pragma once
 
-#include <QWidget>
 #include <map>
+#include <QWidget>
 
 #include "workplace.h"
 
@@ -14,7 +14,8 @@ class LayerStrip : public QWidget {
     Q_OBJECT
 public:
     LayerStrip(Workplace& place, const Surveyor& surveyor, QWidget* parent = nullptr);
-    QRect tile(int index) const;  // of layer `index`; the one past the last is the add button; empty when the search hides it
+    QRect tile(
+        int index) const;  // of layer `index`; the one past the last is the add button; empty when the search hides it
     QSize sizeHint() const override;
     // Side of a thumbnail, in pixels.
     int thumbnail() const { return size_; }

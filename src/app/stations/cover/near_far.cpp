@@ -1,14 +1,14 @@
 #include "stations/cover/near_far.h"
 
+#include <cmath>
 #include <QPainter>
 #include <QPainterPath>
-#include <cmath>
 
 #include "base/maths.h"
 #include "cover/lay.h"
+#include "layer_art.h"
 #include "level/ground.h"
 #include "stations/cover/material_view.h"
-#include "layer_art.h"
 #include "theme.h"
 #include "view/ground_view.h"
 
@@ -46,7 +46,8 @@ void NearFar::look() {
     glm::dvec3 at(level.originX + level.width() / 2, 0, level.originZ + level.depth() / 2);
     if (place_.standpoint.cursor()) at = *place_.standpoint.cursor();
     at.y = altitudeAt(level, at.x, at.z);
-    const int width = static_cast<int>((this->width() - kGap) / 2 * devicePixelRatioF()), height = static_cast<int>(kHeight * devicePixelRatioF());
+    const int width = static_cast<int>((this->width() - kGap) / 2 * devicePixelRatioF()),
+              height = static_cast<int>(kHeight * devicePixelRatioF());
     Camera near;
     near.width = width;
     near.height = height;
@@ -99,9 +100,13 @@ void NearFar::paintEvent(QPaintEvent*) {
     picture(near_, 0, tr("walking"));
     picture(far_, half + kGap, tr("from %1 m above").arg(kFarMetres));
     p.setPen(theme().quiet);
-    const QString judged = visible_ < 0.1 ? tr("not to be seen") : visible_ < 0.35 ? tr("hardly to be seen") : tr("plain to see");
+    const QString judged = visible_ < 0.1    ? tr("not to be seen")
+                           : visible_ < 0.35 ? tr("hardly to be seen")
+                                             : tr("plain to see");
     p.drawText(QRect(0, kHeight + 2, width(), kWords - 2), Qt::AlignVCenter | Qt::TextWordWrap,
-               name_.isEmpty() ? QString() : tr("Repeat of %1 from above: %2 %, %3.").arg(name_).arg(std::lround(visible_ * 100)).arg(judged));
+               name_.isEmpty()
+                   ? QString()
+                   : tr("Repeat of %1 from above: %2 %, %3.").arg(name_).arg(std::lround(visible_ * 100)).arg(judged));
 }
 
 }  // namespace jam

@@ -37,7 +37,7 @@ private:
     GroundView& view_;
     QTimer soon_;
     QImage near_, far_;
-    double visible_ = 0;   // of the chosen layer's repeat
+    double visible_ = 0;  // of the chosen layer's repeat
     QString name_;
 };
 

@@ -46,11 +46,15 @@ Rule usualRule(RuleKind kind, const Workplace& place) {
     const HeightSpan span = place.document.pyramid().whole();
     switch (kind) {
         case RuleKind::slope: r.from = 32, r.to = 90, r.fade = 8; break;
-        case RuleKind::altitude: r.from = std::round((span.low + span.high) / 2), r.to = std::round(span.high), r.fade = 3; break;
+        case RuleKind::altitude:
+            r.from = std::round((span.low + span.high) / 2), r.to = std::round(span.high), r.fade = 3;
+            break;
         case RuleKind::curvature: r.from = -1, r.to = -0.3f, r.fade = 0.2f, r.reach = 12; break;
         case RuleKind::facing: r.from = 315, r.to = 45, r.fade = 30; break;
         case RuleKind::layer: r.from = 0, r.to = 3, r.fade = 3; break;
-        case RuleKind::low: r.from = 0, r.to = 6, r.fade = 4, r.level = std::round(span.low + 0.1f * (span.high - span.low)); break;
+        case RuleKind::low:
+            r.from = 0, r.to = 6, r.fade = 4, r.level = std::round(span.low + 0.1f * (span.high - span.low));
+            break;
         case RuleKind::noise: r.from = 0, r.to = 0.35f, r.fade = 0.1f; break;
     }
     return r;
@@ -76,10 +80,13 @@ RulesPanel::RulesPanel(House& house, QWidget* parent) : QWidget(parent), house_(
     preview_->setObjectName("previewRules");
     cover_ = new QPushButton(tr("Cover everywhere"), this);
     cover_->setObjectName("coverByRules");
-    cover_->setToolTip(tr("Lays the layer where its rules say, once. With the brush “By rule” they count only where it goes."));
+    cover_->setToolTip(
+        tr("Lays the layer where its rules say, once. With the brush “By rule” they count only where it goes."));
     alive_ = new QCheckBox(tr("Keep the rules alive"), this);
     alive_->setObjectName("aliveRules");
-    alive_->setToolTip(tr("The layer follows the ground as it changes. What is painted by hand always stays; the brush “By rule” gives it back."));
+    alive_->setToolTip(
+        tr("The layer follows the ground as it changes. What is painted by hand always stays; the brush “By rule” "
+           "gives it back."));
     c->addWidget(preview_);
     c->addWidget(cover_);
     c->addWidget(alive_);
@@ -112,9 +119,11 @@ void RulesPanel::show() {
     if (mine_ && !place_.document.previewing()) mine_ = false, preview_->setChecked(false);
     none_->setVisible(first || l->rules.empty());
     none_->setText(first ? tr("The first layer covers everything; rules are for the layers over it.")
-                         : tr("Rules say where the layer lies: on steep ground, on shady slopes, beside the path. They are worked through from top to bottom."));
+                         : tr("Rules say where the layer lies: on steep ground, on shady slopes, beside the path. They "
+                              "are worked through from top to bottom."));
     add_->setEnabled(!first && l->rules.size() < kMaxRules);
-    for (QWidget* w : std::initializer_list<QWidget*>{preview_, cover_, alive_}) w->setVisible(!first && !l->rules.empty());
+    for (QWidget* w : std::initializer_list<QWidget*>{preview_, cover_, alive_})
+        w->setVisible(!first && !l->rules.empty());
     preview_->setEnabled(!l->alive && !l->locked);
     cover_->setEnabled(!l->alive && !l->locked);
     alive_->setEnabled(!l->locked);
@@ -122,7 +131,8 @@ void RulesPanel::show() {
     emit hinted(l->rules.empty() ? QString() : l->alive ? tr("alive") : QString::number(l->rules.size()));
     const auto sameShape = [&] {
         if (shownLayer_ != l->id || shown_.size() != l->rules.size()) return false;
-        for (size_t i = 0; i < shown_.size(); ++i) if (shown_[i].kind != l->rules[i].kind) return false;
+        for (size_t i = 0; i < shown_.size(); ++i)
+            if (shown_[i].kind != l->rules[i].kind) return false;
         return true;
     };
     const bool same = sameShape();
@@ -174,7 +184,9 @@ QWidget* RulesPanel::ruleFields(int index) {
     head->addWidget(kind, 6);
     c->addLayout(head);
     const auto at = [index](std::vector<Rule>& rules) -> Rule& { return rules[static_cast<size_t>(index)]; };
-    connect(way, &QComboBox::activated, this, [=, this](int i) { change(tr("Rule"), [=](std::vector<Rule>& r) { at(r).way = static_cast<RuleEffect>(i); }); });
+    connect(way, &QComboBox::activated, this, [=, this](int i) {
+        change(tr("Rule"), [=](std::vector<Rule>& r) { at(r).way = static_cast<RuleEffect>(i); });
+    });
     connect(kind, &QComboBox::activated, this, [=, this](int i) {
         Rule r = usualRule(static_cast<RuleKind>(i), place_);
         change(tr("Rule"), [=](std::vector<Rule>& rules) {
@@ -183,13 +195,22 @@ QWidget* RulesPanel::ruleFields(int index) {
             at(rules).way = kept;
         });
     });
-    connect(gone, &QToolButton::clicked, this, [=, this] { change(tr("Remove rule"), [index](std::vector<Rule>& r) { r.erase(r.begin() + index); }); });
-    connect(up, &QToolButton::clicked, this, [=, this] { change(tr("Reorder rules"), [index](std::vector<Rule>& r) { std::swap(r[static_cast<size_t>(index)], r[static_cast<size_t>(index) - 1]); }); });
-    const auto field = [&](const QString& name, const QString& unit, double low, double high, int decimals, double factor, float Rule::*which, bool logarithmic = false) {
+    connect(gone, &QToolButton::clicked, this,
+            [=, this] { change(tr("Remove rule"), [index](std::vector<Rule>& r) { r.erase(r.begin() + index); }); });
+    connect(up, &QToolButton::clicked, this, [=, this] {
+        change(tr("Reorder rules"), [index](std::vector<Rule>& r) {
+            std::swap(r[static_cast<size_t>(index)], r[static_cast<size_t>(index) - 1]);
+        });
+    });
+    const auto field = [&](const QString& name, const QString& unit, double low, double high, int decimals,
+                           double factor, float Rule::*which, bool logarithmic = false) {
         auto* f = new NumberField(name, unit, {low * factor, high * factor, decimals, logarithmic}, box);
         f->setValue(static_cast<double>(rule.*which) * factor);
         c->addWidget(f);
-        connect(f, &NumberField::changed, this, [=, this](double v) { change(tr("Rule"), [=](std::vector<Rule>& r) { at(r).*which = static_cast<float>(v / factor); }, "rule"); });
+        connect(f, &NumberField::changed, this, [=, this](double v) {
+            change(
+                tr("Rule"), [=](std::vector<Rule>& r) { at(r).*which = static_cast<float>(v / factor); }, "rule");
+        });
         return f;
     };
     double low = range.low, high = range.high;
@@ -201,13 +222,23 @@ QWidget* RulesPanel::ruleFields(int index) {
             if (l.id != place_.standpoint.layer()) other->addItem(QString::fromStdString(l.name), l.id);
         other->setCurrentIndex(std::max(other->findData(rule.layer), 0));
         c->addWidget(other);
-        connect(other, &QComboBox::activated, this, [=, this](int i) { change(tr("Rule"), [=, id = other->itemData(i).toUInt()](std::vector<Rule>& r) { at(r).layer = id; }); });
+        connect(other, &QComboBox::activated, this, [=, this](int i) {
+            change(tr("Rule"), [=, id = other->itemData(i).toUInt()](std::vector<Rule>& r) { at(r).layer = id; });
+        });
     }
-    if (rule.kind == RuleKind::low) field(tr("Ground below"), tr(" m"), place_.document.level().lowest, place_.document.level().highest, 1, 1, &Rule::level);
+    if (rule.kind == RuleKind::low)
+        field(tr("Ground below"), tr(" m"), place_.document.level().lowest, place_.document.level().highest, 1, 1,
+              &Rule::level);
     field(words.from, words.unit, low, high, words.decimals, words.shown, &Rule::from);
     field(words.to, words.unit, low, high, words.decimals, words.shown, &Rule::to);
-    field(tr("Soft over"), words.unit, 0, rule.kind == RuleKind::altitude ? 50 : rule.kind == RuleKind::facing ? 180 : rule.kind == RuleKind::slope ? 45 : range.high - range.low, words.decimals, words.shown, &Rule::fade);
-    if (rule.kind == RuleKind::slope || rule.kind == RuleKind::curvature) field(tr("Looked at over"), tr(" m"), 0, 100, 1, 1, &Rule::reach);
+    field(tr("Soft over"), words.unit, 0,
+          rule.kind == RuleKind::altitude ? 50
+          : rule.kind == RuleKind::facing ? 180
+          : rule.kind == RuleKind::slope  ? 45
+                                          : range.high - range.low,
+          words.decimals, words.shown, &Rule::fade);
+    if (rule.kind == RuleKind::slope || rule.kind == RuleKind::curvature)
+        field(tr("Looked at over"), tr(" m"), 0, 100, 1, 1, &Rule::reach);
     if (rule.kind == RuleKind::noise) field(tr("Patch size"), tr(" m"), 1, 500, 1, 1, &Rule::scale, true);
     auto* foot = new QHBoxLayout;
     auto* strength = field(tr("Strength"), tr(" %"), 0, 1, 0, 100, &Rule::strength);
@@ -219,14 +250,18 @@ QWidget* RulesPanel::ruleFields(int index) {
     return box;
 }
 
-void RulesPanel::change(const QString& what, const std::function<void(std::vector<Rule>&)>& set, const QString& gesture) {
+void RulesPanel::change(const QString& what, const std::function<void(std::vector<Rule>&)>& set,
+                        const QString& gesture) {
     if (std::exchange(mine_, false)) place_.document.dropPreview();
     const uint32_t id = place_.standpoint.layer();
-    place_.document.edit(what, [&](Level& l) {
-        set(l.layer(id)->rules);
-        if (l.layer(id)->rules.empty()) restRules(l, id);
-        refreshLayer(l, id);
-    }, gesture);
+    place_.document.edit(
+        what,
+        [&](Level& l) {
+            set(l.layer(id)->rules);
+            if (l.layer(id)->rules.empty()) restRules(l, id);
+            refreshLayer(l, id);
+        },
+        gesture);
     if (preview_->isChecked()) soon_.start();
 }
 
@@ -250,11 +285,12 @@ void RulesPanel::leave() {
 
 void RulesPanel::coverEverywhere() {
     leave();
-    house_.services.workOn(tr("Cover by rule"), [id = place_.standpoint.layer()](const Level& l, const Context& c) -> Result<Level> {
-        Level next = l;
-        if (!bakeRules(next, id, c)) return cancelledError();
-        return next;
-    });
+    house_.services.workOn(tr("Cover by rule"),
+                           [id = place_.standpoint.layer()](const Level& l, const Context& c) -> Result<Level> {
+                               Level next = l;
+                               if (!bakeRules(next, id, c)) return cancelledError();
+                               return next;
+                           });
 }
 
 void RulesPanel::setAlive(bool on) {

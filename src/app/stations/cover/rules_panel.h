@@ -44,7 +44,7 @@ private:
     QTimer soon_;
     uint32_t shownLayer_ = 0;
     std::vector<Rule> shown_;
-    bool mine_ = false;   // the preview on the ground is this panel's
+    bool mine_ = false;  // the preview on the ground is this panel's
 };
 
 }  // namespace jam

@@ -10,11 +10,17 @@
 
 namespace jam {
 
-WeightsDialog::WeightsDialog(const Level& level, const std::vector<std::pair<std::filesystem::path, int>>& files, const std::vector<WeightChannel>& guess, QWidget* parent) : QDialog(parent) {
+WeightsDialog::WeightsDialog(const Level& level, const std::vector<std::pair<std::filesystem::path, int>>& files,
+                             const std::vector<WeightChannel>& guess, QWidget* parent)
+    : QDialog(parent) {
     setWindowTitle(tr("Weights from pictures"));
     auto* all = new QVBoxLayout(this);
-    auto* says = new QLabel(tr("Each channel says how much one layer shows. The pictures have to be as large as the cover, %1 × %2. "
-                               "Layers without a channel will show nowhere.").arg(level.coverColumns()).arg(level.coverRows()), this);
+    auto* says = new QLabel(
+        tr("Each channel says how much one layer shows. The pictures have to be as large as the cover, %1 × %2. "
+           "Layers without a channel will show nowhere.")
+            .arg(level.coverColumns())
+            .arg(level.coverRows()),
+        this);
     says->setWordWrap(true);
     all->addWidget(says);
     auto* scroll = new QScrollArea(this);

@@ -13,7 +13,8 @@ class WeightsDialog : public QDialog {
     Q_OBJECT
 public:
     // One row for each channel of `files`; `guess` is chosen at first.
-    WeightsDialog(const Level& level, const std::vector<std::pair<std::filesystem::path, int>>& files, const std::vector<WeightChannel>& guess, QWidget* parent = nullptr);
+    WeightsDialog(const Level& level, const std::vector<std::pair<std::filesystem::path, int>>& files,
+                  const std::vector<WeightChannel>& guess, QWidget* parent = nullptr);
     std::vector<WeightChannel> channels() const;
 
 private:

@@ -19,7 +19,8 @@
 
 namespace jam {
 
-HandOverStation::HandOverStation(House& house) : Station("handOver", tr("Hand over"), "hand-over", "F6"), house_(house) {
+HandOverStation::HandOverStation(House& house)
+    : Station("handOver", tr("Hand over"), "hand-over", "F6"), house_(house) {
     connect(&house.place.document, &Document::historyChanged, this, &Station::stateChanged);
 }
 
@@ -35,11 +36,21 @@ QString HandOverStation::facts() const {
     const auto& f = house_.surveyor.findings();
     const auto sets = (l.layers.size() + 3) / 4;
     QStringList lines;
-    lines << tr("heightmap.png: %1 × %2, 16 bits%3").arg(l.columns).arg(l.rows)
-                 .arg(f ? tr(", ground from %1 to %2 m").arg(f->ground.lowest, 0, 'f', 2).arg(f->ground.highest, 0, 'f', 2) : QString());
+    lines
+        << tr("heightmap.png: %1 × %2, 16 bits%3")
+               .arg(l.columns)
+               .arg(l.rows)
+               .arg(
+                   f ? tr(", ground from %1 to %2 m").arg(f->ground.lowest, 0, 'f', 2).arg(f->ground.highest, 0, 'f', 2)
+                     : QString());
     lines << (sets == 1 ? tr("weights-1.png: %1 × %2, RGBA").arg(l.coverColumns()).arg(l.coverRows())
-                        : tr("weights-1.png to weights-%3.png: %1 × %2, RGBA").arg(l.coverColumns()).arg(l.coverRows()).arg(sets));
-    lines << tr("weight-01-… to weight-%1-…: one grey picture for each of %2 layers").arg(l.layers.size(), 2, 10, QChar('0')).arg(l.layers.size());
+                        : tr("weights-1.png to weights-%3.png: %1 × %2, RGBA")
+                              .arg(l.coverColumns())
+                              .arg(l.coverRows())
+                              .arg(sets));
+    lines << tr("weight-01-… to weight-%1-…: one grey picture for each of %2 layers")
+                 .arg(l.layers.size(), 2, 10, QChar('0'))
+                 .arg(l.layers.size());
     lines << tr("manifest.json: sizes, ranges, axes, layers");
     return lines.join("\n");
 }
@@ -51,7 +62,9 @@ QWidget* HandOverStation::benchPage(QWidget* parent) {
     for (const auto signal : {&Document::replaced, &Document::layersChanged}) connect(&document, signal, label, tell);
     connect(&house_.surveyor, &Surveyor::found, label, tell);
     tell();
-    return plainPage(tr("Choose in the sheet at the right what goes out. A manifest that says every size, range and axis goes with it."), parent, label);
+    return plainPage(tr("Choose in the sheet at the right what goes out. A manifest that says every size, range and "
+                        "axis goes with it."),
+                     parent, label);
 }
 
 QWidget* HandOverStation::sheetPage(QWidget* parent) {
@@ -73,7 +86,8 @@ QWidget* HandOverStation::sheetPage(QWidget* parent) {
     c->addWidget(deep);
     auto* order = new QComboBox(page);
     order->setObjectName("channelOrder");
-    for (const char* o : {"RGBA", "BGRA", "ARGB", "ABGR", "GRBA"}) order->addItem(tr("Channels in the order %1").arg(o), QString(o));
+    for (const char* o : {"RGBA", "BGRA", "ARGB", "ABGR", "GRBA"})
+        order->addItem(tr("Channels in the order %1").arg(o), QString(o));
     order->setToolTip(tr("In which channel of a set the first, second, third and fourth layer goes."));
     c->addWidget(order);
     connect(sets, &QCheckBox::toggled, order, &QWidget::setEnabled);
@@ -87,7 +101,8 @@ QWidget* HandOverStation::sheetPage(QWidget* parent) {
     c->addSpacing(4);
     c->addWidget(headingLabel(tr("Into the folder"), page));
     auto* row = new QHBoxLayout;
-    auto* folder = new QLineEdit(QSettings().value("handOverFolder", QDir::homePath() + "/jamhill-handover").toString(), page);
+    auto* folder = new QLineEdit(QSettings().value("handOverFolder", QDir::homePath() + "/jamhill-handover").toString(),
+                                 page);
     folder->setObjectName("handOverFolder");
     auto* choose = new QToolButton(page);
     choose->setText("…");
@@ -118,7 +133,10 @@ void HandOverStation::handOverTo(const QString& folder, const HandoverWish& wish
     const Document& document = house_.place.document;
     const uint64_t serial = document.history().serial();
     house_.work.start<Files>(
-        tr("Handing over"), [level = document.standing(), wish, path = std::filesystem::path(folder.toStdString())](const Context& c) { return handOver(level, path, wish, c); },
+        tr("Handing over"),
+        [level = document.standing(), wish, path = std::filesystem::path(folder.toStdString())](const Context& c) {
+            return handOver(level, path, wish, c);
+        },
         [this, folder, serial](Result<Files> files) {
             if (!files) return house_.services.refuse(files.error());
             handedOver_ = serial;

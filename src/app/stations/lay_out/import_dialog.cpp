@@ -9,13 +9,14 @@
 #include <QLineEdit>
 #include <QVBoxLayout>
 
-#include "stations/lay_out/relief_preview.h"
 #include "layer_art.h"
+#include "stations/lay_out/relief_preview.h"
 #include "theme.h"
 
 namespace jam {
 
-QDoubleSpinBox* ImportDialog::number(const QString& objectName, double value, double low, double high, int decimals, const QString& suffix) {
+QDoubleSpinBox* ImportDialog::number(const QString& objectName, double value, double low, double high, int decimals,
+                                     const QString& suffix) {
     auto* s = new QDoubleSpinBox(this);
     s->setObjectName(objectName);
     s->setRange(low, high);
@@ -27,7 +28,8 @@ QDoubleSpinBox* ImportDialog::number(const QString& objectName, double value, do
     return s;
 }
 
-ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, HeightField field, std::optional<RawLayout> guess, const QString& path, QWidget* parent)
+ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, HeightField field,
+                           std::optional<RawLayout> guess, const QString& path, QWidget* parent)
     : QDialog(parent), layers_(layers), bytes_(std::move(bytes)), field_(std::move(field)), raw_(guess.has_value()) {
     setWindowTitle(tr("Start from a heightmap"));
     auto* all = new QVBoxLayout(this);
@@ -90,7 +92,8 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
         form_->addRow(tr("Rows"), rawDepth_);
         form_->addRow(tr("Header"), rawOffset_);
     } else {
-        for (QWidget* w : std::initializer_list<QWidget*>{rawSample_, rawOrder_, rawWidth_, rawDepth_, rawOffset_}) w->hide();
+        for (QWidget* w : std::initializer_list<QWidget*>{rawSample_, rawOrder_, rawWidth_, rawDepth_, rawOffset_})
+            w->hide();
     }
     fit_ = combo("fit", {tr("Keep every sample"), tr("Stretch to a size"), tr("Crop to a size")});
     form_->addRow(tr("Size"), fit_);
@@ -111,12 +114,15 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
     soften_->setObjectName("soften");
     form_->addRow(QString(), soften_);
     first_ = combo("firstLayer", {});
-    for (const Layer& layer : layers_) first_->addItem(QIcon(layerThumbnail(layer, 24, 1)), QString::fromStdString(layer.name));
+    for (const Layer& layer : layers_)
+        first_->addItem(QIcon(layerThumbnail(layer, 24, 1)), QString::fromStdString(layer.name));
     form_->addRow(tr("First layer, covers all"), first_);
 
     foot_ = addFoot(this, all);
-    for (QComboBox* c : {rawSample_, rawOrder_}) connect(c, &QComboBox::currentIndexChanged, this, &ImportDialog::readAgain);
-    for (QSpinBox* s : {rawWidth_, rawDepth_, rawOffset_}) connect(s, &QSpinBox::valueChanged, this, &ImportDialog::readAgain);
+    for (QComboBox* c : {rawSample_, rawOrder_})
+        connect(c, &QComboBox::currentIndexChanged, this, &ImportDialog::readAgain);
+    for (QSpinBox* s : {rawWidth_, rawDepth_, rawOffset_})
+        connect(s, &QSpinBox::valueChanged, this, &ImportDialog::readAgain);
     for (QComboBox* c : {fit_, kernel_}) connect(c, &QComboBox::currentIndexChanged, this, &ImportDialog::tell);
     connect(soften_, &QCheckBox::toggled, this, &ImportDialog::tell);
     soon_.setSingleShot(true);
@@ -129,12 +135,14 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
 }
 
 void ImportDialog::readAgain() {
-    const RawLayout l{rawWidth_->value(), rawDepth_->value(), static_cast<RawSample>(rawSample_->currentIndex()), rawOrder_->currentIndex() == 1, static_cast<size_t>(rawOffset_->value())};
+    const RawLayout l{rawWidth_->value(), rawDepth_->value(), static_cast<RawSample>(rawSample_->currentIndex()),
+                      rawOrder_->currentIndex() == 1, static_cast<size_t>(rawOffset_->value())};
     Result<HeightField> read = decodeHeightField(bytes_, field_.name, l);
     if (read) {
         const bool other = read.value().metres != field_.metres;
         field_ = read.take();
-        if (other) black_->setValue(field_.metres ? field_.black : 0), white_->setValue(field_.metres ? field_.white : 100);
+        if (other)
+            black_->setValue(field_.metres ? field_.black : 0), white_->setValue(field_.metres ? field_.white : 100);
         tell();
     } else {
         tellWrong(foot_, QString::fromStdString(read.error().sentence()));
@@ -160,10 +168,19 @@ int ImportDialog::firstLayer() const { return std::max(first_->currentIndex(), 0
 void ImportDialog::tell() {
     const bool keeps = fit_->currentIndex() == 0;
     for (QWidget* w : std::initializer_list<QWidget*>{width_, depth_, kernel_}) form_->setRowVisible(w, !keeps);
-    facts_->setText(tr("%1: %2 × %3 samples, values from %4 to %5.").arg(QString::fromStdString(field_.format)).arg(field_.width()).arg(field_.depth()).arg(field_.low, 0, 'g', 6).arg(field_.high, 0, 'g', 6));
+    facts_->setText(tr("%1: %2 × %3 samples, values from %4 to %5.")
+                        .arg(QString::fromStdString(field_.format))
+                        .arg(field_.width())
+                        .arg(field_.depth())
+                        .arg(field_.low, 0, 'g', 6)
+                        .arg(field_.high, 0, 'g', 6));
     QStringList warns;
-    if (raw_ && staticness(field_.values.view()) > kStatic) warns << tr("It looks like static: try the other order of bytes, another width, or another kind of sample.");
-    if (field_.steps == 256) warns << (soften_->isChecked() ? tr("It has only 256 steps; they are softened into slopes, while cliffs stay.") : tr("It has only 256 steps: slopes will come out stepped. Soften them, or export it again with 16 bits."));
+    if (raw_ && staticness(field_.values.view()) > kStatic)
+        warns << tr("It looks like static: try the other order of bytes, another width, or another kind of sample.");
+    if (field_.steps == 256)
+        warns << (soften_->isChecked() ? tr("It has only 256 steps; they are softened into slopes, while cliffs stay.")
+                                       : tr("It has only 256 steps: slopes will come out stepped. Soften them, or "
+                                            "export it again with 16 bits."));
     if (field_.holes) warns << tr("%1 samples without a height are set to the lowest.").arg(field_.holes);
     if (field_.low == field_.high) warns << tr("All values are the same; the ground will be flat.");
     warns_->setText(warns.join("\n"));
@@ -174,7 +191,12 @@ void ImportDialog::tell() {
     w.columns = size.columns;
     w.rows = size.rows;
     w.spacing = spacing_->value();
-    foot_.cost->setText(tr("%1 × %2 samples, %3 × %4 m. About %5 MB once four layers are painted all over.").arg(w.columns).arg(w.rows).arg((w.columns - 1) * w.spacing).arg((w.rows - 1) * w.spacing).arg(static_cast<double>(memoryEstimate(w, 4)) / 1e6, 0, 'f', 0));
+    foot_.cost->setText(tr("%1 × %2 samples, %3 × %4 m. About %5 MB once four layers are painted all over.")
+                            .arg(w.columns)
+                            .arg(w.rows)
+                            .arg((w.columns - 1) * w.spacing)
+                            .arg((w.rows - 1) * w.spacing)
+                            .arg(static_cast<double>(memoryEstimate(w, 4)) / 1e6, 0, 'f', 0));
     QString wrong;
     if (white_->value() <= black_->value()) wrong = tr("The highest value must stand for more metres than the lowest.");
     else if (const Result<Level> r = makeLevel(w); !r) wrong = QString::fromStdString(r.error().sentence());
@@ -184,7 +206,8 @@ void ImportDialog::tell() {
 
 void ImportDialog::look() {
     const double range = std::max(static_cast<double>(field_.white) - field_.black, 1e-6);
-    preview_->show(shadedRelief(field_.values.view(), (field_.width() - 1) * spacing_->value(), (white_->value() - black_->value()) / range, {280, 280}));
+    preview_->show(shadedRelief(field_.values.view(), (field_.width() - 1) * spacing_->value(),
+                                (white_->value() - black_->value()) / range, {280, 280}));
 }
 
 }  // namespace jam

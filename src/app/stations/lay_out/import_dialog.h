@@ -25,7 +25,8 @@ class ImportDialog : public QDialog {
     Q_OBJECT
 public:
     // `bytes` are the file's; for raw files `guess` is the likely layout.
-    ImportDialog(const std::vector<Layer>& layers, Bytes bytes, HeightField field, std::optional<RawLayout> guess, const QString& path, QWidget* parent = nullptr);
+    ImportDialog(const std::vector<Layer>& layers, Bytes bytes, HeightField field, std::optional<RawLayout> guess,
+                 const QString& path, QWidget* parent = nullptr);
 
     FieldWish wish() const;
     const HeightField& field() const { return field_; }
@@ -36,7 +37,8 @@ private:
     void readAgain();
     void tell();
     void look();
-    QDoubleSpinBox* number(const QString& objectName, double value, double low, double high, int decimals, const QString& suffix);
+    QDoubleSpinBox* number(const QString& objectName, double value, double low, double high, int decimals,
+                           const QString& suffix);
 
     const std::vector<Layer>& layers_;
     Bytes bytes_;

@@ -9,9 +9,9 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "cover/mix.h"
 #include "cover/resolution.h"
 #include "files/field_level.h"
-#include "cover/mix.h"
 #include "files/heightmap.h"
 #include "panels/page.h"
 #include "shape/whole.h"
@@ -43,7 +43,8 @@ Station::State LayOutStation::state() const {
 }
 
 QList<ActionRow> LayOutStation::commands() {
-    return {{"new", tr("New level…"), "Ctrl+N", "", false, [this] { newLevel(); }}, {"import", tr("Start from a heightmap…"), "", "", false, [this] { importHeightmap(); }}};
+    return {{"new", tr("New level…"), "Ctrl+N", "", false, [this] { newLevel(); }},
+            {"import", tr("Start from a heightmap…"), "", "", false, [this] { importHeightmap(); }}};
 }
 
 bool LayOutStation::takeFiles(const QStringList& paths, bool) {
@@ -53,8 +54,10 @@ bool LayOutStation::takeFiles(const QStringList& paths, bool) {
 }
 
 QWidget* LayOutStation::benchPage(QWidget* parent) {
-    return plainPage(tr("How large the level is, how fine, how high it may rise and how deep one may dig is set in the sheet at the right. "
-                        "Fly with W A S D, look round with the right button, go towards the cursor with the wheel."), parent);
+    return plainPage(tr("How large the level is, how fine, how high it may rise and how deep one may dig is set in the "
+                        "sheet at the right. "
+                        "Fly with W A S D, look round with the right button, go towards the cursor with the wheel."),
+                     parent);
 }
 
 QWidget* LayOutStation::sheetPage(QWidget* parent) {
@@ -71,7 +74,8 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
     auto* take = new QPushButton(tr("Start from a heightmap…"), page);
     auto* factor = new QComboBox(page);
     factor->setObjectName("coverFactor");
-    for (const int f : {1, 2, 4}) factor->addItem(f == 1 ? tr("Cover as fine as the ground") : tr("Cover %1 × finer").arg(f), f);
+    for (const int f : {1, 2, 4})
+        factor->addItem(f == 1 ? tr("Cover as fine as the ground") : tr("Cover %1 × finer").arg(f), f);
     factor->setToolTip(tr("How fine layers can be painted. It can be changed at any time; what is painted stays."));
     c->addWidget(factor);
     c->addWidget(make);
@@ -79,8 +83,10 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
     c->addStretch();
     connect(make, &QPushButton::clicked, this, &LayOutStation::newLevel);
     connect(take, &QPushButton::clicked, this, &LayOutStation::importHeightmap);
-    connect(factor, &QComboBox::activated, this, [this, factor](int i) { changeCover(factor->itemData(i).toInt());
-        factor->setCurrentIndex(factor->findData(house_.place.document.level().coverFactor)); });
+    connect(factor, &QComboBox::activated, this, [this, factor](int i) {
+        changeCover(factor->itemData(i).toInt());
+        factor->setCurrentIndex(factor->findData(house_.place.document.level().coverFactor));
+    });
     connect(name, &QLineEdit::editingFinished, this, [&document, name] {
         const std::string text = name->text().trimmed().toStdString();
         if (text.empty() || text == document.level().name) return;
@@ -90,8 +96,17 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
         const Level& l = document.level();
         factor->setCurrentIndex(factor->findData(l.coverFactor));
         if (!name->hasFocus()) name->setText(QString::fromStdString(l.name));
-        facts->setText(tr("%1 × %2 samples, %3 m apart\n%4 × %5 m\nGround may lie from %6 to %7 m\nIt began flat at %8 m\nCover has %9 × as many samples")
-                           .arg(l.columns).arg(l.rows).arg(l.spacing).arg(l.width()).arg(l.depth()).arg(l.lowest).arg(l.highest).arg(l.startHeight).arg(l.coverFactor * l.coverFactor));
+        facts->setText(tr("%1 × %2 samples, %3 m apart\n%4 × %5 m\nGround may lie from %6 to %7 m\nIt began flat at %8 "
+                          "m\nCover has %9 × as many samples")
+                           .arg(l.columns)
+                           .arg(l.rows)
+                           .arg(l.spacing)
+                           .arg(l.width())
+                           .arg(l.depth())
+                           .arg(l.lowest)
+                           .arg(l.highest)
+                           .arg(l.startHeight)
+                           .arg(l.coverFactor * l.coverFactor));
     };
     for (const auto signal : {&Document::replaced, &Document::named}) connect(&document, signal, page, show);
     show();
@@ -126,7 +141,8 @@ void LayOutStation::newLevel() {
 
 void LayOutStation::importHeightmap() {
     if (!house_.services.mayLeave()) return;
-    const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Choose a heightmap"), {},
+    const QString path = QFileDialog::getOpenFileName(
+        house_.services.window(), tr("Choose a heightmap"), {},
         tr("Heightmaps (*.png *.tif *.tiff *.exr *.asc *.raw *.r8 *.r16 *.r32 *.bin *.hgt);;Any file, as raw (*)"));
     if (!path.isEmpty()) importPicture(path);
 }
@@ -140,7 +156,8 @@ void LayOutStation::importPicture(const QString& path) {
     };
     const uint64_t asked = house_.place.document.history().serial();
     house_.work.start<Read>(
-        tr("Reading"), [file = toPath(path)](const Context&) -> Result<Read> {
+        tr("Reading"),
+        [file = toPath(path)](const Context&) -> Result<Read> {
             Result<Bytes> bytes = readFile(file, 2048u << 20);
             if (!bytes) return bytes.error();
             Read read{bytes.take(), {}, {}};
@@ -157,7 +174,8 @@ void LayOutStation::importPicture(const QString& path) {
         [this, path, asked](Result<Read> got) {
             if (!got) return house_.services.refuse(got.error());
             Read read = got.take();
-            ImportDialog dialog(house_.shippedLayers, std::move(read.bytes), std::move(read.field), read.layout, path, house_.services.window());
+            ImportDialog dialog(house_.shippedLayers, std::move(read.bytes), std::move(read.field), read.layout, path,
+                                house_.services.window());
             if (dialog.exec() == QDialog::Accepted) makeFromField(dialog, path, asked);
         });
 }
@@ -166,14 +184,18 @@ void LayOutStation::makeFromField(const ImportDialog& dialog, const QString& pat
     const QString name = dialog.levelName();
     const auto first = static_cast<size_t>(dialog.firstLayer());
     house_.work.start<Level>(
-        tr("Making ground"), [field = std::make_shared<HeightField>(dialog.field()), wish = dialog.wish()](const Context& c) { return levelFromField(*field, wish, 50, c); },
+        tr("Making ground"),
+        [field = std::make_shared<HeightField>(dialog.field()), wish = dialog.wish()](const Context& c) {
+            return levelFromField(*field, wish, 50, c);
+        },
         [this, name, first, path, asked](Result<Level> made) {
             if (!made) return house_.services.refuse(made.error());
             Level level = made.take();
             if (!name.isEmpty()) level.name = name.toStdString();
             const std::vector<Layer>& shipped = house_.shippedLayers;
             if (!shipped.empty()) addLayer(level, shipped[first]);
-            for (size_t i = 0; i < shipped.size(); ++i) if (i != first) addLayer(level, shipped[i]);
+            for (size_t i = 0; i < shipped.size(); ++i)
+                if (i != first) addLayer(level, shipped[i]);
             startWith(std::move(level), tr("Start from %1").arg(QFileInfo(path).fileName()), asked);
         });
 }
@@ -186,18 +208,21 @@ void LayOutStation::changeCover(int factor) {
     Level tried = level;
     if (const Status s = changeCoverFactor(tried, factor); !s) return house_.services.refuse(s.error());
     if (const int loss = factor < level.coverFactor ? lossAtFactor(level, factor) : 0; loss > 2) {
-        QMessageBox box(QMessageBox::NoIcon, tr("Jam Hill"), tr("Some painted detail is finer than that and would be lost: up to %1 % of a layer in places.").arg(loss * 100 / 255),
+        QMessageBox box(QMessageBox::NoIcon, tr("Jam Hill"),
+                        tr("Some painted detail is finer than that and would be lost: up to %1 % of a layer in places.")
+                            .arg(loss * 100 / 255),
                         QMessageBox::NoButton, house_.services.window());
         auto* go = box.addButton(tr("Make it coarser"), QMessageBox::AcceptRole);
         box.setEscapeButton(box.addButton(tr("Keep it"), QMessageBox::RejectRole));
         box.exec();
         if (box.clickedButton() != go) return;
     }
-    house_.services.workOn(tr("Cover %1 × as fine").arg(factor), [factor](const Level& l, const Context&) -> Result<Level> {
-        Level next = l;
-        if (const Status s = changeCoverFactor(next, factor); !s) return s.error();
-        return next;
-    });
+    house_.services.workOn(tr("Cover %1 × as fine").arg(factor),
+                           [factor](const Level& l, const Context&) -> Result<Level> {
+                               Level next = l;
+                               if (const Status s = changeCoverFactor(next, factor); !s) return s.error();
+                               return next;
+                           });
 }
 
 }  // namespace jam

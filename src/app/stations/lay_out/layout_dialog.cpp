@@ -1,15 +1,15 @@
 #include "stations/lay_out/layout_dialog.h"
 
+#include <cmath>
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QVBoxLayout>
-#include <cmath>
 
-#include "stations/lay_out/relief_preview.h"
 #include "layer_art.h"
+#include "stations/lay_out/relief_preview.h"
 
 namespace jam {
 
@@ -49,7 +49,8 @@ LayoutDialog::LayoutDialog(const std::vector<Layer>& layers, QWidget* parent) : 
     start_->setToolTip(tr("Leave room below, so that you can dig."));
     ground_ = new QComboBox(this);
     ground_->setObjectName("ground");
-    ground_->addItems({tr("Flat"), tr("Rolling hills"), tr("Ridged mountains"), tr("Island"), tr("Canyon"), tr("Terraces"), tr("Crater lake country")});
+    ground_->addItems({tr("Flat"), tr("Rolling hills"), tr("Ridged mountains"), tr("Island"), tr("Canyon"),
+                       tr("Terraces"), tr("Crater lake country")});
     form_->addRow(tr("Ground"), ground_);
     formSize_ = metres("formSize", 260, 1, 50000, 0);
     formHeight_ = metres("formHeight", 60, 0.1, 8000);
@@ -69,7 +70,8 @@ LayoutDialog::LayoutDialog(const std::vector<Layer>& layers, QWidget* parent) : 
     for (const Layer& l : layers_) first_->addItem(QIcon(layerThumbnail(l, 24, 1)), QString::fromStdString(l.name));
     form_->addRow(tr("First layer, covers all"), first_);
     cover_ = new QComboBox(this);
-    for (const int f : {1, 2, 4}) cover_->addItem(f == 1 ? tr("as fine as the ground") : tr("%1 times as fine").arg(f), f);
+    for (const int f : {1, 2, 4})
+        cover_->addItem(f == 1 ? tr("as fine as the ground") : tr("%1 times as fine").arg(f), f);
     form_->addRow(tr("Paint is"), cover_);
 
     foot_ = addFoot(this, all);
@@ -98,7 +100,9 @@ NewLevel LayoutDialog::wish() const {
     NewLevel w;
     w.name = name_->text().trimmed().toStdString();
     w.spacing = spacing_->value();
-    const auto samples = [&](double metres) { return static_cast<int>(std::min(std::round(metres / w.spacing) + 1, 1e6)); };
+    const auto samples = [&](double metres) {
+        return static_cast<int>(std::min(std::round(metres / w.spacing) + 1, 1e6));
+    };
     w.columns = samples(width_->value());
     w.rows = samples(depth_->value());
     w.lowest = static_cast<float>(lowest_->value());
@@ -123,13 +127,23 @@ std::optional<LandscapeWish> LayoutDialog::landscape() const {
 void LayoutDialog::tell() {
     const NewLevel w = wish();
     const bool made = ground_->currentIndex() > 0;
-    for (QWidget* f : std::initializer_list<QWidget*>{formSize_, formHeight_, edge_, seed_}) form_->setRowVisible(f, made);
-    const double mega = static_cast<double>(w.columns) * w.rows / 1e6, memory = static_cast<double>(memoryEstimate(w, 4)) / 1e6;
-    foot_.cost->setText(tr("%1 × %2 samples (%3 million), %4 × %5 m. About %6 MB once it is all sculpted and four layers are painted all over.")
-                       .arg(w.columns).arg(w.rows).arg(mega, 0, 'f', 2).arg((w.columns - 1) * w.spacing).arg((w.rows - 1) * w.spacing).arg(memory, 0, 'f', memory < 10 ? 1 : 0));
+    for (QWidget* f : std::initializer_list<QWidget*>{formSize_, formHeight_, edge_, seed_})
+        form_->setRowVisible(f, made);
+    const double mega = static_cast<double>(w.columns) * w.rows / 1e6,
+                 memory = static_cast<double>(memoryEstimate(w, 4)) / 1e6;
+    foot_.cost->setText(tr("%1 × %2 samples (%3 million), %4 × %5 m. About %6 MB once it is all sculpted and four "
+                           "layers are painted all over.")
+                            .arg(w.columns)
+                            .arg(w.rows)
+                            .arg(mega, 0, 'f', 2)
+                            .arg((w.columns - 1) * w.spacing)
+                            .arg((w.rows - 1) * w.spacing)
+                            .arg(memory, 0, 'f', memory < 10 ? 1 : 0));
     QString wrong;
     if (const Result<Level> r = makeLevel(w); !r) wrong = QString::fromStdString(r.error().sentence());
-    else if (made && start_->value() + formHeight_->value() > highest_->value()) wrong = tr("the ground would rise to %1 m; raise the highest ground, or make it lower").arg(start_->value() + formHeight_->value());
+    else if (made && start_->value() + formHeight_->value() > highest_->value())
+        wrong = tr("the ground would rise to %1 m; raise the highest ground, or make it lower")
+                    .arg(start_->value() + formHeight_->value());
     tellWrong(foot_, wrong);
     soon_.start();
 }

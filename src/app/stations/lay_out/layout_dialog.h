@@ -1,4 +1,5 @@
-// Laying out a new level: how large, how fine, how high and how deep, flat or generated, with the cost before it is paid.
+// Laying out a new level: how large, how fine, how high and how deep, flat or generated, with the cost before it is
+// paid.
 #pragma once
 
 #include <QDialog>

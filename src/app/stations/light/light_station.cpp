@@ -1,10 +1,10 @@
 #include "stations/light/light_station.h"
 
+#include <cmath>
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QPushButton>
 #include <QVBoxLayout>
-#include <cmath>
 
 #include "panels/number_field.h"
 #include "panels/page.h"
@@ -28,15 +28,22 @@ QWidget* LightStation::benchPage(QWidget* parent) {
     auto* row = new QHBoxLayout(box);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(6);
-    const struct { QString name; float azimuth, elevation; } suns[] = {
-        {tr("First light"), 98, 8}, {tr("Morning"), 118, 28}, {tr("Noon"), 180, 58}, {tr("Afternoon"), 242, 32}, {tr("Last light"), 276, 8}};
+    const struct {
+        QString name;
+        float azimuth, elevation;
+    } suns[] = {{tr("First light"), 98, 8},
+                {tr("Morning"), 118, 28},
+                {tr("Noon"), 180, 58},
+                {tr("Afternoon"), 242, 32},
+                {tr("Last light"), 276, 8}};
     for (const auto& s : suns) {
         auto* b = new QPushButton(s.name, box);
         row->addWidget(b);
         connect(b, &QPushButton::clicked, box, [this, s] { turnSun(house_.place.document, s.azimuth, s.elevation); });
     }
     row->addStretch();
-    return plainPage(tr("Turn the sun in the sheet at the right. A low sun shows relief, a high one shows colour."), parent, box);
+    return plainPage(tr("Turn the sun in the sheet at the right. A low sun shows relief, a high one shows colour."),
+                     parent, box);
 }
 
 QWidget* LightStation::sheetPage(QWidget* parent) {
@@ -53,8 +60,10 @@ QWidget* LightStation::sheetPage(QWidget* parent) {
     auto* flat = new QCheckBox(tr("Flat light, for judging colour"), page);
     c->addWidget(flat);
     c->addStretch();
-    connect(from, &NumberField::changed, page, [&document](double v) { turnSun(document, static_cast<float>(v), document.level().sun.elevation); });
-    connect(high, &NumberField::changed, page, [&document](double v) { turnSun(document, document.level().sun.azimuth, static_cast<float>(v)); });
+    connect(from, &NumberField::changed, page,
+            [&document](double v) { turnSun(document, static_cast<float>(v), document.level().sun.elevation); });
+    connect(high, &NumberField::changed, page,
+            [&document](double v) { turnSun(document, document.level().sun.azimuth, static_cast<float>(v)); });
     connect(flat, &QCheckBox::clicked, page, [this](bool on) { house_.view.setFlatLight(on); });
     connect(&house_.view, &GroundView::sightChanged, flat, [this, flat] { flat->setChecked(house_.view.flatLight()); });
     const auto show = [&document, from, high] {

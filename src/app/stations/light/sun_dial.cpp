@@ -1,8 +1,8 @@
 #include "stations/light/sun_dial.h"
 
+#include <cmath>
 #include <QMouseEvent>
 #include <QPainter>
-#include <cmath>
 
 #include "base/maths.h"
 #include "theme.h"
@@ -12,7 +12,8 @@ namespace jam {
 void turnSun(Document& document, float azimuth, float elevation) {
     const Sun sun{azimuth - 360 * std::floor(azimuth / 360), std::clamp(elevation, 1.f, 90.f)};
     if (sun == document.level().sun) return;
-    document.edit(SunDial::tr("Turn the sun"), [&](Level& l) { l.sun = sun; }, "sun");
+    document.edit(
+        SunDial::tr("Turn the sun"), [&](Level& l) { l.sun = sun; }, "sun");
 }
 
 SunDial::SunDial(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
@@ -57,7 +58,8 @@ void SunDial::mouseMoveEvent(QMouseEvent* e) {
     if (!(e->buttons() & Qt::LeftButton)) return;
     const QPointF d = e->position() - QPointF(width() / 2.0, height() / 2.0);
     const double r = std::hypot(d.x(), d.y());
-    turnSun(document_, static_cast<float>(std::round(std::atan2(d.x(), -d.y()) * kDegrees)), static_cast<float>(std::round(90 - 90 * std::min(r / radius(), 1.0))));
+    turnSun(document_, static_cast<float>(std::round(std::atan2(d.x(), -d.y()) * kDegrees)),
+            static_cast<float>(std::round(90 - 90 * std::min(r / radius(), 1.0))));
 }
 
 }  // namespace jam

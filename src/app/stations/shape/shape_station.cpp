@@ -29,11 +29,15 @@ ShapeStation::ShapeStation(House& house) : Station("shape", tr("Shape"), "shape"
 Station::State ShapeStation::state() const {
     const auto& f = house_.surveyor.findings();
     if (!f) return {};
-    return {tr("%1 to %2 m, up to %3°").arg(f->ground.lowest, 0, 'f', 0).arg(f->ground.highest, 0, 'f', 0).arg(f->ground.steepest, 0, 'f', 0)};
+    return {tr("%1 to %2 m, up to %3°")
+                .arg(f->ground.lowest, 0, 'f', 0)
+                .arg(f->ground.highest, 0, 'f', 0)
+                .arg(f->ground.steepest, 0, 'f', 0)};
 }
 
 QList<ActionRow> ShapeStation::commands() {
-    return {{"whole", tr("Whole ground: raise, scale, smooth, wear, generate, resize"), "H", "whole", true, [this] { showWhole((*house_.actions)["whole"]->isChecked()); }},
+    return {{"whole", tr("Whole ground: raise, scale, smooth, wear, generate, resize"), "H", "whole", true,
+             [this] { showWhole((*house_.actions)["whole"]->isChecked()); }},
             {"keepBrush", tr("Keep the brush under a name…"), "Ctrl+K", "", false, [this] { keepBrush(house_); }}};
 }
 

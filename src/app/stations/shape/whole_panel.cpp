@@ -1,5 +1,6 @@
 #include "stations/shape/whole_panel.h"
 
+#include <cmath>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QLabel>
@@ -7,12 +8,11 @@
 #include <QPushButton>
 #include <QSignalBlocker>
 #include <QVBoxLayout>
-#include <cmath>
 
-#include "shape/steps.h"
 #include "level/ground.h"
 #include "level/resize.h"
 #include "panels/number_field.h"
+#include "shape/steps.h"
 #include "work.h"
 
 namespace jam {
@@ -30,7 +30,8 @@ int samplesFor(double metres, double spacing) { return static_cast<int>(std::lro
 
 }  // namespace
 
-NumberField* WholePanel::field(const QString& name, const QString& suffix, double low, double high, int decimals, bool logarithmic, double value, std::initializer_list<int> works) {
+NumberField* WholePanel::field(const QString& name, const QString& suffix, double low, double high, int decimals,
+                               bool logarithmic, double value, std::initializer_list<int> works) {
     auto* f = new NumberField(name, suffix, {low, high, decimals, logarithmic}, this);
     f->setValue(value);
     column_->addWidget(f);
@@ -39,7 +40,8 @@ NumberField* WholePanel::field(const QString& name, const QString& suffix, doubl
     return f;
 }
 
-WholePanel::WholePanel(House& house, QWidget* parent) : QWidget(parent), house_(house), document_(house.place.document) {
+WholePanel::WholePanel(House& house, QWidget* parent)
+    : QWidget(parent), house_(house), document_(house.place.document) {
     column_ = new QVBoxLayout(this);
     column_->setContentsMargins(0, 0, 0, 0);
     column_->setSpacing(6);
@@ -48,8 +50,9 @@ WholePanel::WholePanel(House& house, QWidget* parent) : QWidget(parent), house_(
     column_->addWidget(head);
     work_ = new QComboBox(this);
     work_->setObjectName("work");
-    work_->addItems({tr("Raise or lower all"), tr("Scale the height range"), tr("Smooth all"), tr("Noise over all"), tr("Crumble all"), tr("Rain wash over all"),
-                     tr("Soften steps"), tr("Remove spikes"), tr("Generate ground"), tr("Another spacing (resample)"), tr("Another size (crop, extend)")});
+    work_->addItems({tr("Raise or lower all"), tr("Scale the height range"), tr("Smooth all"), tr("Noise over all"),
+                     tr("Crumble all"), tr("Rain wash over all"), tr("Soften steps"), tr("Remove spikes"),
+                     tr("Generate ground"), tr("Another spacing (resample)"), tr("Another size (crop, extend)")});
     work_->setMaxVisibleItems(12);
     column_->addWidget(work_);
     says_ = new QLabel(this);
@@ -72,9 +75,13 @@ void WholePanel::makeFields() {
         connect(c, &QComboBox::activated, this, &WholePanel::later);
         return c;
     };
-    landscape_ = combo({tr("Rolling hills"), tr("Ridged mountains"), tr("Island"), tr("Canyon"), tr("Terraces"), tr("Crater lake country")}, {of(WholeKind::generate)});
+    landscape_ = combo({tr("Rolling hills"), tr("Ridged mountains"), tr("Island"), tr("Canyon"), tr("Terraces"),
+                        tr("Crater lake country")},
+                       {of(WholeKind::generate)});
     landscape_->setObjectName("landscape");
-    meeting_ = combo({tr("Replaces the ground"), tr("Is added to the ground"), tr("The highest of both"), tr("The lowest of both")}, {of(WholeKind::generate)});
+    meeting_ = combo(
+        {tr("Replaces the ground"), tr("Is added to the ground"), tr("The highest of both"), tr("The lowest of both")},
+        {of(WholeKind::generate)});
     metres_ = field(tr("By"), tr(" m"), -500, 500, 2, false, 10, {of(WholeKind::raise)});
     low_ = field(tr("Lowest becomes"), tr(" m"), -kFarHeight, kFarHeight, 2, false, 0, {of(WholeKind::scale)});
     high_ = field(tr("Highest becomes"), tr(" m"), -kFarHeight, kFarHeight, 2, false, 100, {of(WholeKind::scale)});
@@ -92,11 +99,13 @@ void WholePanel::makeFields() {
     edge_ = field(tr("Edge mountains"), tr(" m"), 0, 1000, 0, false, 0, {of(WholeKind::generate)});
     edge_->setToolTip(tr("Mountains along the border that enclose the level."));
     edgeWidth_ = field(tr("Edge width"), tr(" m"), 5, 2000, 0, true, 120, {of(WholeKind::generate)});
-    seed_ = field(tr("Seed"), {}, 0, 100000, 0, false, 1, {of(WholeKind::noise), of(WholeKind::rainWash), of(WholeKind::generate)});
+    seed_ = field(tr("Seed"), {}, 0, 100000, 0, false, 1,
+                  {of(WholeKind::noise), of(WholeKind::rainWash), of(WholeKind::generate)});
     spacing_ = field(tr("Spacing"), tr(" m"), 0.01, 100, 3, true, 1, {kResample});
     sizeX_ = field(tr("West to east"), tr(" m"), 1, 100000, 1, true, 512, {kCrop});
     sizeZ_ = field(tr("North to south"), tr(" m"), 1, 100000, 1, true, 512, {kCrop});
-    anchor_ = combo({tr("The middle stays"), tr("The north-west corner stays"), tr("The south-east corner stays")}, {kCrop});
+    anchor_ = combo({tr("The middle stays"), tr("The north-west corner stays"), tr("The south-east corner stays")},
+                    {kCrop});
 }
 
 void WholePanel::makeFoot() {
@@ -126,7 +135,10 @@ void WholePanel::wire() {
     soon_.setSingleShot(true);
     soon_.setInterval(kPause);
     connect(&soon_, &QTimer::timeout, this, [this] { compute(false); });
-    connect(work_, &QComboBox::activated, this, [this] { showFields(); later(); });
+    connect(work_, &QComboBox::activated, this, [this] {
+        showFields();
+        later();
+    });
     connect(preview_, &QCheckBox::clicked, this, &WholePanel::later);
     connect(apply_, &QPushButton::clicked, this, &WholePanel::apply);
     connect(cancel_, &QPushButton::clicked, this, [this] {
@@ -134,8 +146,11 @@ void WholePanel::wire() {
         if (mine_) return again_ = false, house_.work.cancel();
         emit closeWanted();
     });
-    connect(&house_.work, &Work::progressed, this, [this](double share) { if (mine_) progress_->setValue(static_cast<int>(1000 * share)); });
-    // A step in the history lets the preview go; while the panel is open another one is made of the ground as it is now.
+    connect(&house_.work, &Work::progressed, this, [this](double share) {
+        if (mine_) progress_->setValue(static_cast<int>(1000 * share));
+    });
+    // A step in the history lets the preview go; while the panel is open another one is made of the ground as it is
+    // now.
     connect(&document_, &Document::historyChanged, this, [this] {
         if (!current_ || document_.previewing() || document_.lookingBack()) return;
         later();
@@ -157,20 +172,27 @@ WholeWish WholePanel::wish() const {
     w.metres = single(metres_);
     w.low = single(low_), w.high = single(high_);
     w.width = single(width_);
-    w.noise = {single(scale_), single(relief_), static_cast<int>(octaves_->value()), static_cast<NoiseSign>(noiseWay_->currentIndex()), static_cast<uint32_t>(seed_->value())};
+    w.noise = {single(scale_), single(relief_), static_cast<int>(octaves_->value()),
+               static_cast<NoiseSign>(noiseWay_->currentIndex()), static_cast<uint32_t>(seed_->value())};
     w.angle = single(angle_);
     w.years = single(years_);
     w.seed = static_cast<uint32_t>(seed_->value());
     w.step = single(step_);
     w.spike = single(spike_);
-    w.landscape = {static_cast<Landscape>(landscape_->currentIndex()), static_cast<uint32_t>(seed_->value()), single(landScale_), single(landHeight_), single(edge_), single(edgeWidth_)};
+    w.landscape = {static_cast<Landscape>(landscape_->currentIndex()),
+                   static_cast<uint32_t>(seed_->value()),
+                   single(landScale_),
+                   single(landHeight_),
+                   single(edge_),
+                   single(edgeWidth_)};
     w.meeting = static_cast<Meeting>(meeting_->currentIndex());
     return w;
 }
 
 void WholePanel::showFields() {
     const int work = work_->currentIndex();
-    for (const auto& [widget, works] : own_) widget->setVisible(std::find(works.begin(), works.end(), work) != works.end());
+    for (const auto& [widget, works] : own_)
+        widget->setVisible(std::find(works.begin(), works.end(), work) != works.end());
     const bool sizes = work >= kResample;
     size_->setVisible(sizes);
     preview_->setVisible(!sizes);
@@ -178,10 +200,16 @@ void WholePanel::showFields() {
     const Level& l = document_.level();
     const HeightSpan span = document_.pyramid().whole();
     const QString words[] = {
-        tr("Moves everything up or down."), tr("Stretches or squeezes all heights, now %1 to %2 m.").arg(span.low, 0, 'f', 1).arg(span.high, 0, 'f', 1),
-        tr("Evens out bumps narrower than this."), tr("Roughens everything; doing it again adds nothing."), tr("What is steeper slides down, as it would in so many years."),
-        tr("Rain digs gullies and leaves fans at their feet."), tr("Turns stepped ground, such as an 8-bit picture gives, into slopes; edges much higher than a step stay."),
-        tr("Brings single samples that stand out down to their neighbours."), {}, tr("The same ground with finer or coarser samples. Layers go along."),
+        tr("Moves everything up or down."),
+        tr("Stretches or squeezes all heights, now %1 to %2 m.").arg(span.low, 0, 'f', 1).arg(span.high, 0, 'f', 1),
+        tr("Evens out bumps narrower than this."),
+        tr("Roughens everything; doing it again adds nothing."),
+        tr("What is steeper slides down, as it would in so many years."),
+        tr("Rain digs gullies and leaves fans at their feet."),
+        tr("Turns stepped ground, such as an 8-bit picture gives, into slopes; edges much higher than a step stay."),
+        tr("Brings single samples that stand out down to their neighbours."),
+        {},
+        tr("The same ground with finer or coarser samples. Layers go along."),
         tr("Cuts off ground, or adds ground at the start height of %1 m.").arg(l.startHeight, 0, 'f', 1)};
     says_->setText(words[work]);
     if (work == of(WholeKind::softenSteps)) {
@@ -189,7 +217,9 @@ void WholePanel::showFields() {
         readGround(l, l.bounds(), g.view());
         const Steps steps = surveySteps(g.view());
         if (steps.height > 0) step_->setValue(steps.height);
-        says_->setText(words[work] + "\n" + (steps.stepped() ? tr("This ground has steps of about %1 m.").arg(steps.height, 0, 'g', 3) : tr("This ground does not look stepped.")));
+        says_->setText(words[work] + "\n" +
+                       (steps.stepped() ? tr("This ground has steps of about %1 m.").arg(steps.height, 0, 'g', 3)
+                                        : tr("This ground does not look stepped.")));
     }
     if (work == of(WholeKind::scale)) low_->setValue(span.low), high_->setValue(span.high);
     if (sizes) spacing_->setValue(l.spacing), sizeX_->setValue(l.width()), sizeZ_->setValue(l.depth());
@@ -202,16 +232,24 @@ void WholePanel::tellSize() {
     const int work = work_->currentIndex();
     const Level& l = document_.level();
     if (work == of(WholeKind::generate)) {
-        says_->setText(meeting_->currentIndex() == 0 ? tr("Replaces the whole ground of “%1”, all of it. Layers stay.").arg(QString::fromStdString(l.name))
-                                                     : tr("Is combined with the present ground, at the start height of %1 m. Layers stay.").arg(l.startHeight, 0, 'f', 1));
+        says_->setText(
+            meeting_->currentIndex() == 0
+                ? tr("Replaces the whole ground of “%1”, all of it. Layers stay.").arg(QString::fromStdString(l.name))
+                : tr("Is combined with the present ground, at the start height of %1 m. Layers stay.")
+                      .arg(l.startHeight, 0, 'f', 1));
         return;
     }
     if (work < kResample) return;
     const double spacing = work == kResample ? spacing_->value() : l.spacing;
-    const int columns = samplesFor(work == kResample ? l.width() : sizeX_->value(), spacing), rows = samplesFor(work == kResample ? l.depth() : sizeZ_->value(), spacing);
+    const int columns = samplesFor(work == kResample ? l.width() : sizeX_->value(), spacing),
+              rows = samplesFor(work == kResample ? l.depth() : sizeZ_->value(), spacing);
     NewLevel wish{l.name, columns, rows, spacing, l.lowest, l.highest, l.startHeight, l.coverFactor};
     const Result<Level> possible = makeLevel(wish);
-    size_->setText(possible ? tr("%1 × %2 samples, %3 × %4 m, about %5 MB.").arg(columns).arg(rows).arg((columns - 1) * spacing, 0, 'f', 1).arg((rows - 1) * spacing, 0, 'f', 1)
+    size_->setText(possible ? tr("%1 × %2 samples, %3 × %4 m, about %5 MB.")
+                                  .arg(columns)
+                                  .arg(rows)
+                                  .arg((columns - 1) * spacing, 0, 'f', 1)
+                                  .arg((rows - 1) * spacing, 0, 'f', 1)
                                   .arg(memoryEstimate(wish, static_cast<int>(l.layers.size())) >> 20)
                             : QString::fromStdString(possible.error().sentence()));
     apply_->setEnabled(static_cast<bool>(possible));
@@ -246,7 +284,8 @@ void WholePanel::compute(bool apply) {
     }
     const uint64_t serial = document_.history().serial();
     mine_ = house_.work.start<WholePreview>(
-        title(), [w = wish(), level = document_.standing()](const Context& c) -> Result<WholePreview> {
+        title(),
+        [w = wish(), level = document_.standing()](const Context& c) -> Result<WholePreview> {
             Result<WholeOutcome> o = reshapeWhole(level, w, c);
             if (!o) return o.error();
             Result<Commit> done = commitWork(level, std::move(o.value().level), c);
@@ -272,7 +311,11 @@ void WholePanel::outcome(Result<WholePreview> made, uint64_t serial, bool applyI
     WholePreview p = made.take();
     QString told = tr("Rises by up to %1 m, falls by up to %2 m.").arg(p.rise, 0, 'f', 2).arg(p.fall, 0, 'f', 2);
     const Level& l = p.commit.level;
-    if (p.clipped > 0) told += tr(" %1 % of it meets the level's range of %2 to %3 m and is held there.").arg(std::max(100 * p.clipped, 0.01), 0, 'g', 2).arg(l.lowest).arg(l.highest);
+    if (p.clipped > 0)
+        told += tr(" %1 % of it meets the level's range of %2 to %3 m and is held there.")
+                    .arg(std::max(100 * p.clipped, 0.01), 0, 'g', 2)
+                    .arg(l.lowest)
+                    .arg(l.highest);
     document_.showPreview(std::move(p.commit));
     current_ = document_.previewing();
     house_.services.say(told);
@@ -293,12 +336,16 @@ void WholePanel::applySize() {
     if (work_->currentIndex() == kResample) {
         const double wanted = spacing_->value();
         const int columns = samplesFor(l.width(), wanted), rows = samplesFor(l.depth(), wanted);
-        return house_.services.workOn(title(), [=](const Level& level, const Context& c) { return resampleLevel(level, columns, rows, wanted, c); });
+        return house_.services.workOn(title(), [=](const Level& level, const Context& c) {
+            return resampleLevel(level, columns, rows, wanted, c);
+        });
     }
     const int columns = samplesFor(sizeX_->value(), l.spacing), rows = samplesFor(sizeZ_->value(), l.spacing);
     const int dx = l.columns - columns, dz = l.rows - rows, a = anchor_->currentIndex();
     const int x0 = a == 0 ? dx / 2 : a == 1 ? 0 : dx, z0 = a == 0 ? dz / 2 : a == 1 ? 0 : dz;
-    house_.services.workOn(title(), [=](const Level& level, const Context& c) { return cropLevel(level, {x0, z0, x0 + columns, z0 + rows}, c); });
+    house_.services.workOn(title(), [=](const Level& level, const Context& c) {
+        return cropLevel(level, {x0, z0, x0 + columns, z0 + rows}, c);
+    });
 }
 
 void WholePanel::leave() {

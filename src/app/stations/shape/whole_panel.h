@@ -1,12 +1,13 @@
-// Work on the whole ground: a choice of works, their numbers, a preview on the ground itself, and one undo step at the end.
+// Work on the whole ground: a choice of works, their numbers, a preview on the ground itself, and one undo step at the
+// end.
 #pragma once
 
 #include <QTimer>
 #include <QWidget>
 
+#include "shape/whole.h"
 #include "stations/station.h"
 #include "workplace.h"
-#include "shape/whole.h"
 
 class QCheckBox;
 class QComboBox;
@@ -47,7 +48,8 @@ private:
     void applySize();
     void showFields();
     void tellSize();
-    NumberField* field(const QString& name, const QString& suffix, double low, double high, int decimals, bool logarithmic, double value, std::initializer_list<int> works);
+    NumberField* field(const QString& name, const QString& suffix, double low, double high, int decimals,
+                       bool logarithmic, double value, std::initializer_list<int> works);
     QString title() const;
 
     House& house_;
@@ -55,7 +57,8 @@ private:
     QVBoxLayout* column_;
     QComboBox *work_, *landscape_, *meeting_, *noiseWay_, *anchor_;
     std::vector<std::pair<QWidget*, std::vector<int>>> own_;  // widgets and the works that need them
-    NumberField *metres_, *low_, *high_, *width_, *scale_, *relief_, *octaves_, *angle_, *years_, *step_, *spike_, *seed_;
+    NumberField *metres_, *low_, *high_, *width_, *scale_, *relief_, *octaves_, *angle_, *years_, *step_, *spike_,
+        *seed_;
     NumberField *landScale_, *landHeight_, *edge_, *edgeWidth_;
     NumberField *sizeX_, *sizeZ_, *spacing_;
     QLabel *says_, *size_;
@@ -63,9 +66,9 @@ private:
     QProgressBar* progress_;
     QPushButton *apply_, *cancel_;
     QTimer soon_;
-    bool mine_ = false;      // what runs is of this panel
-    bool again_ = false;     // and out of date
-    bool current_ = false;   // the preview on the ground is what the fields say
+    bool mine_ = false;     // what runs is of this panel
+    bool again_ = false;    // and out of date
+    bool current_ = false;  // the preview on the ground is what the fields say
 };
 
 }  // namespace jam
