@@ -21,8 +21,8 @@ int main(int count, char** words) {
     CLI::App app{"Jam Hill without a window"};
     app.require_subcommand(1);
     std::vector<Verb> verbs;
-    for (const auto add :
-         {addNew, addInfo, addStroke, addImport, addReshape, addResample, addExport, addWeights, addCover, addCheck, addTools})
+    for (const auto add : {addNew, addInfo, addStroke, addImport, addReshape, addResample, addExport, addWeights,
+                           addCover, addCheck, addTools})
         verbs.push_back(add(app));
     try {
         app.parse(count, words);

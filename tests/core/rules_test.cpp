@@ -32,7 +32,7 @@ Rule ruleOf(RuleKind kind, float from, float to, float fade = 0, RuleEffect way 
 
 float givenAt(const Level& level, const std::vector<Rule>& rules, int c, int r) {
     Raster<float> out(1, 1);
-    readRules(level, rules, {c, r, c + 1, r + 1}, out.view());
+    readRules(level, 0, rules, {c, r, c + 1, r + 1}, out.view());
     return out.at(0, 0);
 }
 
@@ -122,7 +122,7 @@ TEST_CASE("noise covers the share of the ground that it is asked for") {
         Rule noise = ruleOf(RuleKind::noise, 0, share);
         noise.scale = 12;
         Raster<float> out(400, 400);
-        readRules(level, {noise}, level.coverBounds(), out.view());
+        readRules(level, 0, {noise}, level.coverBounds(), out.view());
         double sum = 0;
         for (int z = 0; z < 400; ++z)
             for (int x = 0; x < 400; ++x) sum += out.at(x, z);
@@ -157,12 +157,12 @@ TEST_CASE("rules give the same whatever region is asked for", "[property]") {
         r.reach = 6;
         r.layer = level.layers[2].id;
         Raster<float> whole(level.coverColumns(), level.coverRows());
-        readRules(level, {r}, level.coverBounds(), whole.view());
+        readRules(level, 0, {r}, level.coverBounds(), whole.view());
         for (int k = 0; k < 10; ++k) {
             const int x = wholeBetween(random, 0, level.coverColumns() - 20),
                       z = wholeBetween(random, 0, level.coverRows() - 20);
             Raster<float> part(17, 13);
-            readRules(level, {r}, {x, z, x + 17, z + 13}, part.view());
+            readRules(level, 0, {r}, {x, z, x + 17, z + 13}, part.view());
             for (int j = 0; j < 13; ++j)
                 for (int i = 0; i < 17; ++i) REQUIRE(part.at(i, j) == Approx(whole.at(x + i, z + j)).margin(2e-4));
         }
@@ -188,7 +188,7 @@ TEST_CASE("living rules follow the ground, and hand paint stays", "[property]") 
     CHECK(weightsAt(level, 64 + 25 - 21, 64)[1] > 128);  // while the steep flank became rock
     // Where no hand was, the coverage is exactly what the rules give now.
     Raster<float> given(129, 129);
-    readRules(level, level.layer(rock)->rules, level.coverBounds(), given.view());
+    readRules(level, rock, level.layer(rock)->rules, level.coverBounds(), given.view());
     int checked = 0;
     for (int r = 0; r < 129; ++r)
         for (int c = 0; c < 129; ++c)

@@ -12,7 +12,9 @@ std::string rangeOf(const Setting& s) {
     char text[120] = "";
     const std::string unit = s.shown == 100 ? "" : std::string(*s.unit && s.unit[0] != '%' ? " " : "") + s.unit;
     switch (s.kind) {
-        case Setting::Kind::number: std::snprintf(text, sizeof text, "%g to %g%s", s.low, s.high, unit.c_str()); return text;
+        case Setting::Kind::number:
+            std::snprintf(text, sizeof text, "%g to %g%s", s.low, s.high, unit.c_str());
+            return text;
         case Setting::Kind::maybe:
             std::snprintf(text, sizeof text, "%g to %g%s, or none", s.low, s.high, unit.c_str());
             return text;
@@ -32,16 +34,20 @@ void row(const Setting& s) {
 }
 
 int list() {
-    std::printf("# Tools and their settings\n\nAs they stand in stroke files and brushes. This page is written by "
-                "`jamhill-cli tools`; a test keeps it true.\n\n");
+    std::printf(
+        "# Tools and their settings\n\nAs they stand in stroke files and brushes. This page is written by "
+        "`jamhill-cli tools`; a test keeps it true.\n\n");
     std::printf("| tool | changes | strength | settings of its own | with Shift |\n| --- | --- | --- | --- | --- |\n");
     for (int t = 0; t < kTools; ++t) {
         const auto tool = static_cast<Tool>(t);
         const ToolSpec& spec = specOf(tool);
         const char* const changes[] = {"ground", "coverage", "wash"};
         std::string own;
-        for (const OwnSetting& s : spec.settings) own += (own.empty() ? "`" : ", `") + std::string(s.setting->name) + "`";
-        const std::string turned = spec.inverse ? std::string(toolName(*spec.inverse)) : spec.turn ? "the other way" : "";
+        for (const OwnSetting& s : spec.settings)
+            own += (own.empty() ? "`" : ", `") + std::string(s.setting->name) + "`";
+        const std::string turned = spec.inverse ? std::string(toolName(*spec.inverse))
+                                   : spec.turn  ? "the other way"
+                                                : "";
         std::printf("| `%s` | %s | %s | %s | %s |\n", std::string(spec.name).c_str(),
                     changes[static_cast<size_t>(spec.changes)], spec.rate ? "m/s, or m without flow" : "share",
                     own.c_str(), turned.c_str());

@@ -72,11 +72,46 @@ float sigmaOf(const Rule& r, const Level& level) { return static_cast<float>(0.5
 bool smooths(const Rule& r, const Level& level) { return sigmaOf(r, level) > 0.5f; }
 int haloOf(const Rule& r, const Level& level) { return 2 + (smooths(r, level) ? boxReach(sigmaOf(r, level)) : 0); }
 
+// Where a layer counts for the rules of another (readRules): 1 or 0.
+Raster<uint8_t> layerSeen(const Level& level, uint32_t own, uint32_t layer, const Region& region) {
+    Raster<uint8_t> seen(region.width(), region.depth(), 0);
+    const int other = level.layerIndex(layer),
+              self = own ? level.layerIndex(own) : static_cast<int>(level.layers.size());
+    if (other < 0 || other == self) return seen;
+    const Layer& l = level.layers[static_cast<size_t>(other)];
+    if (other > self) {
+        if (l.hidden) return seen;
+        Raster<uint16_t> cover(region.width(), region.depth()), held(region.width(), region.depth(), kFullCover);
+        l.coverage.read(region, cover.view());
+        if (l.alive) l.held.read(region, held.view());
+        for (int z = 0; z < region.depth(); ++z)
+            for (int x = 0; x < region.width(); ++x)
+                seen.at(x, z) = cover.at(x, z) > kFullCover / 2 && held.at(x, z) == kFullCover;
+        return seen;
+    }
+    Level below = level;
+    for (auto i = static_cast<size_t>(self); i < below.layers.size(); ++i) below.layers[i].hidden = true;
+    std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(region.width(), region.depth()));
+    std::vector<View<uint8_t>> planes;
+    for (auto& p : rasters) planes.push_back(p.view());
+    readWeights(below, region, planes);
+    for (int z = 0; z < region.depth(); ++z)
+        for (int x = 0; x < region.width(); ++x) seen.at(x, z) = rasters[static_cast<size_t>(other)].at(x, z) >= 128;
+    return seen;
+}
+
 // What one rule gives, [0, 1].
-void readRule(const Level& level, const Rule& r, const Region& region, View<float> out) {
+void readRule(const Level& level, uint32_t own, const Rule& r, const Region& region, View<float> out) {
     const auto each = [&](auto f) {
         for (int z = region.z0; z < region.z1; ++z)
             for (int x = region.x0; x < region.x1; ++x) out.at(x - region.x0, z - region.z0) = r.strength * f(x, z);
+    };
+    // By the distance to samples for which `is` holds; those farther than `most` samples are not looked for.
+    const auto near = [&](double most, auto is) {
+        const Raster<float> away = distancesTo(region, level.coverBounds(), most, is);
+        each([&](int x, int z) {
+            return within(static_cast<float>(away.at(x - region.x0, z - region.z0) * level.coverSpacing()), r);
+        });
     };
     const double spacing = level.spacing;
     switch (r.kind) {
@@ -108,34 +143,16 @@ void readRule(const Level& level, const Rule& r, const Region& region, View<floa
             });
         }
         case RuleKind::layer: {
-            const int other = level.layerIndex(r.layer);
-            if (other < 0) return each([](int, int) { return 0.f; });
-            const double most = r.to + r.fade;
-            const Region bounds = level.coverBounds(),
-                         wide =
-                             region.grown(static_cast<int>(std::ceil(most / level.coverSpacing())) + 1).clipped(bounds);
-            std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(wide.width(), wide.depth()));
-            std::vector<View<uint8_t>> planes;
-            for (auto& p : rasters) planes.push_back(p.view());
-            readWeights(level, wide, planes);
-            const Raster<float> away = distancesTo(region, bounds, most / level.coverSpacing(), [&](int x, int z) {
-                return planes[static_cast<size_t>(other)].at(x - wide.x0, z - wide.z0) >= 128;
-            });
-            return each([&](int x, int z) {
-                return within(static_cast<float>(away.at(x - region.x0, z - region.z0) * level.coverSpacing()), r);
-            });
+            const double most = (r.to + r.fade) / level.coverSpacing();
+            const Region wide = region.grown(static_cast<int>(std::ceil(most)) + 1).clipped(level.coverBounds());
+            const Raster<uint8_t> shows = layerSeen(level, own, r.layer, wide);
+            return near(most, [&](int x, int z) { return shows.at(x - wide.x0, z - wide.z0) != 0; });
         }
         case RuleKind::low: {
-            const double most = r.to + r.fade;
-            const Around ground(level,
-                                region.grown((static_cast<int>(std::ceil(most / spacing)) + 2) * level.coverFactor)
-                                    .clipped(level.coverBounds()),
-                                1);
-            const Raster<float> away = distancesTo(region, level.coverBounds(), most / level.coverSpacing(),
-                                                   [&](int x, int z) { return ground.at(x, z, 0, 0) < r.level; });
-            return each([&](int x, int z) {
-                return within(static_cast<float>(away.at(x - region.x0, z - region.z0) * level.coverSpacing()), r);
-            });
+            const double most = (r.to + r.fade) / level.coverSpacing();
+            const Region wide = region.grown(static_cast<int>(std::ceil(most)) + 1).clipped(level.coverBounds());
+            const Around ground(level, wide, 1);
+            return near(most, [&](int x, int z) { return ground.at(x, z, 0, 0) < r.level; });
         }
         case RuleKind::noise:
             return each([&](int x, int z) {
@@ -162,12 +179,13 @@ double ruleReach(const Rule& r) {
     return 0;
 }
 
-void readRules(const Level& level, const std::vector<Rule>& rules, const Region& region, View<float> out) {
+void readRules(const Level& level, uint32_t own, const std::vector<Rule>& rules, const Region& region,
+               View<float> out) {
     const bool adds = !rules.empty() && rules.front().way == RuleEffect::add;
     for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), adds || rules.empty() ? 0.f : 1.f);
     Raster<float> one(region.width(), region.depth());
     for (const Rule& r : rules) {
-        readRule(level, r, region, one.view());
+        readRule(level, own, r, region, one.view());
         for (int z = 0; z < region.depth(); ++z)
             for (int x = 0; x < region.width(); ++x) {
                 float& c = out.at(x, z);

@@ -30,7 +30,7 @@ bool runAgain(Level& level, int index, const Region& region, const Context& cont
     Layer& layer = level.layers[static_cast<size_t>(index)];
     return eachBand(region, context, [&](const Region& band) {
         Raster<float> given(band.width(), band.depth());
-        readRules(level, layer.rules, band, given.view());
+        readRules(level, layer.id, layer.rules, band, given.view());
         Raster<uint16_t> base(band.width(), band.depth()), held = base, cover = base;
         layer.base.read(band, base.view());
         layer.held.read(band, held.view());
@@ -85,7 +85,7 @@ bool bakeRules(Level& level, uint32_t layer, const Context& context) {
     const bool done = eachBand(level.coverBounds(), context, [&](const Region& band) {
         Raster<float> given(band.width(), band.depth());
         Raster<uint16_t> cover(band.width(), band.depth());
-        readRules(origin, l.rules, band, given.view());
+        readRules(origin, l.id, l.rules, band, given.view());
         for (int z = 0; z < band.depth(); ++z)
             std::transform(given.view().row(z), given.view().row(z) + band.width(), cover.view().row(z), stored);
         l.coverage.write(band, cover.view());
@@ -100,7 +100,7 @@ Region ruleCover(Level& level, const Level& origin, const Dab& dab, float share,
     Layer& l = level.layers[static_cast<size_t>(index)];
     Raster<float> given(dab.region.width(), dab.region.depth());
     Raster<uint16_t> cover(dab.region.width(), dab.region.depth());
-    readRules(origin, l.rules, dab.region, given.view());
+    readRules(origin, l.id, l.rules, dab.region, given.view());
     l.coverage.read(dab.region, cover.view());
     eachDabSample(dab, share, [&](int x, int z, float mask) {
         uint16_t& c = cover.at(x - dab.region.x0, z - dab.region.z0);
@@ -128,7 +128,7 @@ void wakeRules(Level& level, uint32_t layer, bool keepPaint) {
     eachBand(level.coverBounds(), {}, [&](const Region& band) {
         Raster<float> given(band.width(), band.depth());
         Raster<uint16_t> base(band.width(), band.depth()), held = base, cover = base;
-        readRules(level, l.rules, band, given.view());
+        readRules(level, l.id, l.rules, band, given.view());
         l.coverage.read(band, cover.view());
         for (int z = 0; z < band.depth(); ++z)
             for (int x = 0; x < band.width(); ++x) {

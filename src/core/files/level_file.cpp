@@ -1,6 +1,7 @@
 #include "files/level_file.h"
 
 #include <zip.h>
+#include <algorithm>
 #include <cmath>
 #include <cstring>
 #include <memory>
@@ -330,7 +331,13 @@ Result<Header> readHeader(const Archive& archive) {
                 return static_cast<uint32_t>(p.whole(name, 1, std::max(most, 1)));
             };
             const uint32_t one = id("one"), other = id("other");
-            if (one == other) p.fail("other", "it is the same layer", "name two different ones");
+            const auto known = [&](uint32_t layer) {
+                return std::any_of(h.layers.begin(), h.layers.end(),
+                                   [layer](const LayerEntry& e) { return e.layer.id == layer; });
+            };
+            if (!known(one) || !known(other))
+                p.fail("other", "there is no such layer", "name two layers of this level");
+            else if (one == other) p.fail("other", "it is the same layer", "name two different ones");
             else setBlendBetween(level, one, other, static_cast<float>(p.number("blend", 0, 1)));
         });
     for (const Stratum& s : level.strata)
