@@ -62,7 +62,10 @@ TEST_CASE("a rest begins anew after the hand moved") {
     CHECK(two.size() == moving.size() + 2 * flowed(0.5));
     // A short rest gives nothing, however often.
     std::vector<StrokePoint> halting{at(0, 0)};
-    for (int i = 1; i < 6; ++i) halting.push_back(at(10 * i, 0.13 * i)), halting.push_back(at(10 * i, 0.13 * i + 0.12));
+    for (int i = 1; i < 6; ++i) {
+        halting.push_back(at(10 * i, 0.13 * i - 0.12));
+        halting.push_back(at(10 * i, 0.13 * i));
+    }
     CHECK(stampsOf(s, halting).size() == 6);
 }
 
