@@ -387,6 +387,22 @@ TEST_CASE("the whole ground is resampled and cropped as one step each") {
     CHECK(stage.place.document.level().columns == 81);
     CHECK(stage.place.document.level().spacing == 2);
     CHECK(checkLevel(stage.place.document.level()).empty());
+    // Cropped to another size, on another spacing.
+    panel->choose(kWholeKinds + 1);
+    stage.settle();
+    QList<NumberField*> sizes;
+    for (NumberField* f : panel->findChildren<NumberField*>())
+        if (f->isVisible()) sizes << f;
+    REQUIRE(sizes.size() == 2);
+    sizes[0]->spin()->setValue(100);
+    sizes[1]->spin()->setValue(60);
+    QTest::mouseClick(panel->findChild<QPushButton*>("wholeApply"), Qt::LeftButton);
+    stage.settle();
+    CHECK(stage.place.document.level().columns == 51);
+    CHECK(stage.place.document.level().rows == 31);
+    CHECK(checkLevel(stage.place.document.level()).empty());
+    CHECK(stage.place.document.history().entries().size() == 3);
+    stage.place.document.undo();
     stage.place.document.undo();
     CHECK(stage.place.document.level() == level);
 }

@@ -560,6 +560,52 @@ TEST_CASE("the shader blends layers as the processor does, to within 2 of 255", 
     }
 }
 
+TEST_CASE("twelve and sixteen layers in one patch, with pairs of different blends, are blended as on the processor",
+          "[property]") {
+    Random random(16);
+    for (const int count : {12, 16}) {
+        Level level = flatLevel(65, 49, 0, 2);
+        level.originX = 400, level.originZ = -150;
+        for (int i = 0; i < count; ++i) {
+            Layer l = patterned(static_cast<uint32_t>(7 * i + 1), 18.0 + 3 * i);
+            l.blend = static_cast<float>(i % 5) / 8;  // sharper ones make much of the last bit of a weight
+            l.look.tint = {1, 0.5f + 0.03f * static_cast<float>(i), 0.4f + 0.6f * static_cast<float>(i % 2)};
+            addLayer(level, std::move(l));
+        }
+        for (size_t i = 1; i < level.layers.size(); ++i) {
+            const Dab dab = dabOn(level, 464 + between(random, -8, 8), -102 + between(random, -8, 8), 12,
+                                  {Curve::smooth, 1}, 1);
+            paintLayer(level, dab, 0.5f, level.layers[i].id, 1);
+        }
+        for (size_t i = 0; i + 1 < level.layers.size(); i += 2)
+            setBlendBetween(level, level.layers[i].id, level.layers[i + 1].id, static_cast<float>(i % 4) / 6);
+        std::vector<Material> materials;
+        for (const Layer& l : level.layers) materials.push_back(makeMaterial(l, 512).take());
+        const Camera camera = lookDown(level, 5.5, 464.7, -101.6);
+        const HeightPyramid pyramid(level);
+        Renderer& r = renderer();
+        r.sync(level, pyramid);
+        r.setFlatLight(true);
+        const Shot shot = take(r, camera, Finish::full);
+        r.setFlatLight(false);
+        int worst = 0;
+        for (int i = 0; i < 300; ++i) {
+            const int px = wholeBetween(random, 20, kWidth - 20), py = wholeBetween(random, 20, kHeight - 20);
+            const Ray ray = camera.ray(px + 0.5, py + 0.5);
+            const double t = -camera.at.y / ray.along.y;
+            const glm::dvec3 place = camera.at + ray.along * t;
+            const glm::dvec3 wanted = reference(level, materials, place.x, place.z, t);
+            for (int c = 0; c < 3; ++c)
+                worst = std::max(worst, static_cast<int>(std::floor(std::abs(shot.at(px, py)[c] - wanted[c]))));
+        }
+        INFO(count << " layers");
+        CHECK(worst <= 4);  // each layer adds the rounding of its weight
+        // Every layer is among what is seen.
+        const auto mix = mixAt(level, 464.7, -101.6);
+        CHECK(std::count_if(mix.begin(), mix.begin() + count, [](float m) { return m > 0.002f; }) >= count - 3);
+    }
+}
+
 TEST_CASE("broken tiling takes the repeat out of the picture and keeps its contrast") {
     Level level = flatLevel(129, 129, 0, 2);
     addLayer(level, patterned(5, 6));
