@@ -188,11 +188,20 @@ struct Renderer::Impl {
         return f;
     }
 
-    // Patches as instances; those that are drawn live get the list of their layers.
-    void packPatches(const Camera& camera, const Sight& look, bool quick) {
+    // Whether any of a patch can lie inside a piece of the picture.
+    bool touches(const Patch& p, const Camera& camera, const PixelRect& piece) const {
+        const Region r = p.region().clipped(level().bounds());
+        const PixelRect seen = pixelsOf(level(), r, pyramid().spanOf(r), camera);
+        return seen.x < piece.x + piece.width && piece.x < seen.x + seen.width && seen.y < piece.y + piece.height &&
+               piece.y < seen.y + seen.height;
+    }
+
+    // Patches as instances; those that are drawn live get the list of their layers. Only those that touch `only`.
+    void packPatches(const Camera& camera, const Sight& look, bool quick, const PixelRect* only) {
         choosePatches(level(), pyramid(), camera, finestReach(level(), camera, look.quadPixels), patches);
         packed.clear();
         for (const Patch& p : patches) {
+            if (only && !touches(p, camera, *only)) continue;
             PatchInstance i{static_cast<float>(p.column),
                             static_cast<float>(p.row),
                             static_cast<float>(p.step),
@@ -446,7 +455,7 @@ void Renderer::draw(const Camera& camera, const Sight& look, Finish finish, cons
     r.begin(camera, only);
     const glm::mat4 vp = r.viewProjection(camera);
     const LightLook& sun = r.textures().light();
-    r.packPatches(camera, look, finish == Finish::quick);
+    r.packPatches(camera, look, finish == Finish::quick, only);
     r.bindTextures();
     r.drawGround(
         (look.contours ? contours : 0) | (look.overlay != Overlay::none || look.grid || look.mesh ? overlay : 0),
@@ -461,7 +470,7 @@ void Renderer::drawFlat(const Camera& camera, const Sight& look) {
     r.begin(camera, nullptr);
     glClearColor(0.8f, 0.8f, 0.8f, 1);
     glClear(GL_COLOR_BUFFER_BIT);
-    r.packPatches(camera, look, true);
+    r.packPatches(camera, look, true, nullptr);
     r.bindTextures();
     glUseProgram(r.flat);
     r.setView(r.flat, camera, r.viewProjection(camera));

@@ -191,6 +191,20 @@ TEST_CASE("carry takes the mix from where the hand first touched, at every cover
     }
 }
 
+TEST_CASE("edges break the same way at the same place, at every cover resolution") {
+    for (const int factor : {2, 4}) {
+        Level plain = flatLevel(81, 49, 2, 2), fine = flatLevel(81, 49, 2, 2, factor);
+        plain.originX = fine.originX = 250, plain.originZ = fine.originZ = -90;
+        const BreakPattern a = noisePattern(plain, 7, 3), b = noisePattern(fine, 7, 3);
+        double spread = 0;
+        for (const auto& [x, z] : {std::pair{3, 40}, {55, 8}, {80, 48}}) {
+            CHECK(b(x * factor, z * factor) == Approx(a(x, z)).margin(1e-5));
+            spread += std::abs(a(x, z) - a(x - 2, z));
+        }
+        CHECK(spread > 0.01);
+    }
+}
+
 TEST_CASE("painting below leaves the coverage of hidden and protected layers alone, sample by sample") {
     Level level = lopsidedLevel();
     const Level before = level;

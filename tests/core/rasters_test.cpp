@@ -91,6 +91,45 @@ TEST_CASE("a change of any raster is found, saved, undone and counted") {
     }
 }
 
+TEST_CASE("what differs between two levels is told object by object, and only where it can be seen") {
+    const Level before = lopsidedLevel();
+    const auto differs = [&](const std::function<void(Level&)>& change) {
+        Level after = before;
+        change(after);
+        const Change there = changesBetween(after, before), back = changesBetween(before, after);
+        CHECK(there.ground == back.ground);
+        CHECK(there.cover == back.cover);
+        return there;
+    };
+    CHECK(differs([](Level&) {}).empty());
+    // The upper stratum has heights in the east only.
+    for (const auto& change : std::vector<std::function<void(Level&)>>{[](Level& l) { l.strata[1].opacity = 0.3f; },
+                                                                       [](Level& l) { l.strata[1].visible = false; },
+                                                                       [](Level& l) { l.strata.pop_back(); }}) {
+        const Change c = differs(change);
+        CHECK(c.ground.tiles() == 4);
+        CHECK_FALSE(c.ground.contains(20, 40));
+        CHECK(c.strata == std::vector<uint32_t>{before.strata[1].id});
+        CHECK(c.cover.empty());
+    }
+    CHECK(differs([](Level& l) { l.startHeight += 1; }).ground.bounds() == before.bounds());
+    // Hiding a layer: where it covers. Hiding the lowest, or another order: everywhere.
+    const Change hidden = differs([](Level& l) { l.layers[7].hidden = true; });
+    CHECK_FALSE(hidden.cover.empty());
+    CHECK(hidden.layers == std::vector<uint32_t>{before.layers[7].id});
+    CHECK(hidden.looks);
+    CHECK(differs([](Level& l) { l.layers[0].hidden = true; }).cover.bounds() == before.coverBounds());
+    CHECK(differs([](Level& l) { moveLayer(l, 3, 5); }).cover.bounds() == before.coverBounds());
+    // A name concerns lists, a look the picture, a blend of two both layers' borders.
+    const Change named = differs([](Level& l) { l.layers[7].name = "other"; });
+    CHECK((named.layers.size() == 1 && !named.looks && !named.samples()));
+    const Change look = differs([](Level& l) { l.layers[7].look.turn += 1; });
+    CHECK((look.layers.size() == 1 && look.looks && !look.samples()));
+    CHECK(differs([](Level& l) { setBlendBetween(l, l.layers[1].id, l.layers[3].id, {}); }).looks);
+    CHECK(differs([](Level& l) { l.sun.elevation += 1; }).sun);
+    CHECK(differs([](Level& l) { l.name = "other"; }).name);
+}
+
 TEST_CASE("every raster goes along when a level is cropped or resampled") {
     const Level level = lopsidedLevel();
     const Result<Level> cropped = cropLevel(level, {20, 11, 120, 80});

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <glm/geometric.hpp>
 #include <QApplication>
+#include <QElapsedTimer>
 #include <QEventLoop>
 #include <QMouseEvent>
 #include <QPainter>
@@ -19,7 +20,6 @@ namespace jam {
 
 namespace {
 
-constexpr int kTile = 192;     // pixels a side of what is refined at once
 constexpr int kRestMs = 150;   // rest before refining
 constexpr double kDabMs = 45;  // most that the full picture of a dab may take
 
@@ -38,6 +38,7 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     surface_->resized = [this](const QSize& pixels) {
         camera_.width = pixels.width();
         camera_.height = pixels.height();
+        refiner_.resize(camera_.width, camera_.height);
         redrawAll();
         moveMark();
     };
@@ -129,7 +130,7 @@ std::optional<glm::dvec3> GroundView::pick(const QPointF& pixel) const {
 // --- drawing ----------------------------------------------------------------------------------------------------
 
 bool GroundView::settled() const {
-    return !frame_.isActive() && !rest_.isActive() && !refine_.isActive() && stale_.isEmpty() && !all_ && !refresh_;
+    return !frame_.isActive() && !rest_.isActive() && !refine_.isActive() && refiner_.done() && !all_ && !refresh_;
 }
 
 QImage GroundView::refinedPicture() {
@@ -154,18 +155,13 @@ void GroundView::notice(const News& news) {
 
 void GroundView::redrawAll() {
     all_ = true;
+    refiner_.forget();
     scheduleFrame();
 }
 
 void GroundView::refreshAll() {
     refresh_ = true;
     scheduleFrame();
-}
-
-void GroundView::markStale(const PixelRect& part) {
-    const int across = (camera_.width + kTile - 1) / kTile;
-    for (int y = part.y / kTile; y <= (part.y + part.height - 1) / kTile; ++y)
-        for (int x = part.x / kTile; x <= (part.x + part.width - 1) / kTile; ++x) stale_.insert(y * across + x);
 }
 
 void GroundView::drawFrame() {
@@ -183,7 +179,7 @@ void GroundView::drawFrame() {
     if (r->trouble()) emit trouble(QString::fromStdString(r->trouble()->sentence()));
     if (refresh && !everything) {
         // The picture stays as it is and is renewed tile by tile, so that nothing flickers.
-        markStale(whole);
+        refiner_.wait(whole);
         refine_.start();
     }
     for (const PixelRect& part : parts) drawPart(part, everything);
@@ -216,42 +212,27 @@ std::vector<PixelRect> GroundView::partsOf(const News& news) const {
 
 void GroundView::drawPart(const PixelRect& part, bool everything) {
     Renderer* r = surface_->renderer();
-    const double full = msPerMegapixel_ * part.width * part.height * 1e-6;
-    const bool quick = r->software() && (everything || full > kDabMs);
+    const bool quick = r->software() && (everything || refiner_.likely(part) > kDabMs);
     r->draw(camera_, sight_, quick ? Finish::quick : Finish::full, everything ? nullptr : &part);
     surface_->present(part);
     if (!quick) return;
-    markStale(part);
+    refiner_.wait(part);
     rest_.start();
 }
 
 void GroundView::refineSome() {
     Renderer* r = surface_->renderer();
-    if (!r || stale_.isEmpty() || frame_.isActive()) return;
+    if (!r || refiner_.done() || frame_.isActive()) return;
     if (travel_.going() || dynamic_cast<const CameraHand*>(hand_.get())) return rest_.start();
-    // The tile nearest to the hand first.
-    const int across = (camera_.width + kTile - 1) / kTile;
     const QPointF near = hover_ ? *hover_ * devicePixel() : QPointF(camera_.width / 2.0, camera_.height / 2.0);
-    int best = *stale_.begin();
-    double least = 1e30;
-    for (const int t : std::as_const(stale_)) {
-        const double d = std::hypot((t % across + 0.5) * kTile - near.x(), (t / across + 0.5) * kTile - near.y());
-        if (d < least) least = d, best = t;
-    }
-    stale_.remove(best);
-    PixelRect tile{best % across * kTile, best / across * kTile, kTile, kTile};
-    tile.width = std::min(tile.width, camera_.width - tile.x);
-    tile.height = std::min(tile.height, camera_.height - tile.y);
-    if (!tile.empty()) {
-        QElapsedTimer clock;
-        clock.start();
-        surface_->makeCurrent();
-        r->draw(camera_, sight_, Finish::full, &tile);
-        surface_->present(tile);
-        const double ms = clock.nsecsElapsed() * 1e-6 / (tile.width * tile.height * 1e-6);
-        msPerMegapixel_ += 0.2 * (ms - msPerMegapixel_);
-    }
-    if (!stale_.isEmpty()) refine_.start();
+    const PixelRect piece = *refiner_.next(near.x(), near.y());
+    QElapsedTimer clock;
+    clock.start();
+    surface_->makeCurrent();
+    r->draw(camera_, sight_, Finish::full, &piece);
+    surface_->present(piece);
+    refiner_.took(piece, static_cast<double>(clock.nsecsElapsed()) * 1e-6);
+    if (!refiner_.done()) refine_.start();
 }
 
 // --- marks over the picture ---------------------------------------------------------------------------------------

@@ -4,7 +4,6 @@
 // tile with events handled in between, so that input never waits for a whole frame.
 #pragma once
 
-#include <QSet>
 #include <QTimer>
 #include <QWidget>
 
@@ -12,6 +11,7 @@
 #include "hands/travel.h"
 #include "render/navigator.h"
 #include "view/brush_mark.h"
+#include "view/refiner.h"
 #include "view/surface.h"
 #include "workplace.h"
 
@@ -98,7 +98,6 @@ private:
     std::vector<PixelRect> partsOf(const News& news) const;
     void drawPart(const PixelRect& part, bool everything);
     void refineSome();
-    void markStale(const PixelRect& part);
     void moveMark();
     void paintMarks(QPainter& painter);
     HandEvent handEvent(const QPointF& pixel, Qt::KeyboardModifiers modifiers,
@@ -127,8 +126,7 @@ private:
     QTimer frame_, rest_, refine_;
     bool all_ = true, fresh_ = true, refresh_ = false;
     News pending_;
-    QSet<int> stale_;              // tiles that still show the quick picture
-    double msPerMegapixel_ = 400;  // of the full picture, measured
+    Refiner refiner_;
 
     // The hand.
     std::unique_ptr<Hand> hand_;

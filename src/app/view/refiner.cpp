@@ -1,0 +1,112 @@
+#include "view/refiner.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace jam {
+
+void Refiner::resize(int width, int height) {
+    width_ = width, height_ = height;
+    across_ = (width + kCell - 1) / kCell, down_ = (height + kCell - 1) / kCell;
+    cells_.assign(static_cast<size_t>(across_ * down_), {});
+    waiting_ = 0;
+    wait({0, 0, width, height});
+}
+
+void Refiner::forget() {
+    for (Cell& c : cells_) c.known = false;
+}
+
+Refiner::Cells Refiner::cellsOf(const PixelRect& p) const {
+    if (p.empty()) return {0, 0, 0, 0};
+    return {std::clamp(p.x / kCell, 0, across_), std::clamp(p.y / kCell, 0, down_),
+            std::clamp((p.x + p.width + kCell - 1) / kCell, 0, across_),
+            std::clamp((p.y + p.height + kCell - 1) / kCell, 0, down_)};
+}
+
+PixelRect Refiner::pixelsOf(const Cells& c) const {
+    return {c.x0 * kCell, c.y0 * kCell, std::min(c.x1 * kCell, width_) - c.x0 * kCell,
+            std::min(c.y1 * kCell, height_) - c.y0 * kCell};
+}
+
+void Refiner::wait(const PixelRect& part) {
+    const Cells c = cellsOf(part);
+    for (int y = c.y0; y < c.y1; ++y)
+        for (int x = c.x0; x < c.x1; ++x) {
+            waiting_ += !at(x, y).waits;
+            at(x, y).waits = true;
+        }
+}
+
+// What is known of a cell, or of the dearest beside it; otherwise a little more than what was typical.
+double Refiner::likely(int x, int y) const {
+    if (at(x, y).known) return at(x, y).ms;
+    double dearest = -1;
+    for (int v = std::max(y - 1, 0); v <= std::min(y + 1, down_ - 1); ++v)
+        for (int u = std::max(x - 1, 0); u <= std::min(x + 1, across_ - 1); ++u)
+            if (at(u, v).known) dearest = std::max<double>(dearest, at(u, v).ms);
+    return dearest >= 0 ? dearest : 1.5 * typical_;
+}
+
+double Refiner::likely(const PixelRect& piece) const {
+    const Cells c = cellsOf(piece);
+    double ms = 0;
+    for (int y = c.y0; y < c.y1; ++y)
+        for (int x = c.x0; x < c.x1; ++x) ms += likely(x, y);
+    return ms;
+}
+
+std::optional<PixelRect> Refiner::next(double px, double py) const {
+    if (done()) return std::nullopt;
+    double least = 1e30;
+    Cells piece{};
+    for (int y = 0; y < down_; ++y)
+        for (int x = 0; x < across_; ++x) {
+            if (!at(x, y).waits) continue;
+            const double away = std::hypot((x + 0.5) * kCell - px, (y + 0.5) * kCell - py);
+            if (away < least) least = away, piece = {x, y, x + 1, y + 1};
+        }
+    // The piece grows side by side while there is time and most of what is added waits as well.
+    double ms = likely(piece.x0, piece.y0);
+    const auto grown = [&](int side) {
+        Cells c = piece;
+        (side == 0 ? c.x1 : side == 1 ? c.y1 : side == 2 ? c.x0 : c.y0) += side < 2 ? 1 : -1;
+        return c;
+    };
+    for (bool grew = true; grew;) {
+        grew = false;
+        for (int side = 0; side < 4; ++side) {
+            const Cells c = grown(side);
+            if (c.x0 < 0 || c.y0 < 0 || c.x1 > across_ || c.y1 > down_ || c.x1 - c.x0 > kMostCells ||
+                c.y1 - c.y0 > kMostCells)
+                continue;
+            int waits = 0, count = 0;
+            double more = 0;
+            for (int y = c.y0; y < c.y1; ++y)
+                for (int x = c.x0; x < c.x1; ++x) {
+                    if (x >= piece.x0 && x < piece.x1 && y >= piece.y0 && y < piece.y1) continue;
+                    waits += at(x, y).waits, ++count;
+                    more += likely(x, y);
+                }
+            if (2 * waits <= count || ms + more > kBudgetMs) continue;
+            piece = c, ms += more;
+            grew = true;
+        }
+    }
+    return pixelsOf(piece);
+}
+
+void Refiner::took(const PixelRect& piece, double ms) {
+    const Cells c = cellsOf(piece);
+    const int count = std::max((c.x1 - c.x0) * (c.y1 - c.y0), 1);
+    const double each = ms / count;
+    for (int y = c.y0; y < c.y1; ++y)
+        for (int x = c.x0; x < c.x1; ++x) {
+            waiting_ -= at(x, y).waits;
+            at(x, y) = {static_cast<float>(each), true, false};
+        }
+    // Dearer is believed at once, cheaper slowly.
+    typical_ += (each > typical_ ? 0.5 : 0.1) * (each - typical_);
+}
+
+}  // namespace jam

@@ -1,0 +1,53 @@
+// Which piece of the picture to refine next, and how large: what lies nearest to the hand first, and never more than
+// about a time budget allows, so that events are handled in between. What a pixel costs differs twentyfold between
+// places of one picture, so it is learnt place by place while one looks, and kept until the view moves.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "render/renderer.h"
+
+namespace jam {
+
+class Refiner {
+public:
+    static constexpr int kCell = 32;        // pixels a side of what is refined at least
+    static constexpr double kBudgetMs = 9;  // that a piece may take
+    static constexpr int kMostCells = 14;   // along a side of a piece
+
+    // Another size of picture: all of it waits, nothing is known.
+    void resize(int width, int height);
+    // The camera moved: what places cost is guessed anew, from what was typical.
+    void forget();
+
+    void wait(const PixelRect& part);  // shows something rough, and waits to be refined
+    bool done() const { return waiting_ == 0; }
+    // The next piece, nearest to this pixel; none when nothing waits.
+    std::optional<PixelRect> next(double x, double y) const;
+    // A piece was drawn in so many milliseconds.
+    void took(const PixelRect& piece, double ms);
+    // What a piece is likely to take, ms.
+    double likely(const PixelRect& piece) const;
+
+private:
+    struct Cells {
+        int x0, y0, x1, y1;
+    };  // half open
+    struct Cell {
+        float ms = 0;
+        bool known = false, waits = false;
+    };
+    Cells cellsOf(const PixelRect& part) const;
+    PixelRect pixelsOf(const Cells& cells) const;
+    double likely(int x, int y) const;
+    const Cell& at(int x, int y) const { return cells_[static_cast<size_t>(y * across_ + x)]; }
+    Cell& at(int x, int y) { return cells_[static_cast<size_t>(y * across_ + x)]; }
+
+    int width_ = 0, height_ = 0, across_ = 0, down_ = 0;
+    std::vector<Cell> cells_;
+    int waiting_ = 0;
+    double typical_ = 2;  // ms a cell, of late
+};
+
+}  // namespace jam

@@ -1,0 +1,78 @@
+// Refining by pieces: everything is refined once, near the hand first, and no piece takes much longer than it may.
+#include "view/refiner.h"
+
+#include <catch2/catch.hpp>
+
+#include <cmath>
+
+#include "levels.h"
+
+using namespace jam;
+using namespace jam::test;
+
+namespace {
+
+// What a piece of a picture costs, ms, when the right half is twenty times as dear as the left.
+double cost(const PixelRect& p, double dear) {
+    double ms = 0.3;
+    for (int x = p.x; x < p.x + p.width; ++x) ms += p.height * (x > 500 ? dear : dear / 20) * 1e-3;
+    return ms;
+}
+
+}  // namespace
+
+TEST_CASE("all of a picture is refined, in pieces that keep to their time") {
+    for (const double dear : {0.2, 1.5, 6.0}) {
+        Refiner refiner;
+        refiner.resize(1018, 578);
+        for (int look = 0; look < 3; ++look) {
+            std::vector<int> seen(1018 * 578, 0);
+            int pieces = 0, late = 0;
+            double worst = 0;
+            while (const auto piece = refiner.next(620, 300)) {
+                REQUIRE_FALSE(piece->empty());
+                REQUIRE(piece->x + piece->width <= 1018);
+                REQUIRE(piece->y + piece->height <= 578);
+                for (int y = piece->y; y < piece->y + piece->height; ++y)
+                    for (int x = piece->x; x < piece->x + piece->width; ++x) ++seen[static_cast<size_t>(y * 1018 + x)];
+                const double ms = cost(*piece, dear),
+                             least = cost({piece->x, piece->y, Refiner::kCell, Refiner::kCell}, dear);
+                late += ms > 1.5 * std::max(Refiner::kBudgetMs, least);
+                worst = std::max(worst, ms / std::max(Refiner::kBudgetMs, least));
+                refiner.took(*piece, ms);
+                REQUIRE(++pieces < 2000);
+            }
+            INFO(dear << ", look " << look << ": " << pieces << " pieces, worst " << worst << " budgets");
+            CHECK(refiner.done());
+            CHECK(std::all_of(seen.begin(), seen.end(), [](int n) { return n >= 1; }));
+            // Where the dear half begins cannot be known beforehand, but it is learnt at once.
+            CHECK(late <= 6);
+            if (look == 2) CHECK(late == 0);
+            if (look == 1) refiner.wait({0, 0, 1018, 578});  // the same view again: everything is known
+            else refiner.forget(), refiner.wait({0, 0, 1018, 578});
+        }
+    }
+}
+
+TEST_CASE("what lies under the hand comes first, and a part that changed is refined alone") {
+    Refiner refiner;
+    refiner.resize(800, 600);
+    const auto first = refiner.next(710, 90);
+    REQUIRE(first);
+    CHECK(first->x <= 710);
+    CHECK(first->x + first->width > 710);
+    CHECK(first->y <= 90);
+    CHECK(first->y + first->height > 90);
+    while (const auto piece = refiner.next(0, 0)) refiner.took(*piece, 1);
+    refiner.wait({300, 200, 40, 10});
+    int pixels = 0;
+    while (const auto piece = refiner.next(0, 0)) {
+        pixels += piece->width * piece->height;
+        refiner.took(*piece, 1);
+    }
+    CHECK(pixels > 0);
+    CHECK(pixels <= 4 * Refiner::kCell * Refiner::kCell);
+    CHECK(refiner.likely({300, 200, 40, 10}) > 0);
+    refiner.wait({0, 0, 0, 0});
+    CHECK(refiner.done());
+}
