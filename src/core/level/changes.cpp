@@ -42,7 +42,14 @@ bool sameOrder(const Objects& a, const Objects& b) {
 
 void compareStrata(const Level& now, const Level& before, const TileSet* within, Change& change) {
     if (now.startHeight != before.startHeight) change.ground.add(now.bounds());
-    const bool ordered = sameOrder(now.strata, before.strata);
+    // Those that both have come in the same order when nothing but coming and going happened.
+    const auto kept = [](const Level& level, const Level& other) {
+        std::vector<uint32_t> ids;
+        for (const Stratum& s : level.strata)
+            if (other.stratum(s.id)) ids.push_back(s.id);
+        return ids;
+    };
+    const bool ordered = kept(now, before) == kept(before, now);
     for (const Stratum& a : now.strata) {
         const Stratum* b = before.stratum(a.id);
         if (b && a.opacity == b->opacity && a.visible == b->visible && ordered) {
