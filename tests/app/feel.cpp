@@ -1,0 +1,183 @@
+// How the window feels: real events in, changed pixels out, in twelve views of a level. Every row is the worst of them,
+// against a flat frame of the same run. jamhill-feel LEVEL
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QMouseEvent>
+#include <QWheelEvent>
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
+
+#include "files/layer_set.h"
+#include "files/level_file.h"
+#include "level/ground.h"
+#include "main_window.h"
+#include "render/renderer.h"
+#include "start.h"
+
+using namespace jam;
+
+namespace {
+
+struct Figures {
+    double median = 0, p95 = 0, worst = 0;
+};
+
+Figures figuresOf(std::vector<double> ms) {
+    if (ms.empty()) return {};
+    std::sort(ms.begin(), ms.end());
+    const auto at = [&](double share) { return ms[static_cast<size_t>(share * static_cast<double>(ms.size() - 1))]; };
+    return {at(0.5), at(0.95), ms.back()};
+}
+
+class Feel {
+public:
+    Feel(MainWindow& window, Workplace& place) : view_(*window.view()), window_(window), place_(place) {}
+
+    // A mouse move until the mark stands there and the screen has it. Work that is under way comes first, as in life.
+    double hover(const QPointF& at) {
+        QElapsedTimer clock;
+        clock.start();
+        QApplication::postEvent(&view_, new QMouseEvent(QEvent::MouseMove, at, view_.mapToGlobal(at), Qt::NoButton,
+                                                        Qt::NoButton, {}));
+        const auto before = place_.standpoint.cursor();
+        while (place_.standpoint.cursor() == before && clock.elapsed() < 5000) QApplication::processEvents();
+        QApplication::sendPostedEvents();
+        QApplication::processEvents(QEventLoop::ExcludeUserInputEvents);
+        return static_cast<double>(clock.nsecsElapsed()) * 1e-6;
+    }
+    // Hovers on a circle for so many moves.
+    std::vector<double> hovers(int moves) {
+        std::vector<double> ms;
+        for (int i = 0; i < moves; ++i) {
+            const double a = 0.4 * i;
+            ms.push_back(hover({view_.width() * (0.5 + 0.2 * std::cos(a)), view_.height() * (0.62 + 0.15 * std::sin(a))}));
+        }
+        return ms;
+    }
+    void rest() {
+        QElapsedTimer clock;
+        clock.start();
+        while ((!view_.settled() || window_.surveyor().busy() || window_.work().running()) && clock.elapsed() < 60000)
+            QApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
+    }
+    void wheel(int steps) {
+        const QPointF at(view_.width() / 2.0, view_.height() * 0.6);
+        QWheelEvent e(at, view_.mapToGlobal(at), {}, {0, 120 * steps}, {}, {}, Qt::NoScrollPhase, false);
+        QApplication::sendEvent(&view_, &e);
+    }
+    void look(const Camera& from) { view_.setCamera(from); }
+    double frame(double yaw) {
+        Camera c = view_.camera();
+        c.yaw += yaw;
+        QElapsedTimer clock;
+        clock.start();
+        view_.setCamera(c);
+        QApplication::processEvents();
+        return static_cast<double>(clock.nsecsElapsed()) * 1e-6;
+    }
+    GroundView& view() { return view_; }
+
+private:
+    GroundView& view_;
+    MainWindow& window_;
+    Workplace& place_;
+};
+
+struct Lookout {
+    const char* name;
+    double x, z, above, yaw, pitch;
+};
+// Shares of the level's half width and depth; heights in metres.
+constexpr Lookout kViews[] = {{"overview", 0, 1.1, 420, 0, -32},      {"plan", 0, 0, 1100, 0, -89},
+                           {"walking, meadow", 0.3, 0.3, 1.8, 20, 0}, {"walking, course", -0.4, 0.1, 1.8, 10, -4},
+                           {"yard", 0.45, 0.6, 6, 210, -15},       {"terraces", -0.5, -0.1, 20, 330, -18},
+                           {"cliff", 0.1, -0.5, 12, 340, 2},       {"pond", 0.1, 0.3, 15, 190, -12},
+                           {"30 m", -0.2, 0.4, 30, 90, -20},       {"80 m", 0.2, -0.2, 80, 150, -25},
+                           {"150 m", -0.1, 0.6, 150, 0, -30},      {"300 m", 0.4, 0.5, 300, 320, -35}};
+
+void row(const char* what, const char* where, const Figures& f, double flat, const char* goal) {
+    std::printf("%-34s %8.1f %8.1f %8.1f %7.2f %7.2f  %-20s %s\n", what, f.median, f.p95, f.worst, f.p95 / flat,
+                f.worst / flat, goal, where);
+}
+
+}  // namespace
+
+int main(int count, char** words) {
+    const test::Start start(count, words);
+    if (count != 2) return std::fprintf(stderr, "usage: jamhill-feel LEVEL\n"), 2;
+    Result<Level> level = loadLevel(words[1]);
+    auto surface = makeSurface(Drawing::automatic, nullptr);
+    if (!level || !surface) return std::fprintf(stderr, "The level cannot be read, or there is no OpenGL.\n"), 2;
+    Workplace place(level.take());
+    MainWindow window(place, {}, surface.take());
+    window.setQuiet(true);
+    window.show();
+    Feel feel(window, place);
+    feel.rest();
+    // The baseline: a flat frame of the same size, with a renderer of its own in the same context.
+    std::vector<double> flats;
+    {
+        const Level& l = place.document.level();
+        auto own = makeSurface(Drawing::software, nullptr).take();
+        own->widget()->resize(feel.view().size());
+        Renderer* r = own->renderer();
+        own->makeCurrent();
+        r->sync(l, place.document.pyramid());
+        std::vector<uint8_t> pixels(static_cast<size_t>(feel.view().camera().width * feel.view().camera().height * 4));
+        for (int i = 0; i < 12; ++i) {
+            QElapsedTimer clock;
+            clock.start();
+            r->drawFlat(feel.view().camera(), {});
+            r->read({0, 0, feel.view().camera().width, feel.view().camera().height}, pixels.data(), feel.view().camera().width * 4);
+            flats.push_back(static_cast<double>(clock.nsecsElapsed()) * 1e-6);
+        }
+    }
+    const double flat = figuresOf(flats).median;
+    std::printf("%d x %d samples, %zu layers; a flat frame takes %.1f ms\n\n", place.document.level().columns,
+                place.document.level().rows, place.document.level().layers.size(), flat);
+    std::printf("%-34s %8s %8s %8s %7s %7s  %-20s %s\n", "worst of twelve views, ms", "median", "95 %", "worst", "95/flat",
+                "worst/f", "goal (95 %, worst)", "where");
+    struct Worst {
+        Figures f;
+        const char* where = "";
+        void take(const Figures& g, const char* name) {
+            if (g.p95 > f.p95) f = g, where = name;
+        }
+    } still, zoomed, undone, turned;
+    for (const Lookout& v : kViews) {
+        const Level& l = place.document.level();
+        Camera c = feel.view().camera();
+        c.at = {l.originX + l.width() * (0.5 + v.x / 2), 0, l.originZ + l.depth() * (0.5 + v.z / 2)};
+        c.at.y = altitudeAt(l, std::clamp(c.at.x, l.originX, l.originX + l.width()), std::clamp(c.at.z, l.originZ, l.originZ + l.depth())) + v.above;
+        c.yaw = v.yaw, c.pitch = v.pitch;
+        feel.look(c);
+        feel.rest();
+        still.take(figuresOf(feel.hovers(40)), v.name);
+        std::vector<double> ms;
+        for (const int steps : {1, -1, 2, -2}) {
+            feel.wheel(steps);
+            QElapsedTimer clock;
+            clock.start();
+            // While the picture refines, and a little longer.
+            while (clock.elapsed() < 900) {
+                const std::vector<double> some = feel.hovers(5);
+                ms.insert(ms.end(), some.begin(), some.end());
+            }
+        }
+        zoomed.take(figuresOf(ms), v.name);
+        const glm::dvec3 at = place.standpoint.cursor().value_or(glm::dvec3(l.originX + l.width() / 2, 0, l.originZ + l.depth() / 2));
+        place.strokeAlong({at}, 1, false);
+        feel.rest();
+        place.document.undo();
+        undone.take(figuresOf(feel.hovers(60)), v.name);
+        ms.clear();
+        for (int i = 0; i < 30; ++i) ms.push_back(feel.frame(1.5));
+        turned.take(figuresOf(ms), v.name);
+    }
+    row("hover at rest", still.where, still.f, flat, "<= 0.6");
+    row("hover right after a zoom", zoomed.where, zoomed.f, flat, "<= 2, <= 4");
+    row("hover right after an undo", undone.where, undone.f, flat, "<= 2, <= 4");
+    row("looking round, frame to frame", turned.where, turned.f, flat, "median 1.6, <= 3");
+    return 0;
+}
