@@ -1,12 +1,12 @@
 // How the window feels: real events in, changed pixels out, in twelve views of a level. Every row is the worst of them,
 // against a flat frame of the same run. jamhill-feel LEVEL
+#include <algorithm>
+#include <cmath>
+#include <cstdio>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QMouseEvent>
 #include <QWheelEvent>
-#include <algorithm>
-#include <cmath>
-#include <cstdio>
 
 #include "files/layer_set.h"
 #include "files/level_file.h"
@@ -38,8 +38,8 @@ public:
     double hover(const QPointF& at) {
         QElapsedTimer clock;
         clock.start();
-        QApplication::postEvent(&view_, new QMouseEvent(QEvent::MouseMove, at, view_.mapToGlobal(at), Qt::NoButton,
-                                                        Qt::NoButton, {}));
+        QApplication::postEvent(
+            &view_, new QMouseEvent(QEvent::MouseMove, at, view_.mapToGlobal(at), Qt::NoButton, Qt::NoButton, {}));
         const auto before = place_.standpoint.cursor();
         while (place_.standpoint.cursor() == before && clock.elapsed() < 5000) QApplication::processEvents();
         QApplication::sendPostedEvents();
@@ -51,7 +51,8 @@ public:
         std::vector<double> ms;
         for (int i = 0; i < moves; ++i) {
             const double a = 0.4 * i;
-            ms.push_back(hover({view_.width() * (0.5 + 0.2 * std::cos(a)), view_.height() * (0.62 + 0.15 * std::sin(a))}));
+            ms.push_back(
+                hover({view_.width() * (0.5 + 0.2 * std::cos(a)), view_.height() * (0.62 + 0.15 * std::sin(a))}));
         }
         return ms;
     }
@@ -89,12 +90,12 @@ struct Lookout {
     double x, z, above, yaw, pitch;
 };
 // Shares of the level's half width and depth; heights in metres.
-constexpr Lookout kViews[] = {{"overview", 0, 1.1, 420, 0, -32},      {"plan", 0, 0, 1100, 0, -89},
-                           {"walking, meadow", 0.3, 0.3, 1.8, 20, 0}, {"walking, course", -0.4, 0.1, 1.8, 10, -4},
-                           {"yard", 0.45, 0.6, 6, 210, -15},       {"terraces", -0.5, -0.1, 20, 330, -18},
-                           {"cliff", 0.1, -0.5, 12, 340, 2},       {"pond", 0.1, 0.3, 15, 190, -12},
-                           {"30 m", -0.2, 0.4, 30, 90, -20},       {"80 m", 0.2, -0.2, 80, 150, -25},
-                           {"150 m", -0.1, 0.6, 150, 0, -30},      {"300 m", 0.4, 0.5, 300, 320, -35}};
+constexpr Lookout kViews[] = {{"overview", 0, 1.1, 420, 0, -32},         {"plan", 0, 0, 1100, 0, -89},
+                              {"walking, meadow", 0.3, 0.3, 1.8, 20, 0}, {"walking, course", -0.4, 0.1, 1.8, 10, -4},
+                              {"yard", 0.45, 0.6, 6, 210, -15},          {"terraces", -0.5, -0.1, 20, 330, -18},
+                              {"cliff", 0.1, -0.5, 12, 340, 2},          {"pond", 0.1, 0.3, 15, 190, -12},
+                              {"30 m", -0.2, 0.4, 30, 90, -20},          {"80 m", 0.2, -0.2, 80, 150, -25},
+                              {"150 m", -0.1, 0.6, 150, 0, -30},         {"300 m", 0.4, 0.5, 300, 320, -35}};
 
 void row(const char* what, const char* where, const Figures& f, double flat, const char* goal) {
     std::printf("%-34s %8.1f %8.1f %8.1f %7.2f %7.2f  %-20s %s\n", what, f.median, f.p95, f.worst, f.p95 / flat,
@@ -129,15 +130,16 @@ int main(int count, char** words) {
             QElapsedTimer clock;
             clock.start();
             r->drawFlat(feel.view().camera(), {});
-            r->read({0, 0, feel.view().camera().width, feel.view().camera().height}, pixels.data(), feel.view().camera().width * 4);
+            r->read({0, 0, feel.view().camera().width, feel.view().camera().height}, pixels.data(),
+                    feel.view().camera().width * 4);
             flats.push_back(static_cast<double>(clock.nsecsElapsed()) * 1e-6);
         }
     }
     const double flat = figuresOf(flats).median;
     std::printf("%d x %d samples, %zu layers; a flat frame takes %.1f ms\n\n", place.document.level().columns,
                 place.document.level().rows, place.document.level().layers.size(), flat);
-    std::printf("%-34s %8s %8s %8s %7s %7s  %-20s %s\n", "worst of twelve views, ms", "median", "95 %", "worst", "95/flat",
-                "worst/f", "goal (95 %, worst)", "where");
+    std::printf("%-34s %8s %8s %8s %7s %7s  %-20s %s\n", "worst of twelve views, ms", "median", "95 %", "worst",
+                "95/flat", "worst/f", "goal (95 %, worst)", "where");
     struct Worst {
         Figures f;
         const char* where = "";
@@ -149,7 +151,9 @@ int main(int count, char** words) {
         const Level& l = place.document.level();
         Camera c = feel.view().camera();
         c.at = {l.originX + l.width() * (0.5 + v.x / 2), 0, l.originZ + l.depth() * (0.5 + v.z / 2)};
-        c.at.y = altitudeAt(l, std::clamp(c.at.x, l.originX, l.originX + l.width()), std::clamp(c.at.z, l.originZ, l.originZ + l.depth())) + v.above;
+        c.at.y = altitudeAt(l, std::clamp(c.at.x, l.originX, l.originX + l.width()),
+                            std::clamp(c.at.z, l.originZ, l.originZ + l.depth())) +
+                 v.above;
         c.yaw = v.yaw, c.pitch = v.pitch;
         feel.look(c);
         feel.rest();
@@ -166,7 +170,8 @@ int main(int count, char** words) {
             }
         }
         zoomed.take(figuresOf(ms), v.name);
-        const glm::dvec3 at = place.standpoint.cursor().value_or(glm::dvec3(l.originX + l.width() / 2, 0, l.originZ + l.depth() / 2));
+        const glm::dvec3 at =
+            place.standpoint.cursor().value_or(glm::dvec3(l.originX + l.width() / 2, 0, l.originZ + l.depth() / 2));
         place.strokeAlong({at}, 1, false);
         feel.rest();
         place.document.undo();

@@ -65,7 +65,11 @@ void raiseRound(float* ground, int n, float dx, float dz, float radius, Curve cu
     switch (curve) {
         case Curve::dome: return raiseRoundRow<Curve::dome>(ground, n, dx, dz, radius, strength);
         case Curve::bell: return raiseRoundRow<Curve::bell>(ground, n, dx, dz, radius, strength);
-        default: return raiseRoundRow<Curve::smooth>(ground, n, dx, dz, radius, strength);
+        // Curves that need a root come through a mask instead (shape/raise.cpp).
+        case Curve::smooth:
+        case Curve::straight:
+        case Curve::point:
+        case Curve::bent: return raiseRoundRow<Curve::smooth>(ground, n, dx, dz, radius, strength);
     }
 }
 
