@@ -135,17 +135,15 @@ TEST_CASE("rules are written in the sheet, previewed on the ground, and lay the 
     // The preview is seen and is no step.
     const size_t steps = stage.place.document.history().entries().size();
     QTest::mouseClick(stage.find<QCheckBox>("previewRules"), Qt::LeftButton, {}, {8, 10});
-    QTest::qWait(300);
-    CHECK(stage.place.document.previewing());
+    CHECK(stage.waitFor([&] { return stage.place.document.previewing(); }));
     CHECK(stage.weight(1, 10, 0) > 200);
     CHECK(stage.place.document.history().entries().size() == steps);
     // A change of a rule is followed by the preview.
     stage.choose(stage.find<QComboBox>("ruleWay"), static_cast<int>(RuleEffect::never));
-    QTest::qWait(300);
-    CHECK(stage.weight(1, 10, 0) < 50);
+    CHECK(stage.waitFor([&] { return stage.place.document.previewing() && stage.weight(1, 10, 0) < 50; }));
     CHECK(stage.weight(1, -100, 0) > 200);
     stage.choose(stage.find<QComboBox>("ruleWay"), static_cast<int>(RuleEffect::add));
-    QTest::qWait(300);
+    CHECK(stage.waitFor([&] { return stage.place.document.previewing() && stage.weight(1, 10, 0) > 200; }));
     stage.click("coverByRules");
     CHECK_FALSE(stage.place.document.previewing());
     CHECK(stage.weight(1, 10, 0) > 200);

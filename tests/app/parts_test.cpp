@@ -242,13 +242,11 @@ TEST_CASE("full view hides everything but the ground, and back") {
     Stage stage(flatLevel(65, 65, 2));
     const int height = stage.canvas()->height();
     stage.window.actions()["fullView"]->trigger();
-    QTest::qWait(100);
+    CHECK(stage.waitFor([&] { return stage.canvas()->height() > height; }));
     CHECK_FALSE(stage.window.bench()->isVisible());
     CHECK_FALSE(stage.window.trail()->isVisible());
-    CHECK(stage.canvas()->height() > height);
     stage.window.actions()["fullView"]->trigger();
-    QTest::qWait(100);
-    CHECK(stage.window.bench()->isVisible());
+    CHECK(stage.waitFor([&] { return stage.window.bench()->isVisible(); }));
     stage.window.actions()["sheet"]->trigger();
     CHECK_FALSE(stage.window.sheet()->isVisible());
     stage.window.actions()["sheet"]->trigger();

@@ -49,6 +49,11 @@ void Stage::settle() {
         QTest::qWait(20);
 }
 
+bool Stage::waitFor(const std::function<bool()>& so) {
+    for (int i = 0; i < 500 && !so(); ++i) QTest::qWait(20);
+    return so();
+}
+
 QImage Stage::picture() {
     settle();
     return view().refinedPicture();
