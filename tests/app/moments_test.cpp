@@ -222,6 +222,25 @@ TEST_CASE("a dialog in the middle of a stroke ends the stroke, which stays") {
     CHECK_FALSE(stage.view().handBusy());
 }
 
+TEST_CASE("the keys that are pressed while the list of keys is open change none of them, and Esc closes it") {
+    Stage stage(small());
+    QHash<QString, QKeySequence> before;
+    for (QAction* a : stage.window.actions().all()) before[a->objectName()] = a->shortcut();
+    bool closed = false;
+    stage.answer([&](QWidget* open) {
+        open->activateWindow();
+        QTest::qWait(50);
+        for (const int key : {Qt::Key_2, Qt::Key_W, Qt::Key_F3})
+            QTest::keyClick(open->focusWidget() ? open->focusWidget() : open, static_cast<Qt::Key>(key));
+        QTest::keyClick(open->focusWidget() ? open->focusWidget() : open, Qt::Key_Escape);
+        closed = !open->isVisible();
+        if (!closed) static_cast<QDialog*>(open)->reject();
+    });
+    stage.window.actions()["keys"]->trigger();
+    CHECK(closed);
+    for (QAction* a : stage.window.actions().all()) CHECK(a->shortcut() == before[a->objectName()]);
+}
+
 TEST_CASE("the tape's key, or another level, in the middle of a tape") {
     Stage stage(small());
     QAction* tape = stage.window.actions()["tape"];

@@ -4,6 +4,7 @@
 #include <QHeaderView>
 #include <QKeySequenceEdit>
 #include <QLabel>
+#include <QPushButton>
 #include <QTableWidget>
 #include <QVBoxLayout>
 
@@ -53,6 +54,8 @@ KeysDialog::KeysDialog(Actions& actions, QWidget* parent) : QDialog(parent) {
         const int row = addRow(a->text());
         auto* edit = new QKeySequenceEdit(a->shortcut(), table);
         edit->setObjectName("key-" + a->objectName());
+        // Keys are read first and changed on purpose: only a click gives the field the keyboard.
+        edit->setFocusPolicy(Qt::ClickFocus);
         table->setCellWidget(row, 1, edit);
         connect(edit, &QKeySequenceEdit::editingFinished, this, [=, &actions] {
             const QKeySequence key = edit->keySequence();
@@ -73,6 +76,7 @@ KeysDialog::KeysDialog(Actions& actions, QWidget* parent) : QDialog(parent) {
     all->addWidget(table);
     all->addWidget(said);
     all->addWidget(buttons);
+    buttons->button(QDialogButtonBox::Close)->setFocus();
 }
 
 }  // namespace jam
