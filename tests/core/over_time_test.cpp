@@ -222,6 +222,30 @@ TEST_CASE("painting below leaves the coverage of hidden and protected layers alo
     CHECK_FALSE(level.layers[7].coverage == before.layers[7].coverage);
 }
 
+TEST_CASE("restore brings back the start height of the level, or what the reference has there") {
+    NewLevel wish;
+    wish.columns = 61, wish.rows = 41;
+    wish.lowest = -40, wish.highest = 90, wish.startHeight = 12.5f;
+    Level level = makeLevel(wish).take();
+    addLayer(level, plainLayer("clay"));
+    const auto reference = std::make_shared<Level>(level);
+    for (int r = 0; r < 41; ++r)
+        for (int c = 0; c < 61; ++c) {
+            level.strata[0].heights.set(c, r, static_cast<float>(c % 7) - 3);
+            reference->strata[0].heights.set(c, r, static_cast<float>(r));
+        }
+    Stroke s = resting(Tool::restore, 10, 5, 0);
+    s.settings.radius = 6, s.settings.strength = 1;
+    Level started = level, referred = level;
+    REQUIRE(runStroke(started, s));
+    CHECK(altitudeAt(started, 10, 5) == 12.5);
+    CHECK(altitudeAt(started, -20, 5) == altitudeAt(level, -20, 5));
+    s.settings.restore = RestoreTo::reference;
+    REQUIRE(runStroke(referred, s, reference));
+    CHECK(altitudeAt(referred, 10, 5) == Approx(12.5 + 25));
+    CHECK(altitudeAt(referred, 12, 3) == Approx(12.5 + 23));
+}
+
 TEST_CASE("the slope is right up to the border") {
     Level level = flatLevel(41, 25, 1, 2.5);
     level.originX = -700, level.originZ = 90;
