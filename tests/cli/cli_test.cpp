@@ -10,6 +10,7 @@
 #include <fstream>
 #include <nlohmann/json.hpp>
 
+#include "cover/rules.h"
 #include "cover/weights.h"
 #include "files/level_file.h"
 #include "files/png.h"
@@ -313,6 +314,24 @@ TEST_CASE("cover is made finer, a layer replaced and rules run without a window"
          {"cover a.jamhill --factor 3", "cover a.jamhill --replace none --by \"layer 2\"",
           "cover a.jamhill --replace \"layer 2\" --by \"layer 2\"", "cover a.jamhill --rules-of \"layer 1\""})
         CHECK(desk.run(bad).code == 2);
+}
+
+TEST_CASE("work on the command line brings along what follows the ground") {
+    const Desk desk;
+    Level level = lopsidedLevel();
+    REQUIRE(saveLevel(level, desk.path / "a.jamhill"));
+    for (const char* words :
+         {"reshape a.jamhill scale --low -40 --high 150 --out b.jamhill",
+          "resample a.jamhill --spacing 3 --out b.jamhill", "cover a.jamhill --factor 4 --out b.jamhill"}) {
+        REQUIRE(desk.run(words).code == 0);
+        Level worked = desk.load("b.jamhill");
+        INFO(words);
+        const TiledGrid<uint16_t> laid = worked.layers[2].coverage;
+        CHECK(laid.presentTiles() > 0);
+        refreshLayer(worked, worked.layers[2].id);
+        CHECK(worked.layers[2].coverage == laid);
+    }
+    CHECK(desk.run("check b.jamhill").code == 0);
 }
 
 TEST_CASE("the list of tools in the documents is what the program says") {
