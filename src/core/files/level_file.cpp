@@ -253,23 +253,13 @@ struct Header {
     std::set<std::string> rasters;  // names of the parts that there are
 };
 
-Result<Header> readHeader(const Archive& archive) {
-    Result<Bytes> bytes = archive.read("level.json", kMostJson);
-    if (!bytes) return bytes.error();
-    const std::string file = partOf(archive, "level.json");
-    Result<Json> json = parseJson(std::string(bytes.value().begin(), bytes.value().end()), file);
-    if (!json) return json.error();
-    std::optional<Error> error;
-    Fields f(json.value(), file, error);
-    if (f.text("format") != "jamhill-level") f.fail("format", "it is not \"jamhill-level\"", "open a level file");
-    const int version = f.whole("version", 1, 1000000);
-    if (version > kLevelVersion)
-        f.fail("version",
-               "it is " + std::to_string(version) + ", newer than this program reads (" +
-                   std::to_string(kLevelVersion) + ")",
-               "open it with a newer Jam Hill");
-    Header h;
-    Level& level = h.level;
+// Ids are given once, below nextId.
+uint32_t readId(Fields& f, const Level& level, const char* name) {
+    return static_cast<uint32_t>(f.whole(name, 1, std::max(static_cast<int>(level.nextId) - 1, 1)));
+}
+
+// Size, place, range, resolution of the cover, sun.
+void readFrame(Fields& f, Level& level) {
     level.name = f.text("name");
     level.columns = f.whole("columns", kMinSamples, kMaxSamples);
     level.rows = f.whole("rows", kMinSamples, kMaxSamples);
@@ -289,18 +279,31 @@ Result<Header> readHeader(const Archive& archive) {
     level.sun.azimuth = static_cast<float>(sun.number("azimuth", 0, 360));
     level.sun.elevation = static_cast<float>(sun.number("elevation", 1, 90));
     level.nextId = static_cast<uint32_t>(f.whole("nextId", 1, 1 << 30));
-    const int most = static_cast<int>(level.nextId) - 1;
-    level.activeStratum = static_cast<uint32_t>(f.whole("activeStratum", 1, std::max(most, 1)));
+}
+
+void readStrata(Fields& f, Header& h) {
+    Level& level = h.level;
+    level.activeStratum = readId(f, level, "activeStratum");
     f.each("strata", 64, [&](Fields s) {
-        level.strata.push_back({static_cast<uint32_t>(s.whole("id", 1, std::max(most, 1))),
-                                s.text("name"),
-                                static_cast<float>(s.number("opacity", 0, 1)),
-                                s.flag("visible"),
-                                {}});
+        const uint32_t id = readId(s, level, "id");
+        if (level.stratum(id)) s.fail("id", "another stratum has the same", "give each its own");
+        level.strata.push_back(
+            {id, s.text("name"), static_cast<float>(s.number("opacity", 0, 1)), s.flag("visible"), {}});
+        eachKind(kStratumRasters, [&](const auto& k) { h.rasters.insert(rasterName(k, id)); });
     });
+    if (!f.failed() && (level.strata.empty() || !level.stratum(level.activeStratum)))
+        f.fail("strata", "the active stratum is not among them", "add it");
+}
+
+bool hasLayer(const Header& h, uint32_t id) {
+    return std::any_of(h.layers.begin(), h.layers.end(), [id](const LayerEntry& e) { return e.layer.id == id; });
+}
+
+void readLayers(Fields& f, Header& h) {
     f.each("layers", kMaxLayers, [&](Fields l) {
         LayerEntry e;
-        e.layer.id = static_cast<uint32_t>(l.whole("id", 1, std::max(most, 1)));
+        e.layer.id = readId(l, h.level, "id");
+        if (hasLayer(h, e.layer.id)) l.fail("id", "another layer has the same", "give each its own");
         readLayerFields(l, e.layer);
         eachKind(kLayerRasters, [&](const auto& k) {
             if (l.has(memberOf(k))) h.rasters.insert(rasterName(k, e.layer.id));
@@ -315,33 +318,40 @@ Result<Header> readHeader(const Archive& archive) {
         }
         h.layers.push_back(std::move(e));
     });
-    if (!error && (level.strata.empty() || !level.stratum(level.activeStratum)))
-        f.fail("strata", "the active stratum is not among them", "add it");
-    if (!error && h.layers.empty()) f.fail("layers", "there are none", "add at least one");
-    for (size_t i = 0; i < h.layers.size() && !error; ++i)
-        for (size_t k = 0; k < i; ++k)
-            if (h.layers[i].layer.id == h.layers[k].layer.id)
-                f.fail("layers", "two have the same id", "give each its own");
-    for (size_t i = 0; i < level.strata.size() && !error; ++i)
-        for (size_t k = 0; k < i; ++k)
-            if (level.strata[i].id == level.strata[k].id) f.fail("strata", "two have the same id", "give each its own");
-    if (f.has("pairs"))
-        f.each("pairs", kMaxLayers * kMaxLayers, [&](Fields p) {
-            const auto id = [&](const char* name) {
-                return static_cast<uint32_t>(p.whole(name, 1, std::max(most, 1)));
-            };
-            const uint32_t one = id("one"), other = id("other");
-            const auto known = [&](uint32_t layer) {
-                return std::any_of(h.layers.begin(), h.layers.end(),
-                                   [layer](const LayerEntry& e) { return e.layer.id == layer; });
-            };
-            if (!known(one) || !known(other))
-                p.fail("other", "there is no such layer", "name two layers of this level");
-            else if (one == other) p.fail("other", "it is the same layer", "name two different ones");
-            else setBlendBetween(level, one, other, static_cast<float>(p.number("blend", 0, 1)));
-        });
-    for (const Stratum& s : level.strata)
-        eachKind(kStratumRasters, [&](const auto& k) { h.rasters.insert(rasterName(k, s.id)); });
+    if (!f.failed() && h.layers.empty()) f.fail("layers", "there are none", "add at least one");
+}
+
+void readPairs(Fields& f, Header& h) {
+    if (!f.has("pairs")) return;
+    f.each("pairs", kMaxLayers * kMaxLayers, [&](Fields p) {
+        const uint32_t one = readId(p, h.level, "one"), other = readId(p, h.level, "other");
+        if (!hasLayer(h, one) || !hasLayer(h, other))
+            p.fail("other", "there is no such layer", "name two layers of this level");
+        else if (one == other) p.fail("other", "it is the same layer", "name two different ones");
+        else setBlendBetween(h.level, one, other, static_cast<float>(p.number("blend", 0, 1)));
+    });
+}
+
+Result<Header> readHeader(const Archive& archive) {
+    Result<Bytes> bytes = archive.read("level.json", kMostJson);
+    if (!bytes) return bytes.error();
+    const std::string file = partOf(archive, "level.json");
+    Result<Json> json = parseJson(std::string(bytes.value().begin(), bytes.value().end()), file);
+    if (!json) return json.error();
+    std::optional<Error> error;
+    Fields f(json.value(), file, error);
+    if (f.text("format") != "jamhill-level") f.fail("format", "it is not \"jamhill-level\"", "open a level file");
+    const int version = f.whole("version", 1, 1000000);
+    if (version > kLevelVersion)
+        f.fail("version",
+               "it is " + std::to_string(version) + ", newer than this program reads (" +
+                   std::to_string(kLevelVersion) + ")",
+               "open it with a newer Jam Hill");
+    Header h;
+    readFrame(f, h.level);
+    readStrata(f, h);
+    readLayers(f, h);
+    readPairs(f, h);
     eachKind(kLevelRasters, [&](const auto& k) {
         if (f.flag(k.name, false)) h.rasters.insert(rasterName(k, 0));
     });
