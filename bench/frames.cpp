@@ -57,18 +57,20 @@ int main(int count, char** words) {
     Renderer& r = *made.value();
     double start = now();
     r.sync(level, pyramid);
-    Raster<uint8_t> light(level.columns, level.rows);
+    Camera camera = Navigator(level, pyramid).overview({});
+    r.bring(camera, {});
+    auto light = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
     const double synced = now();
-    readSunlight(level, light.view());
+    readSunlight(level, light->view());
     const double lit = now();
-    Raster<uint8_t> open(level.columns, level.rows);
-    readOpenness(level, open.view());
-    r.setShade(light, open);
+    auto open = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
+    readOpenness(level, open->view());
+    r.setShade({light, open});
+    r.bring(camera, {});
     std::printf("%s: first upload %.0f ms, sunlight %.0f ms, its upload %.0f ms\n", r.driver().c_str(), synced - start,
                 lit - synced, now() - lit);
 
     // The view that the window starts with.
-    Camera camera = Navigator(level, pyramid).overview({});
     const Sight look;
     std::vector<uint8_t> pixels(static_cast<size_t>(camera.width) * static_cast<size_t>(camera.height) * 4);
     const PixelRect all{0, 0, camera.width, camera.height};
@@ -125,6 +127,7 @@ int main(int count, char** words) {
                     const PixelRect rect = pixelsOf(level, change.ground.bounds(),
                                                     before.joined(pyramid.spanOf(change.ground.bounds())), camera);
                     r.sync(level, pyramid, &change);
+                    r.bring(camera, look);
                     r.draw(camera, look, Finish::full, &rect);
                     fetch(rect);
                     drawn = rect.width * rect.height;

@@ -201,10 +201,10 @@ QString Document::whyNoStroke() const {
 }
 
 void Document::beginStroke(const StrokeSettings& settings, std::shared_ptr<const Level> reference,
-                           std::shared_ptr<const Raster<float>> relief) {
+                           std::shared_ptr<const Raster<float>> pictureHeights) {
     assert(!stroking() && whyNoStroke().isEmpty());
     strokePyramid_ = pyramid_;
-    stroker_.emplace(settings, history_.now(), std::move(reference), std::move(relief));
+    stroker_.emplace(settings, history_.now(), std::move(reference), std::move(pictureHeights));
 }
 
 void Document::continueStroke(const StrokePoint& point) {

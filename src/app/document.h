@@ -80,9 +80,9 @@ public:
     // --- strokes ---
     // Why no stroke may begin now; empty when one may.
     QString whyNoStroke() const;
-    // Precondition: whyNoStroke() is empty, checkNeeds() passes. `relief` as in Stroker.
+    // Precondition: whyNoStroke() is empty, checkNeeds() passes. `pictureHeights` as in Stroker.
     void beginStroke(const StrokeSettings& settings, std::shared_ptr<const Level> reference,
-                     std::shared_ptr<const Raster<float>> relief);
+                     std::shared_ptr<const Raster<float>> pictureHeights);
     void continueStroke(const StrokePoint& point);
     // Makes the stroke an undo step of this name; nothing happens when it changed nothing.
     void endStroke(const QString& what);

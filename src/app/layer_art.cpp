@@ -1,6 +1,7 @@
 #include "layer_art.h"
 
 #include <map>
+#include <mutex>
 
 #include "pictures/material.h"
 
@@ -8,7 +9,11 @@ namespace jam {
 
 namespace {
 constexpr int kMaterialSide = 128;
-}
+
+std::mutex meansBusy;
+std::map<Picture, glm::vec3> means;
+
+}  // namespace
 
 std::shared_ptr<const Material> materialOf(const Layer& layer) {
     using Key = std::array<Picture, std::size(kLayerSlots)>;
@@ -33,6 +38,24 @@ QPixmap layerThumbnail(const Layer& layer, int size, qreal ratio) {
     QPixmap pixmap = QPixmap::fromImage(image);
     pixmap.setDevicePixelRatio(ratio);
     return known[key] = pixmap;
+}
+
+std::optional<glm::vec3> knownMeanColour(const Layer& layer) {
+    const std::lock_guard lock(meansBusy);
+    const auto at = means.find(layer.colour);
+    return at == means.end() ? std::nullopt : std::optional(at->second);
+}
+
+glm::vec3 meanColour(const Layer& layer) {
+    if (const auto known = knownMeanColour(layer)) return *known;
+    Layer colourOnly;
+    colourOnly.colour = layer.colour;
+    const Result<Material> m = makeMaterial(colourOnly, 32);
+    const glm::vec3 mean = m ? glm::vec3(m.value().meanColour[0], m.value().meanColour[1], m.value().meanColour[2])
+                             : glm::vec3(0.5f);
+    const std::lock_guard lock(meansBusy);
+    if (means.size() > 64) means.clear();
+    return means[layer.colour] = mean;
 }
 
 }  // namespace jam

@@ -1,8 +1,10 @@
 // Pictures of layers that many parts of the window show. They are remembered, because decoding is slow; for the
-// interface thread.
+// interface thread, unless said.
 #pragma once
 
+#include <glm/vec3.hpp>
 #include <memory>
+#include <optional>
 #include <QPixmap>
 
 #include "cover/material.h"
@@ -14,5 +16,10 @@ namespace jam {
 std::shared_ptr<const Material> materialOf(const Layer& layer);
 // Small square picture of a layer's colour.
 QPixmap layerThumbnail(const Layer& layer, int size, qreal ratio);
+
+// Linear mean of a layer's picture, untinted. Any thread; decodes the picture when it is met for the first time.
+glm::vec3 meanColour(const Layer& layer);
+// The same without decoding: none while nobody has asked for it.
+std::optional<glm::vec3> knownMeanColour(const Layer& layer);
 
 }  // namespace jam

@@ -66,8 +66,10 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
     connect(&work_, &Work::said, this, &MainWindow::say);
     // What work made becomes the level or a dialog: not behind a hand that is still at it.
     connect(&work_, &Work::finished, view_, [this] { view_->letGo(); });
-    connect(surveyor_, &Surveyor::found, this,
-            [this] { view_->setShade(surveyor_->findings()->sun, surveyor_->findings()->open); });
+    connect(surveyor_, &Surveyor::found, this, [this] {
+        const Findings& f = *surveyor_->findings();
+        view_->setShade(f.shade, f.shadeChanged ? &*f.shadeChanged : nullptr);
+    });
     connect(view_, &GroundView::failed, this, &MainWindow::refuse);
     connect(view_, &GroundView::trouble, this, &MainWindow::say);
     connect(view_, &GroundView::sightChanged, this,

@@ -1,6 +1,9 @@
 #include "surveyor.h"
 
+#include <sys/resource.h>
+#include <unistd.h>
 #include <cmath>
+#include <cstring>
 #include <glm/common.hpp>
 #include <QPainter>
 
@@ -8,8 +11,9 @@
 #include "cover/wash.h"
 #include "cover/weights.h"
 #include "document.h"
+#include "layer_art.h"
+#include "level/changes.h"
 #include "level/ground.h"
-#include "pictures/material.h"
 #include "render/light.h"
 #include "survey/contours.h"
 #include "survey/stretch.h"
@@ -22,18 +26,19 @@ namespace {
 constexpr int kRestMs = 250;
 constexpr int kPlanSize = 420;
 
-// Mean colours of pictures, kept because decoding is slow; used by the survey thread only.
-glm::vec3 meanColour(const Layer& layer) {
-    static std::map<Picture, glm::vec3> known;
-    const auto at = known.find(layer.colour);
-    if (at != known.end()) return at->second;
-    if (known.size() > 64) known.clear();
-    Layer colourOnly;
-    colourOnly.colour = layer.colour;
-    const Result<Material> m = makeMaterial(colourOnly, 32);
-    const glm::vec3 mean = m ? glm::vec3(m.value().meanColour[0], m.value().meanColour[1], m.value().meanColour[2])
-                             : glm::vec3(0.5f);
-    return known[layer.colour] = mean;
+// The tiles in which two shades of the same size differ.
+TileSet shadeBetween(const Shade& now, const Shade& before) {
+    TileSet out;
+    for (const auto part : {&Shade::sun, &Shade::open}) {
+        const Raster<uint8_t>&a = *(now.*part), &b = *(before.*part);
+        if (&a == &b) continue;
+        for (int z = 0; z < a.depth(); ++z)
+            for (int x = 0; x < a.width(); x += TileSet::kTile) {
+                const int n = std::min(TileSet::kTile, a.width() - x);
+                if (std::memcmp(&a.at(x, z), &b.at(x, z), static_cast<size_t>(n)) != 0) out.add({x, z, x + n, z + 1});
+            }
+    }
+    return out;
 }
 
 }  // namespace
@@ -120,34 +125,57 @@ void Surveyor::start() {
     running_ = true;
     cancel_ = false;
     thread_ = std::thread([this, level = document_.level()] {
-        Context context;
-        context.cancel = &cancel_;
-        auto f = std::make_shared<Findings>();
-        f->ground = surveyGround(level, context);
-        if (!cancel_) f->shares = layerShares(level);
-        if (!cancel_) f->stretched = stretchedShare(level, 0.5, context);
-        auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows),
-             open = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
-        if (!cancel_) readSunlight(level, sun->view());
-        if (!cancel_) readOpenness(level, open->view());
-        f->planInterval = contourInterval(f->ground.highest - f->ground.lowest, 14);
-        if (!cancel_) f->plan = drawPlan(level, *sun, f->planInterval, kPlanSize, context);
-        f->sun = sun;
-        f->open = open;
+        // The hand comes first.
+        setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), 10);
+        const std::shared_ptr<Findings> found = survey(level);
         QMetaObject::invokeMethod(
             this,
-            [this, f] {
+            [this, found, level] {
                 thread_.join();
                 running_ = false;
-                const bool whole = !cancel_;
+                // What was found is of a level that was, and a step to the next findings all the same.
+                const bool whole = found && !cancel_;
                 if (whole) {
-                    findings_ = f;
-                    emit found();
+                    findings_ = found;
+                    surveyed_ = level;
+                    emit this->found();
                 }
                 if (std::exchange(again_, false) || !whole) rest_.start();
             },
             Qt::QueuedConnection);
     });
+}
+
+std::shared_ptr<Findings> Surveyor::survey(const Level& level) const {
+    Context context;
+    context.cancel = &cancel_;
+    const bool follows = surveyed_ && sameRaster(*surveyed_, level);
+    const Change change = follows ? changesBetween(level, *surveyed_) : Change{};
+    const bool ground = !follows || !change.ground.empty(), cover = !follows || !change.cover.empty() || change.looks;
+    auto f = follows ? std::make_shared<Findings>(*findings_) : std::make_shared<Findings>();
+    f->shadeChanged.reset();
+    for (const Layer& layer : level.layers) meanColour(layer);  // the readout waits for it
+    if (ground) f->ground = surveyGround(level, context);
+    if (cover && !cancel_) f->shares = layerShares(level);
+    if ((ground || cover) && !cancel_) f->stretched = stretchedShare(level, 0.5, context);
+    if (ground || change.sun) {
+        auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
+        readSunlight(level, sun->view(), context);
+        f->shade.sun = sun;
+    }
+    if (ground) {
+        auto open = follows ? std::make_shared<Raster<uint8_t>>(*f->shade.open)
+                            : std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
+        const TileSet where = follows ? change.ground.grown(opennessReach(level), level.bounds())
+                                      : TileSet(level.bounds());
+        for (const Region& spot : where.spots()) readOpenness(level, open->view(), spot, context);
+        f->shade.open = open;
+    }
+    if (cancel_) return nullptr;
+    if (follows) f->shadeChanged = shadeBetween(f->shade, findings_->shade);
+    f->planInterval = contourInterval(f->ground.highest - f->ground.lowest, 14);
+    f->plan = drawPlan(level, *f->shade.sun, f->planInterval, kPlanSize, context);
+    return cancel_ ? nullptr : f;
 }
 
 }  // namespace jam

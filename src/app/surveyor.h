@@ -1,16 +1,20 @@
 // Watches the level and, when it has rested for a moment, computes on another thread what the trail tells and
-// what light needs: relief, shares of the layers, sunlight, and the little plan.
+// what light needs: relief, shares of the layers, sunlight, and the little plan. What did not change is not computed
+// again.
 #pragma once
 
 #include <array>
 #include <atomic>
 #include <memory>
+#include <optional>
 #include <QImage>
 #include <QObject>
 #include <QTimer>
 #include <thread>
 
+#include "grid/tile_set.h"
 #include "level/level.h"
+#include "render/bake.h"
 #include "survey/slope.h"
 
 namespace jam {
@@ -21,7 +25,9 @@ struct Findings {
     GroundFigures ground;
     std::array<double, kMaxLayers> shares{};
     double stretched = 0;  // share of the ground whose textures are drawn out by more than half
-    std::shared_ptr<const Raster<uint8_t>> sun, open;
+    Shade shade;
+    // Where the shade differs from that of the findings before; none when there were none of this level's size.
+    std::optional<TileSet> shadeChanged;
     QImage plan;             // the level from above, shaded, with contours
     float planInterval = 5;  // metres between its contours
 };
@@ -42,6 +48,8 @@ signals:
 private:
     void later();
     void start();
+    // What has to be found out again since the last findings, on the survey's thread; null when cancelled.
+    std::shared_ptr<Findings> survey(const Level& level) const;
 
     Document& document_;
     QTimer rest_;
@@ -49,6 +57,7 @@ private:
     std::atomic<bool> cancel_{false};
     bool running_ = false, again_ = false;
     std::shared_ptr<const Findings> findings_;
+    std::optional<Level> surveyed_;  // the level that findings_ tell of
 };
 
 // The level from above as a picture of at most `most` pixels a side, north on top. Empty when cancelled.

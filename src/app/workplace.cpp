@@ -12,7 +12,7 @@ namespace jam {
 namespace {
 
 // The height of a layer's pictures, for breaking up by it; null for other work, or when they do not decode.
-std::shared_ptr<const Raster<float>> reliefFor(const StrokeSettings& s, const Level& level) {
+std::shared_ptr<const Raster<float>> pictureHeightsFor(const StrokeSettings& s, const Level& level) {
     if (!uses(s.tool, settings::breakBy) || s.breakBy != BreakBy::height || !level.layer(s.layer)) return nullptr;
     const Result<Material> m = makeMaterial(*level.layer(s.layer), 128);
     return m ? std::make_shared<const Raster<float>>(heightOf(m.value())) : nullptr;
@@ -95,7 +95,7 @@ bool Workplace::beginStroke(const glm::dvec3& at, float pressure, bool isInverte
     }
     strokeName_ = toolTitle(s.tool);
     if (usesLayer(s.tool)) strokeName_ += " " + QString::fromStdString(layer()->name);
-    document.beginStroke(s, reference, reliefFor(s, document.level()));
+    document.beginStroke(s, reference, pictureHeightsFor(s, document.level()));
     continueStroke(at, pressure, 0);
     return true;
 }

@@ -20,6 +20,13 @@ Result<GLuint> compile(GLenum kind, const std::string& text) {
 
 }  // namespace
 
+void setFilter(GLenum target, GLint magnify, GLint minify, GLint wrapX, GLint wrapY) {
+    glTexParameteri(target, GL_TEXTURE_MAG_FILTER, magnify);
+    glTexParameteri(target, GL_TEXTURE_MIN_FILTER, minify);
+    glTexParameteri(target, GL_TEXTURE_WRAP_S, wrapX);
+    glTexParameteri(target, GL_TEXTURE_WRAP_T, wrapY);
+}
+
 Result<GlProgram> makeProgram(const std::string& vertex, const std::string& fragment, const std::string& defines) {
     const std::string head = "#version 330 core\n" + defines;
     const Result<GLuint> v = compile(GL_VERTEX_SHADER, head + vertex);

@@ -42,26 +42,19 @@ using GlArray = GlObject<releaseArray>;
 using GlFrame = GlObject<releaseFrame>;
 using GlProgram = GlObject<releaseProgram>;
 
-inline GlTexture makeTexture() {
+template <class Object, class Generate>
+Object generated(Generate generate) {
     GLuint id;
-    glGenTextures(1, &id);
-    return GlTexture(id);
+    generate(1, &id);
+    return Object(id);
 }
-inline GlBuffer makeBuffer() {
-    GLuint id;
-    glGenBuffers(1, &id);
-    return GlBuffer(id);
-}
-inline GlArray makeArray() {
-    GLuint id;
-    glGenVertexArrays(1, &id);
-    return GlArray(id);
-}
-inline GlFrame makeFrame() {
-    GLuint id;
-    glGenFramebuffers(1, &id);
-    return GlFrame(id);
-}
+inline GlTexture makeTexture() { return generated<GlTexture>(glGenTextures); }
+inline GlBuffer makeBuffer() { return generated<GlBuffer>(glGenBuffers); }
+inline GlArray makeArray() { return generated<GlArray>(glGenVertexArrays); }
+inline GlFrame makeFrame() { return generated<GlFrame>(glGenFramebuffers); }
+
+// Sets how the bound texture is filtered and what lies beyond its edges, along x and y.
+void setFilter(GLenum target, GLint magnify, GLint minify, GLint wrapX, GLint wrapY);
 
 // Compiles and links; `defines` is put below the version line. Errors: the driver's log.
 Result<GlProgram> makeProgram(const std::string& vertex, const std::string& fragment, const std::string& defines);

@@ -1,13 +1,11 @@
 #include "ground_textures.h"
 
 #include <algorithm>
+#include <chrono>
 #include <cmath>
-#include <cstring>
-#include <glm/common.hpp>
 
 #include "base/parallel.h"
 #include "cover/lay.h"
-#include "cover/wash.h"
 #include "cover/weights.h"
 #include "level/ground.h"
 
@@ -15,15 +13,10 @@ namespace jam {
 
 namespace {
 
-constexpr int kTile = TiledGrid<float>::kTile;
-// Upward part of the normal above which less than a fiftieth is seen from the sides (about 18 degrees).
-constexpr float kSteepUp = 0.95f;
+constexpr int kAtOnce = 8;  // pieces that are baked side by side
 
-// The same decoded pictures: compared by address, since a picture never changes once made.
-bool sameMaterial(const Layer& a, const Layer& b) {
-    for (const LayerSlot& s : kLayerSlots)
-        if (a.*s.picture != b.*s.picture) return false;
-    return a.look.flipGreen == b.look.flipGreen;
+double nowMs() {
+    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now().time_since_epoch()).count();
 }
 
 // Whether the lit map shows the same for both.
@@ -31,80 +24,36 @@ bool sameLitLook(const LayerLook& a, const LayerLook& b) {
     return a.tint == b.tint && a.brightness == b.brightness && a.variation == b.variation && a.wash == b.wash;
 }
 
-glm::vec3 linearColour(const Wash& w) {
-    const std::array<float, 3> c = washLight(w);
-    return {c[0], c[1], c[2]};
-}
-
-void nearestEdges(GLenum target, GLint magnify, GLint minify, GLint wrap) {
-    glTexParameteri(target, GL_TEXTURE_MAG_FILTER, magnify);
-    glTexParameteri(target, GL_TEXTURE_MIN_FILTER, minify);
-    glTexParameteri(target, GL_TEXTURE_WRAP_S, wrap);
-    glTexParameteri(target, GL_TEXTURE_WRAP_T, wrap);
-}
-
-// Four texels to one, channel by channel.
-uint32_t meanOf(uint32_t a, uint32_t b, uint32_t c, uint32_t d) {
-    uint32_t out = 0;
-    for (int s = 0; s < 32; s += 8)
-        out |= ((((a >> s) & 255) + ((b >> s) & 255) + ((c >> s) & 255) + ((d >> s) & 255) + 2) / 4) << s;
-    return out;
-}
-
-// A picture of two channels as one of four.
-std::vector<uint8_t> widened(const std::vector<uint8_t>& rg) {
-    std::vector<uint8_t> out;
-    for (size_t i = 0; i + 1 < rg.size(); i += 2) out.insert(out.end(), {rg[i], rg[i + 1], 0, 255});
-    return out;
-}
-
-// A picture and its mipmaps into one slice of a texture array.
-void uploadChain(const GlTexture& texture, GLint slice, std::vector<uint8_t> rgba) {
-    glBindTexture(GL_TEXTURE_2D_ARRAY, texture);
-    std::vector<uint32_t> now(rgba.size() / 4);
-    std::memcpy(now.data(), rgba.data(), rgba.size());
-    GLint n = 0;
-    for (int size = GroundTextures::kMaterialSize; size >= 1; size /= 2, ++n) {
-        glTexSubImage3D(GL_TEXTURE_2D_ARRAY, n, 0, 0, slice, size, size, 1, GL_RGBA, GL_UNSIGNED_BYTE, now.data());
-        const int half = size / 2;
-        for (int y = 0; y < half; ++y)
-            for (int x = 0; x < half; ++x) {
-                const uint32_t *a = &now[static_cast<size_t>(2 * y * size + 2 * x)], *b = a + size;
-                const uint32_t mean = meanOf(a[0], a[1], b[0], b[1]);
-                now[static_cast<size_t>(y * half + x)] = mean;  // never read again before it is passed
-            }
-    }
+bool relooked(const Level& a, const Level& b) {
+    return !std::equal(a.layers.begin(), a.layers.end(), b.layers.begin(), b.layers.end(),
+                       [](const Layer& x, const Layer& y) { return sameLitLook(x.look, y.look); });
 }
 
 }  // namespace
 
-void GroundTextures::allocate() {
-    const Level& l = level_;
+Region GroundTextures::tileRegion(int tx, int tz) const {
+    return Region{tx * kTile, tz * kTile, (tx + 1) * kTile, (tz + 1) * kTile}.clipped(level_.bounds());
+}
+
+void GroundTextures::allocate(const Level& l) {
     heights_ = makeTexture();
     glBindTexture(GL_TEXTURE_2D, heights_);
     glTexImage2D(GL_TEXTURE_2D, 0, GL_R32F, l.columns, l.rows, 0, GL_RED, GL_FLOAT, nullptr);
-    nearestEdges(GL_TEXTURE_2D, GL_NEAREST, GL_NEAREST, GL_CLAMP_TO_EDGE);
-    surface_ = makeTexture();
-    glBindTexture(GL_TEXTURE_2D, surface_);
-    glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, l.columns, l.rows, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
-    nearestEdges(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
-
-    litLevels_.clear();
-    for (int w = l.columns, d = l.rows;; w = std::max(w / 2, 1), d = std::max(d / 2, 1)) {
-        litLevels_.emplace_back(w, d, 0xff808080u);
-        if (w == 1 && d == 1) break;
-    }
-    litMap_ = makeTexture();
-    glBindTexture(GL_TEXTURE_2D, litMap_);
-    for (size_t n = 0; n < litLevels_.size(); ++n)
-        glTexImage2D(GL_TEXTURE_2D, static_cast<GLint>(n), GL_RGBA8, litLevels_[n].width(), litLevels_[n].depth(), 0,
-                     GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
-    nearestEdges(GL_TEXTURE_2D, GL_LINEAR, minify_, GL_CLAMP_TO_EDGE);
-    tileLayers_ = Raster<uint16_t>(l.layers.front().coverage.tilesAcross(), l.layers.front().coverage.tilesDown());
-    steep_ = Raster<uint8_t>((l.columns + kBlock - 1) / kBlock, (l.rows + kBlock - 1) / kBlock);
-    sun_ = open_ = {};
-    weights_ = {};
-    wash_ = {};
+    setFilter(GL_TEXTURE_2D, GL_NEAREST, GL_NEAREST, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
+    litMap_.allocate(l.columns, l.rows);
+    const auto count = [](int samples, int every) { return (samples + every - 1) / every; };
+    blockLayers_ = Raster<uint16_t>(count(l.columns, NearWindow::kBlock), count(l.rows, NearWindow::kBlock));
+    steep_ = Raster<uint8_t>(count(l.columns, Baked::kBlock), count(l.rows, Baked::kBlock));
+    stale_ = Raster<Stale>(count(l.columns, kTile), count(l.rows, kTile));
+    staleHeights_ = {};
+    waiting_ = nearWaiting_ = 0;
+    urgent_.clear();
+    lined_ = false;
+    shade_ = {};
+    near_ = {};
+    liveMetres_ = 0;  // the window is made when it is known where the eye is
+    painted_ = {};
+    paintedNow_ = {};
     if (!wander_) {
         wander_ = makeTexture();
         glBindTexture(GL_TEXTURE_2D, wander_);
@@ -112,351 +61,314 @@ void GroundTextures::allocate() {
         glTexImage2D(GL_TEXTURE_2D, 0, GL_R8, kWanderTile, kWanderTile, 0, GL_RED, GL_UNSIGNED_BYTE,
                      wanderTile().data());
         glPixelStorei(GL_UNPACK_ALIGNMENT, 4);
-        nearestEdges(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_REPEAT);
+        setFilter(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_REPEAT, GL_REPEAT);
     }
+    rough_ = false;
     allocated_ = true;
 }
 
-// Decodes and uploads the layers' pictures when they or their number changed.
-bool GroundTextures::syncMaterials(const Level& next) {
-    bool same = level_.layers.size() == next.layers.size() && !means_.empty();
-    for (size_t i = 0; same && i < next.layers.size(); ++i) same = sameMaterial(level_.layers[i], next.layers[i]);
-    if (same) return false;
-    const auto count = static_cast<int>(next.layers.size());
-    std::vector<Result<Material>> made(next.layers.size(), Result<Material>(Error{}));
-    parallelFor(count, 1, [&](int first, int end) {
-        for (int i = first; i < end; ++i)
-            made[static_cast<size_t>(i)] = makeMaterial(next.layers[static_cast<size_t>(i)], kMaterialSize);
-    });
-    trouble_.reset();
-    means_.assign(next.layers.size(), {});
-    const bool shines = std::any_of(made.begin(), made.end(), [](auto& m) { return m && !m.value().shine.empty(); });
-    const int levels = static_cast<int>(std::log2(kMaterialSize)) + 1;
-    for (GlTexture* t : {&colours_, &reliefs_, &shines_}) {
-        *t = makeTexture();
-        glBindTexture(GL_TEXTURE_2D_ARRAY, *t);
-        const int side = t == &shines_ && !shines ? 1 : kMaterialSize;
-        for (int n = 0; n < levels && side >> n; ++n)
-            glTexImage3D(GL_TEXTURE_2D_ARRAY, n, GL_RGBA8, side >> n, side >> n, count, 0, GL_RGBA, GL_UNSIGNED_BYTE,
-                         nullptr);
-        nearestEdges(GL_TEXTURE_2D_ARRAY, GL_LINEAR, minify_, GL_REPEAT);
-        // Costs 6 to 11 times a plain look-up in software, next to nothing on a graphics card.
-        if (minify_ == GL_LINEAR_MIPMAP_LINEAR && epoxy_has_gl_extension("GL_EXT_texture_filter_anisotropic"))
-            glTexParameterf(GL_TEXTURE_2D_ARRAY, GL_TEXTURE_MAX_ANISOTROPY_EXT, 8);
-    }
-    for (int i = 0; i < count; ++i) {
-        Result<Material>& m = made[static_cast<size_t>(i)];
-        if (!m) {
-            trouble_ = m.error();
-            continue;
-        }
-        means_[static_cast<size_t>(i)] = {m.value().meanColour, m.value().meanStored, m.value().meanRelief,
-                                          !m.value().shine.empty()};
-        uploadChain(colours_, i, m.value().colourHeight);
-        uploadChain(reliefs_, i, m.value().reliefRough);
-        if (!m.value().shine.empty()) uploadChain(shines_, i, widened(m.value().shine));
-    }
-    return true;
+// --- what is stale --------------------------------------------------------------------------------------------------
+
+void GroundTextures::mark(Region Stale::*part, int tx, int tz, const Region& ground) {
+    if (ground.empty()) return;
+    const bool here = near_.holds(tx, tz);
+    // Outside the window only the lit map is kept, and all of a tile is written when it comes in.
+    if (!here && (part == &Stale::cover || part == &Stale::wash)) return;
+    if (!here && part == &Stale::look) part = &Stale::lit;
+    Stale& s = stale_.at(tx, tz);
+    const bool any = s.any(), nearby = s.nearby();
+    s.*part = (s.*part).joined(ground);
+    waiting_ += !any;
+    nearWaiting_ += here && !nearby && s.nearby();
+    if (hurry_) urgent_.push_back({0, tx, tz});
 }
 
-void GroundTextures::uploadHeights(const Region& changed) {
-    if (changed.empty()) return;
-    const int rowsAtOnce = std::max(1, (1 << 22) / changed.width());
-    Raster<float> heights(changed.width(), std::min(changed.depth(), rowsAtOnce));
-    glBindTexture(GL_TEXTURE_2D, heights_);
-    for (int z0 = changed.z0; z0 < changed.z1; z0 += rowsAtOnce) {
-        const Region band{changed.x0, z0, changed.x1, std::min(z0 + rowsAtOnce, changed.z1)};
-        readGround(level_, band, heights.view());
-        glTexSubImage2D(GL_TEXTURE_2D, 0, band.x0, band.z0, band.width(), band.depth(), GL_RED, GL_FLOAT,
-                        heights.view().data);
-    }
+void GroundTextures::mark(Region Stale::*part, const TileSet& ground) {
+    ground.each([&](int tx, int tz, const Region& r) { mark(part, tx, tz, r); });
 }
 
-// Four layers to a slice.
-int slicesFor(size_t layers) { return static_cast<int>((layers + 3) / 4); }
-
-void GroundTextures::prepareWeights() {
-    if (weights_) return;
-    weights_ = makeTexture();
-    glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
-    glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, GL_RGBA8, level_.coverColumns(), level_.coverRows(),
-                 slicesFor(level_.layers.size()), 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
-    nearestEdges(GL_TEXTURE_2D_ARRAY, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
-}
-
-void GroundTextures::uploadWeights(const Region& changed) {
-    const size_t layers = level_.layers.size();
-    const int slices = slicesFor(layers);
-    const TiledGrid<uint16_t>& grid = level_.layers.front().coverage;
-    const Region tiles = TiledGrid<uint16_t>::tilesOf(changed);
-    struct TileData {
-        std::vector<uint8_t> rgba;
-    };
-    std::vector<TileData> data(static_cast<size_t>(tiles.width()));
-    glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
-    for (int tz = tiles.z0; tz < tiles.z1; ++tz) {
-        parallelFor(tiles.width(), 4, [&](int first, int end) {
-            std::vector<Raster<uint8_t>> rasters(layers, Raster<uint8_t>(kTile, kTile));
-            std::vector<View<uint8_t>> planes;
-            for (auto& r : rasters) planes.push_back(r.view());
-            for (int i = first; i < end; ++i) {
-                const Region part = grid.tileRegion(tiles.x0 + i, tz);
-                readWeights(level_, part, planes);
-                auto& rgba = data[static_cast<size_t>(i)].rgba;
-                rgba.assign(static_cast<size_t>(slices) * kTile * kTile * 4, 0);
-                uint16_t present = 0;
-                for (size_t k = 0; k < layers; ++k) {
-                    uint8_t any = 0;
-                    uint8_t* to = rgba.data() + (k / 4) * kTile * kTile * 4 + k % 4;
-                    for (int z = 0; z < part.depth(); ++z)
-                        for (int x = 0; x < part.width(); ++x) {
-                            const uint8_t w = planes[k].at(x, z);
-                            any |= w;
-                            to[(z * kTile + x) * 4] = w;
-                        }
-                    if (any) present = static_cast<uint16_t>(present | 1u << k);
-                }
-                tileLayers_.at(tiles.x0 + i, tz) = present;
-            }
-        });
-        glPixelStorei(GL_UNPACK_ROW_LENGTH, kTile);
-        for (int i = 0; i < tiles.width(); ++i) {
-            const Region part = grid.tileRegion(tiles.x0 + i, tz);
-            for (int s = 0; s < slices; ++s)
-                glTexSubImage3D(GL_TEXTURE_2D_ARRAY, 0, part.x0, part.z0, s, part.width(), part.depth(), 1, GL_RGBA,
-                                GL_UNSIGNED_BYTE,
-                                data[static_cast<size_t>(i)].rgba.data() + static_cast<size_t>(s) * kTile * kTile * 4);
-        }
-        glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
-    }
-}
-
-// The wash has a texture of its own size only while there is any; coming and going it is all new.
-void GroundTextures::prepareWash(Change& change) {
-    const bool any = level_.wash.presentTiles() > 0;
-    if (wash_ && any == washed_) {
-        if (!any) change.wash = {};
-        return;
-    }
-    washed_ = any;
-    wash_ = makeTexture();
-    glBindTexture(GL_TEXTURE_2D, wash_);
-    const uint32_t none = 0;
-    glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, any ? level_.columns : 1, any ? level_.rows : 1, 0, GL_RGBA,
-                 GL_UNSIGNED_BYTE, any ? nullptr : &none);
-    nearestEdges(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE);
-    change.wash = any ? TileSet(level_.bounds()) : TileSet();
-}
-
-// Painted colour goes to the graphics side multiplied by its strength, so that it can be looked up between samples.
-void GroundTextures::uploadWash(const Region& changed) {
-    glBindTexture(GL_TEXTURE_2D, wash_);
-    Raster<Wash> in(changed.width(), 1);
-    std::vector<uint8_t> out;
-    out.reserve(static_cast<size_t>(changed.width()) * static_cast<size_t>(changed.depth()) * 4);
-    for (int z = changed.z0; z < changed.z1; ++z) {
-        level_.wash.read({changed.x0, z, changed.x1, z + 1}, in.view());
-        for (int x = 0; x < changed.width(); ++x) {
-            const Wash& w = in.at(x, 0);
-            const float strength = static_cast<float>(w.strength) / 65535;
-            const glm::vec3 c = w.strength ? linearColour(w) : glm::vec3(0);
-            for (int k = 0; k < 3; ++k) out.push_back(static_cast<uint8_t>(std::sqrt(c[k]) * strength * 255 + 0.5f));
-            out.push_back(static_cast<uint8_t>(strength * 255 + 0.5f));
-        }
-    }
-    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
-    glTexSubImage2D(GL_TEXTURE_2D, 0, changed.x0, changed.z0, changed.width(), changed.depth(), GL_RGBA,
-                    GL_UNSIGNED_BYTE, out.data());
-}
-
-// What the baking of one region needs to know of the layers.
-struct GroundTextures::Baking {
-    std::vector<glm::vec3> colours;  // of each layer, linear
-    bool washed, wanders;
-    float per;  // to slopes, from differences of two samples
-};
-
-GroundTextures::Baking GroundTextures::baking() const {
-    Baking b;
-    b.washed = level_.wash.presentTiles() > 0;
-    b.wanders = std::any_of(level_.layers.begin(), level_.layers.end(),
-                            [](const Layer& l) { return l.look.variation > 0; });
-    b.per = static_cast<float>(1 / (2 * level_.spacing));
-    for (size_t k = 0; k < level_.layers.size(); ++k) {
-        const std::array<float, 3> tint = tintOf(level_.layers[k].look), &mean = means_[k].linear;
-        b.colours.emplace_back(mean[0] * tint[0], mean[1] * tint[1], mean[2] * tint[2]);
-    }
-    return b;
-}
-
-// The colour of the ground at a place, before any light: layers by weight, washed over.
-glm::vec3 GroundTextures::albedoAt(const Baking& b, double px, double pz, const Wash& wash,
-                                   const std::vector<View<uint8_t>>& planes, int x) const {
-    const float wandered = b.wanders ? wanderAt(px, pz) : 0, washed = static_cast<float>(wash.strength) / 65535;
-    const glm::vec3 painted = wash.strength ? linearColour(wash) : glm::vec3(0);
-    glm::vec3 albedo(0);
-    for (size_t k = 0; k < planes.size(); ++k)
-        if (const uint8_t w = planes[k].at(x, 0)) {
-            const LayerLook& look = level_.layers[k].look;
-            const glm::vec3 own = b.colours[k] * (1 + look.variation * wandered);
-            albedo += glm::mix(own, painted, look.wash * washed) * (static_cast<float>(w) / 255.f);
-        }
-    return albedo;
-}
-
-// Normals, shade and light of rows of one block, into the finest lit map and `surface`, whose first row is r.z0.
-void GroundTextures::bakeBand(const Baking& b, const Region& r, const Region& rows, Raster<uint32_t>& surface) {
-    const int f = level_.coverFactor, coverWidth = (r.width() - 1) * f + 1;
-    std::vector<Raster<uint8_t>> rasters(level_.layers.size(), Raster<uint8_t>(coverWidth, 1));
-    std::vector<View<uint8_t>> planes;
-    for (auto& p : rasters) planes.push_back(p.view());
-    Raster<Wash> washes(r.width(), 1);
-    Raster<float> heights(r.width() + 2, rows.depth() + 2);
-    const View<float> h = heights.view();
-    readGroundBeyond(level_, rows.grown(1), h);
-    uint8_t* steep = steep_.view().row(rows.z0 / kBlock);
-    std::fill(steep + r.x0 / kBlock, steep + (r.x1 + kBlock - 1) / kBlock, uint8_t{0});
-    for (int z = rows.z0; z < rows.z1; ++z) {
-        readWeights(level_, {r.x0 * f, z * f, r.x0 * f + coverWidth, z * f + 1}, planes);
-        if (b.washed) level_.wash.read({r.x0, z, r.x1, z + 1}, washes.view());
-        const float *above = h.row(z - rows.z0), *middle = h.row(z - rows.z0 + 1), *below = h.row(z - rows.z0 + 2);
-        for (int x = 0; x < r.width(); ++x) {
-            const double px = level_.originX + (r.x0 + x) * level_.spacing, pz = level_.originZ + z * level_.spacing;
-            const glm::vec3 albedo = albedoAt(b, px, pz, b.washed ? washes.at(x, 0) : Wash{}, planes, x * f);
-            const float east = (middle[x + 2] - middle[x]) * b.per, south = (below[x + 1] - above[x + 1]) * b.per;
-            const float up = 1 / std::sqrt(1 + east * east + south * south);
-            const glm::vec3 normal(-east * up, up, -south * up);
-            if (up < kSteepUp) steep[(r.x0 + x) / kBlock] = 1;
-            // Unevenness of the ground scales all light, so it goes with sun and sky.
-            const float even = unevenness(px, pz);
-            const auto shaded = [&](const Raster<uint8_t>& shade) {
-                return static_cast<uint32_t>(
-                    even * static_cast<float>(shade.width() && !flatLight_ ? shade.at(r.x0 + x, z) : 255) + 0.5f);
-            };
-            const uint32_t sun = shaded(sun_), open = shaded(open_);
-            const glm::vec3 lit = litColour(light_, albedo, normal, static_cast<float>(sun) / 255.f,
-                                            static_cast<float>(open) / 255.f);
-            litLevels_.front().at(r.x0 + x, z) = finished(lit.x) | static_cast<uint32_t>(finished(lit.y)) << 8 |
-                                                 static_cast<uint32_t>(finished(lit.z)) << 16 | 0xff000000u;
-            surface.at(x, z - r.z0) = static_cast<uint32_t>(normal.x * 127.5f + 128.f) |
-                                      static_cast<uint32_t>(normal.z * 127.5f + 128.f) << 8 | sun << 16 | open << 24;
-        }
-    }
-}
-
-void GroundTextures::uploadLook(const Region& changed) {
-    if (changed.empty()) return;
-    // Whole blocks, so that each can be told steep or not.
-    const auto down = [](int v) { return v / kBlock * kBlock; };
-    const Region r = Region{down(changed.x0), down(changed.z0), down(changed.x1 + kBlock - 1),
-                            down(changed.z1 + kBlock - 1)}
-                         .clipped(level_.bounds());
-    Raster<uint32_t> surface(r.width(), r.depth());
-    const Baking known = baking();
-    parallelFor((r.depth() + kBlock - 1) / kBlock, 1, [&](int first, int end) {
-        for (int band = first; band < end; ++band) {
-            const int z0 = r.z0 + band * kBlock;
-            bakeBand(known, r, {r.x0, z0, r.x1, std::min(z0 + kBlock, r.z1)}, surface);
-        }
-    });
-    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
-    glBindTexture(GL_TEXTURE_2D, surface_);
-    glTexSubImage2D(GL_TEXTURE_2D, 0, r.x0, r.z0, r.width(), r.depth(), GL_RGBA, GL_UNSIGNED_BYTE, surface.view().data);
-    uploadLitMap(r);
-}
-
-// The lit map and its mipmaps, from the finest down.
-void GroundTextures::uploadLitMap(Region r) {
-    glBindTexture(GL_TEXTURE_2D, litMap_);
-    for (size_t n = 0; n < litLevels_.size(); ++n) {
-        Raster<uint32_t>& now = litLevels_[n];
-        if (n > 0) {
-            const Raster<uint32_t>& fine = litLevels_[n - 1];
-            r = Region{r.x0 / 2, r.z0 / 2, (r.x1 + 1) / 2, (r.z1 + 1) / 2}.clipped({0, 0, now.width(), now.depth()});
-            for (int z = r.z0; z < r.z1; ++z)
-                for (int x = r.x0; x < r.x1; ++x) {
-                    const int x1 = std::min(2 * x + 1, fine.width() - 1), z1 = std::min(2 * z + 1, fine.depth() - 1);
-                    now.at(x, z) = meanOf(fine.at(2 * x, 2 * z), fine.at(x1, 2 * z), fine.at(2 * x, z1),
-                                          fine.at(x1, z1));
-                }
-        }
-        if (r.empty()) break;
-        glPixelStorei(GL_UNPACK_ROW_LENGTH, now.width());
-        glTexSubImage2D(GL_TEXTURE_2D, static_cast<GLint>(n), r.x0, r.z0, r.width(), r.depth(), GL_RGBA,
-                        GL_UNSIGNED_BYTE, &now.at(r.x0, r.z0));
-    }
-    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
+void GroundTextures::markAll(Region Stale::*part) {
+    for (int tz = 0; tz < stale_.depth(); ++tz)
+        for (int tx = 0; tx < stale_.width(); ++tx) mark(part, tx, tz, tileRegion(tx, tz));
 }
 
 Change GroundTextures::sync(const Level& next, const Change* hint) {
     const bool fresh = !allocated_ || !sameRaster(level_, next);
-    const bool relooked = !fresh && level_.layers.size() == next.layers.size() &&
-                          !std::equal(level_.layers.begin(), level_.layers.end(), next.layers.begin(),
-                                      [](const Layer& a, const Layer& b) { return sameLitLook(a.look, b.look); });
-    const bool relayered = syncMaterials(next);
+    const bool looks = !fresh && relooked(level_, next), recount = level_.layers.size() != next.layers.size();
+    const bool repainted = materials_.sync(next);
     Change change;
     if (fresh) {
-        level_ = next;
-        allocate();
-        change.ground = level_.bounds();
-        change.cover = level_.coverBounds();
-        change.wash = level_.bounds();
+        allocate(next);
+        change.ground = change.wash = next.bounds();
+        change.cover = next.coverBounds();
     } else {
-        if (next.layers.size() != level_.layers.size()) weights_ = {};
         change = changesBetween(next, level_, hint);
-        if (relayered) change.cover.add(next.coverBounds());
-        level_ = next;
+        if (repainted || recount) change.cover.add(next.coverBounds());
     }
+    level_ = next;
+    if (recount && !fresh) liveMetres_ = 0;  // the window's slices are another number now
     const LightLook light = lightLook(level_.sun, flatLight_);
     const bool relit = !(light == light_);
     light_ = light;
-    for (const Region& spot : change.ground.spots()) uploadHeights(spot);
-    if (!weights_) change.cover.add(level_.coverBounds());
-    prepareWeights();
-    for (const Region& spot : change.cover.spots()) uploadWeights(spot);
-    prepareWash(change);
-    for (const Region& spot : change.wash.spots()) uploadWash(spot);
-    if (relit || relooked) uploadLook(level_.bounds());
-    else
-        for (const Region& spot : lookOf(change).spots()) uploadLook(spot);
+    // By what the level's rasters show (level/rasters.h).
+    hurry_ = hint != nullptr;
+    for (const Shows shows : kAllShown) {
+        const TileSet ground = shownGround(level_, change, shows);
+        switch (shows) {
+            case Shows::ground:
+                staleHeights_.add(ground);
+                mark(&Stale::look, ground.grown(1, level_.bounds()));
+                break;
+            case Shows::weights:
+                mark(&Stale::lit, ground);
+                mark(&Stale::cover, ground);
+                if (paintedNow_.layers) mark(&Stale::painted, ground);
+                break;
+            case Shows::wash:
+                mark(&Stale::lit, ground);
+                mark(&Stale::wash, ground);
+                break;
+            case Shows::nothing: break;
+        }
+    }
+    hurry_ = false;
+    if (near_.wash()) near_.setWashed(level_, level_.wash.presentTiles() > 0);
+    if (relit || looks) markAll(&Stale::lit);
     return change;
 }
 
-// Ground samples whose normal or colour a change touches.
-TileSet GroundTextures::lookOf(const Change& change) const {
-    return change.ground.grown(1, level_.bounds()).joined(touchedGround(level_, change));
-}
-
-void GroundTextures::setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open) {
-    if (sun.width() != level_.columns || sun.depth() != level_.rows) return;  // of an older level
-    sun_ = sun;
-    open_ = open;
-    uploadLook(level_.bounds());
+void GroundTextures::setShade(Shade shade, const TileSet* changed) {
+    // Of an older level.
+    if (!shade.sun || shade.sun->width() != level_.columns || shade.sun->depth() != level_.rows) return;
+    const bool first = !shade_.sun;
+    shade_ = std::move(shade);
+    if (flatLight_) return;
+    if (changed && !first) mark(&Stale::look, *changed);
+    else markAll(&Stale::look);
 }
 
 void GroundTextures::setFlatLight(bool flat) {
     if (flat == flatLight_) return;
     flatLight_ = flat;
     light_ = lightLook(level_.sun, flat);
-    if (allocated_) uploadLook(level_.bounds());
+    if (allocated_) markAll(&Stale::look);
 }
 
+void GroundTextures::follow(const glm::dvec3& eye, double liveMetres, Painted painted) {
+    const double column = level_.toColumn(eye.x), row = level_.toRow(eye.z);
+    if (std::hypot(eye.x - eye_.x, eye.z - eye_.z) > kTile * level_.spacing / 2) {
+        eye_ = eye;
+        lined_ = false;
+    }
+    const Region before = near_.tiles();
+    if (liveMetres != liveMetres_) {
+        liveMetres_ = liveMetres;
+        near_.allocate(level_, liveMetres);
+        near_.setWashed(level_, level_.wash.presentTiles() > 0);
+    }
+    const bool made = near_.tiles().empty();
+    if (near_.centre(column, row)) {
+        const Region now = near_.tiles();
+        for (int tz = now.z0; tz < now.z1; ++tz)
+            for (int tx = now.x0; tx < now.x1; ++tx) {
+                if (!made && before.contains(tx, tz)) continue;
+                for (const auto part : {&Stale::look, &Stale::cover, &Stale::wash})
+                    mark(part, tx, tz, tileRegion(tx, tz));
+            }
+        // What left the window needs nothing but its place on the lit map.
+        nearWaiting_ = 0;
+        for (int tz = 0; tz < stale_.depth(); ++tz)
+            for (int tx = 0; tx < stale_.width(); ++tx) {
+                Stale& s = stale_.at(tx, tz);
+                const bool here = near_.holds(tx, tz), any = s.any();
+                if (!here) {
+                    s.lit = s.lit.joined(s.look);
+                    s.look = s.cover = s.wash = {};
+                }
+                waiting_ -= any && !s.any();
+                nearWaiting_ += here && s.nearby();
+            }
+        lined_ = false;
+    }
+    if (painted == paintedNow_) return;
+    paintedNow_ = painted;
+    painted_ = {};
+    if (!painted.layers) return;
+    painted_ = makeTexture();
+    glBindTexture(GL_TEXTURE_2D, painted_);
+    glTexImage2D(GL_TEXTURE_2D, 0, GL_R8, litMap_.width(), litMap_.depth(), 0, GL_RED, GL_UNSIGNED_BYTE, nullptr);
+    setFilter(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
+    markAll(&Stale::painted);
+}
+
+bool GroundTextures::live(const Region& ground) const {
+    const Region tiles = TiledGrid<float>::tilesOf(ground.grown(1).clipped(level_.bounds()));
+    const Region& held = near_.tiles();
+    if (tiles.x0 < held.x0 || tiles.z0 < held.z0 || tiles.x1 > held.x1 || tiles.z1 > held.z1) return false;
+    for (int tz = tiles.z0; tz < tiles.z1; ++tz)
+        for (int tx = tiles.x0; tx < tiles.x1; ++tx)
+            if (stale_.at(tx, tz).nearby()) return false;
+    return true;
+}
+
+// --- bringing it up to date -----------------------------------------------------------------------------------------
+
+TileSet GroundTextures::bring(double ms) {
+    TileSet brought;
+    const double until = nowMs() + ms;
+    bringHeights(until, brought);
+    if (heightsStale()) return brought;
+    if (!rough_) roughly();
+    while (waiting_ > 0) {
+        if (!lined_ || (line_.empty() && urgent_.empty())) line();
+        std::vector<Piece>& from = urgent_.empty() ? line_ : urgent_;
+        std::vector<Piece> some;
+        for (; !from.empty() && some.size() < kAtOnce; from.pop_back()) {
+            const Piece& p = from.back();
+            const auto same = [&](const Piece& o) { return o.tx == p.tx && o.tz == p.tz; };
+            if (stale_.at(p.tx, p.tz).any() && std::none_of(some.begin(), some.end(), same)) some.push_back(p);
+        }
+        bringPieces(some, brought);
+        if (nowMs() >= until) break;
+    }
+    return brought;
+}
+
+void GroundTextures::bringHeights(double until, TileSet& brought) {
+    if (staleHeights_.empty()) return;
+    glBindTexture(GL_TEXTURE_2D, heights_);
+    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
+    Raster<float> heights;
+    TileSet rest;
+    bool late = false;
+    staleHeights_.each([&](int, int, const Region& part) {
+        if (late) return rest.add(part);
+        heights.reshape(part.width(), part.depth());
+        readGround(level_, part, heights.view());
+        glTexSubImage2D(GL_TEXTURE_2D, 0, part.x0, part.z0, part.width(), part.depth(), GL_RED, GL_FLOAT,
+                        heights.view().data);
+        brought.add(part);
+        late = nowMs() >= until;
+    });
+    staleHeights_ = std::move(rest);
+}
+
+// One sample in sixteen each way, all over the level: something to see before the first fine pieces come.
+void GroundTextures::roughly() {
+    rough_ = true;
+    constexpr int every = Baked::kBlock;
+    const auto count = [](int samples) { return (samples + every - 1) / every; };
+    Raster<uint32_t> colours(count(level_.columns), count(level_.rows));
+    const BakeSource from = source();
+    parallelFor(colours.depth(), 1, [&](int first, int end) {
+        for (int z = first; z < end; ++z) {
+            const Region strip{0, z * every, level_.columns, z * every + 1};
+            const Baked baked = bake(from, strip, every, false);
+            for (int x = 0; x < colours.width(); ++x) colours.at(x, z) = baked.lit.at(x, 0);
+        }
+    });
+    litMap_.fill(colours, every);
+}
+
+// Puts what waits in order: first the window, then the rest, by how far it is from the eye.
+void GroundTextures::line() {
+    line_.clear();
+    for (int tz = 0; tz < stale_.depth(); ++tz)
+        for (int tx = 0; tx < stale_.width(); ++tx) {
+            if (!stale_.at(tx, tz).any()) continue;
+            const double away = std::hypot(tx + 0.5 - level_.toColumn(eye_.x) / kTile,
+                                           tz + 0.5 - level_.toRow(eye_.z) / kTile);
+            line_.push_back({away + (near_.holds(tx, tz) ? 0 : 1e6), tx, tz});
+        }
+    std::sort(line_.begin(), line_.end(), [](const Piece& a, const Piece& b) { return a.away > b.away; });
+    lined_ = true;
+}
+
+BakeSource GroundTextures::source() const {
+    return BakeSource(level_, materials_.linearMeans(), light_, flatLight_ ? Shade{} : shade_);
+}
+
+void GroundTextures::bringPieces(const std::vector<Piece>& pieces, TileSet& brought) {
+    const BakeSource from = source();
+    std::vector<Baked> baked(pieces.size());
+    parallelFor(static_cast<int>(pieces.size()), 1, [&](int first, int end) {
+        for (int i = first; i < end; ++i) {
+            const Piece& p = pieces[static_cast<size_t>(i)];
+            const Stale& s = stale_.at(p.tx, p.tz);
+            const Region seen = s.look.joined(s.lit);
+            if (!seen.empty())
+                baked[static_cast<size_t>(i)] = bake(from, seen, litMap_.stride(),
+                                                     !s.look.empty() && near_.holds(p.tx, p.tz));
+        }
+    });
+    for (size_t i = 0; i < pieces.size(); ++i) {
+        const Piece& p = pieces[i];
+        Stale& s = stale_.at(p.tx, p.tz);
+        const bool here = near_.holds(p.tx, p.tz);
+        if (const Baked& b = baked[i]; !b.region.empty()) {
+            litMap_.upload(b);
+            if (b.surface.width() > 0) uploadNear(b);
+        }
+        if (!s.cover.empty()) near_.uploadWeights(level_, tileRegion(p.tx, p.tz), blockLayers_);
+        if (!s.wash.empty()) near_.uploadWash(level_, s.wash);
+        if (!s.painted.empty()) paint(s.painted);
+        for (const Region& part : {s.look, s.lit, s.cover, s.wash, s.painted})
+            if (!part.empty()) brought.add(part);
+        waiting_ -= s.any();
+        nearWaiting_ -= here && s.nearby();
+        s = {};
+    }
+}
+
+void GroundTextures::uploadNear(const Baked& b) {
+    near_.uploadSurface(b);
+    for (int z = 0; z < b.steep.depth(); ++z)
+        for (int x = 0; x < b.steep.width(); ++x)
+            steep_.at(b.region.x0 / Baked::kBlock + x, b.region.z0 / Baked::kBlock + z) = b.steep.at(x, z);
+}
+
+void GroundTextures::paint(const Region& part) {
+    const int stride = litMap_.stride(), f = level_.coverFactor;
+    const auto first = [stride](int v) { return (v + stride - 1) / stride; };
+    const Region r{first(part.x0), first(part.z0), first(part.x1), first(part.z1)};
+    if (r.empty()) return;
+    const Region cover = Region{part.x0 * f, part.z0 * f, (part.x1 - 1) * f + 1, (part.z1 - 1) * f + 1};
+    std::vector<Raster<uint8_t>> rasters(level_.layers.size(), Raster<uint8_t>(cover.width(), cover.depth()));
+    std::vector<View<uint8_t>> planes;
+    for (auto& p : rasters) planes.push_back(p.view());
+    readWeights(level_, cover, planes);
+    Raster<uint8_t> out(r.width(), r.depth());
+    for (int z = 0; z < r.depth(); ++z)
+        for (int x = 0; x < r.width(); ++x) {
+            unsigned sum = 0;
+            for (size_t k = 0; k < planes.size(); ++k)
+                if (paintedNow_.layers >> k & 1)
+                    sum += planes[k].at((r.x0 + x) * stride * f - cover.x0, (r.z0 + z) * stride * f - cover.z0);
+            out.at(x, z) = static_cast<uint8_t>(sum);
+        }
+    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
+    glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
+    glBindTexture(GL_TEXTURE_2D, painted_);
+    glTexSubImage2D(GL_TEXTURE_2D, 0, r.x0, r.z0, r.width(), r.depth(), GL_RED, GL_UNSIGNED_BYTE, out.view().data);
+    glPixelStorei(GL_UNPACK_ALIGNMENT, 4);
+}
+
+// --- what is known of the ground ------------------------------------------------------------------------------------
+
 bool GroundTextures::steepIn(const Region& ground) const {
-    for (int z = ground.z0 / kBlock; z <= (ground.z1 - 1) / kBlock; ++z)
-        for (int x = ground.x0 / kBlock; x <= (ground.x1 - 1) / kBlock; ++x)
+    constexpr int b = Baked::kBlock;
+    for (int z = ground.z0 / b; z <= (ground.z1 - 1) / b; ++z)
+        for (int x = ground.x0 / b; x <= (ground.x1 - 1) / b; ++x)
             if (steep_.at(x, z)) return true;
     return false;
 }
 
 uint32_t GroundTextures::layersIn(const Region& ground) const {
-    const int f = level_.coverFactor;
-    const Region cover =
-        Region{ground.x0 * f - 1, ground.z0 * f - 1, (ground.x1 - 1) * f + 2, (ground.z1 - 1) * f + 2}.clipped(
-            level_.coverBounds());
-    const Region tiles = TiledGrid<uint16_t>::tilesOf(cover);
+    constexpr int b = NearWindow::kBlock;
+    const Region r = ground.grown(1).clipped(level_.bounds());
     uint32_t bits = 0;
-    for (int tz = tiles.z0; tz < tiles.z1; ++tz)
-        for (int tx = tiles.x0; tx < tiles.x1; ++tx) bits |= tileLayers_.at(tx, tz);
+    for (int z = r.z0 / b; z <= (r.z1 - 1) / b; ++z)
+        for (int x = r.x0 / b; x <= (r.x1 - 1) / b; ++x) bits |= blockLayers_.at(x, z);
     return bits;
 }
 

@@ -1,89 +1,109 @@
-// The level's own rasters on the graphics side, kept up to date tile by tile.
+// A level on the graphics side. What a change makes stale is noted, and brought up to date piece by piece under a time
+// budget, what lies nearest to the eye first: so a level of any size is seen at once, sharpens, and never stops the
+// hand.
 #pragma once
 
-#include <array>
-
-#include "gl.h"
 #include "level/changes.h"
-#include "light.h"
-#include "pictures/material.h"
+#include "lit_map.h"
+#include "material_textures.h"
+#include "near_window.h"
 
 namespace jam {
 
-// Holds the level that was uploaded last; what to upload next is found by comparing tile pointers.
 class GroundTextures {
 public:
     // `trilinear` blends between mipmaps; software drawing does without, for speed.
-    explicit GroundTextures(bool trilinear) : minify_(trilinear ? GL_LINEAR_MIPMAP_LINEAR : GL_LINEAR_MIPMAP_NEAREST) {}
+    explicit GroundTextures(bool trilinear)
+        : materials_(trilinear ? GL_LINEAR_MIPMAP_LINEAR : GL_LINEAR_MIPMAP_NEAREST),
+          litMap_(trilinear ? GL_LINEAR_MIPMAP_LINEAR : GL_LINEAR_MIPMAP_NEAREST) {}
 
-    // Uploads what differs. With `hint`, only samples inside it are looked at; the caller vouches that nothing
+    // Notes what differs as stale. With `hint`, only samples inside it are looked at; the caller vouches that nothing
     // else changed. Returns the samples that changed.
     Change sync(const Level& next, const Change* hint);
-    // Sun visibility and openness of every ground sample (survey/sunlight.h).
-    void setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open);
+    // `changed` says where it differs from the shade before; null for everywhere.
+    void setShade(Shade shade, const TileSet* changed);
     void setFlatLight(bool flat);
-    const LightLook& light() const { return light_; }
 
-    // Layers with any weight in the ground region (or one cover sample beside it), as bits.
+    // A picture of a layer's weights, or of the weight of several, over the whole level; for overlays.
+    struct Painted {
+        uint32_t layers = 0;  // as bits; 0 for no picture
+        bool operator==(const Painted&) const = default;
+    };
+    // Where the eye is, how far from it layers are wanted live, and what overlays need.
+    void follow(const glm::dvec3& eye, double liveMetres, Painted painted);
+    // Brings stale pieces up to date until `ms` have passed, at least one; heights come before all else. Returns the
+    // ground that is drawn differently now.
+    TileSet bring(double ms);
+    // Whether anything is stale; whether heights are, without which nothing should be drawn; whether near ground is.
+    bool stale() const { return heightsStale() || waiting_ > 0; }
+    bool heightsStale() const { return !staleHeights_.empty(); }
+    bool nearStale() const { return nearWaiting_ > 0; }
+    // Whether all that drawing the ground region live needs is there.
+    bool live(const Region& ground) const;
+
+    const LightLook& light() const { return light_; }
+    const Level& level() const { return level_; }
+    const MaterialTextures& materials() const { return materials_; }
+    const NearWindow& near() const { return near_; }
+    const LitMap& litMap() const { return litMap_; }
+    const GlTexture& heights() const { return heights_; }
+    const GlTexture& painted() const { return painted_; }
+    const GlTexture& wander() const { return wander_; }
+
+    // Layers with any weight in the ground region (or one cover sample beside it), as bits. Precondition: live().
     uint32_t layersIn(const Region& ground) const;
     // Whether the ground region is anywhere so steep that three-sided projection shows.
     bool steepIn(const Region& ground) const;
-    const Level& level() const { return level_; }
-    // Error of the last materials that failed to decode, if any.
-    const std::optional<Error>& trouble() const { return trouble_; }
-
-    // Means of a layer's pictures as they are stored, [0, 1]: colour and height; relief, roughness and occlusion.
-    struct Means {
-        std::array<float, 3> linear{0.5f, 0.2f, 0.5f};  // of the linear colour
-        std::array<float, 4> stored{0.7f, 0.4f, 0.7f, 0.5f}, relief{0.5f, 0.5f, 0.9f, 1};
-        bool shine = false;  // has a picture of specular or metalness
-    };
-    const Means& means(size_t layer) const { return means_[layer]; }
-
-    const GlTexture& heights() const { return heights_; }
-    const GlTexture& surface() const { return surface_; }
-    const GlTexture& litMap() const { return litMap_; }
-    const GlTexture& weights() const { return weights_; }
-    const GlTexture& colours() const { return colours_; }
-    const GlTexture& reliefs() const { return reliefs_; }
-    const GlTexture& shines() const { return shines_; }
-    const GlTexture& wash() const { return wash_; }
-    const GlTexture& wander() const { return wander_; }
-
-    static constexpr int kMaterialSize = 512;
 
 private:
-    static constexpr int kBlock = 16;
+    static constexpr int kTile = NearWindow::kTile;
+    // What of one tile is stale, in ground samples: normals and shade; the lit map alone; weights; wash; the picture of
+    // weights for overlays. The live ground needs the first, third and fourth.
+    struct Stale {
+        Region look, lit, cover, wash, painted;
+        bool nearby() const { return !look.empty() || !cover.empty() || !wash.empty(); }
+        bool any() const { return nearby() || !lit.empty() || !painted.empty(); }
+    };
+    struct Piece {
+        double away;
+        int tx, tz;
+    };
 
-    void allocate();
-    bool syncMaterials(const Level& next);
-    void uploadHeights(const Region& changed);
-    void prepareWeights();
-    void uploadWeights(const Region& coverChanged);
-    void prepareWash(Change& change);
-    void uploadWash(const Region& changed);
-    // Normals, shade and baked light of ground samples.
-    void uploadLook(const Region& changed);
-    void uploadLitMap(Region changed);
-    struct Baking;
-    Baking baking() const;
-    glm::vec3 albedoAt(const Baking& b, double px, double pz, const Wash& wash,
-                       const std::vector<View<uint8_t>>& planes, int x) const;
-    void bakeBand(const Baking& b, const Region& r, const Region& rows, Raster<uint32_t>& surface);
-    TileSet lookOf(const Change& change) const;
+    void allocate(const Level& next);
+    void markAll(Region Stale::*part);
+    void mark(Region Stale::*part, const TileSet& ground);
+    void mark(Region Stale::*part, int tx, int tz, const Region& ground);
+    void bringHeights(double until, TileSet& brought);
+    void roughly();
+    void bringPieces(const std::vector<Piece>& pieces, TileSet& brought);
+    void line();
+    void uploadNear(const Baked& baked);
+    BakeSource source() const;
+    Region tileRegion(int tx, int tz) const;
+    void paint(const Region& part);
 
-    GLint minify_;
     Level level_;
-    bool allocated_ = false;
-    std::vector<Means> means_;                 // by layer
-    Raster<uint16_t> tileLayers_;              // bits per cover tile
-    Raster<uint8_t> steep_;                    // per block of kBlock x kBlock ground samples
-    std::vector<Raster<uint32_t>> litLevels_;  // the lit map and its mipmaps, RGBA
-    Raster<uint8_t> sun_, open_;               // empty until known
+    bool allocated_ = false, rough_ = false;
+    MaterialTextures materials_;
+    LitMap litMap_;
+    NearWindow near_;
+    double liveMetres_ = 0;
+    glm::dvec3 eye_{0};
+    Shade shade_;
     LightLook light_;
-    bool flatLight_ = false, washed_ = false;
-    std::optional<Error> trouble_;
-    GlTexture heights_, surface_, litMap_, weights_, colours_, reliefs_, shines_, wash_, wander_;
+    bool flatLight_ = false;
+    Painted paintedNow_;
+    GlTexture heights_, painted_, wander_;
+
+    Raster<uint16_t> blockLayers_;  // bits per block of NearWindow::kBlock, where the window lies
+    Raster<uint8_t> steep_;         // per block
+    TileSet staleHeights_;
+    Raster<Stale> stale_;  // per ground tile
+    size_t waiting_ = 0, nearWaiting_ = 0;
+    // Pieces that wait, the next one last. What is marked while others wait comes after them, or moving the sun would
+    // renew the nearest pieces for ever and the far ones never; but what the hand does comes first.
+    std::vector<Piece> line_, urgent_;
+    bool lined_ = false, hurry_ = false;
 };
 
 }  // namespace jam

@@ -34,7 +34,7 @@ public:
     }
 
     void run() {
-        // A node at depth n has two patches a side, so 32 << n quads of one sample.
+        // A node at depth n has two patches a side, so 2 * kQuads << n quads of one sample.
         int top = 0;
         while ((2 * Patch::kQuads << top) < std::max(level_.columns, level_.rows) - 1) ++top;
         if (!visit(top, 0, 0)) add(top, 0, 0, 0, 2);

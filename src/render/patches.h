@@ -10,7 +10,7 @@ namespace jam {
 
 // A square of kQuads x kQuads quads.
 struct Patch {
-    static constexpr int kQuads = 16;
+    static constexpr int kQuads = 8;
     int column, row;  // first sample
     int step;         // samples per quad
     float morphEnd;   // metres from the camera where it has become the next coarser mesh

@@ -8,14 +8,10 @@
 #include <glm/matrix.hpp>
 #include <glm/trigonometric.hpp>
 #include <glm/vec4.hpp>
-#include <map>
 
-#include "cover/lay.h"
 #include "gl.h"
-#include "ground_textures.h"
+#include "ground_programs.h"
 #include "level/ground.h"
-#include "overlay_colours.h"
-#include "patches.h"
 #include "shaders.h"
 
 namespace jam {
@@ -27,23 +23,12 @@ struct PatchInstance {
     uint32_t firstLayers, nextLayers, count, unused;
 };
 
-// What the ground's shader is compiled with, see ground.frag.
-constexpr unsigned contours = 1, overlay = 2, live = 4, relief = 8, sides = 16, pieces = 32, second = 64, extra = 128;
-constexpr const char* kFeatureNames[] = {"CONTOURS", "OVERLAY", "LIVE", "RELIEF", "SIDES", "PIECES", "SECOND", "EXTRA"};
-
 constexpr int kSkyX = 40, kSkyY = 28;  // quads of the quick sky
-
-std::string definesOf(unsigned features) {
-    std::string d;
-    for (size_t i = 0; i < std::size(kFeatureNames); ++i)
-        if (features >> i & 1) d += std::string("#define ") + kFeatureNames[i] + "\n";
-    return d;
-}
 
 }  // namespace
 
 struct Renderer::Impl {
-    std::map<unsigned, GlProgram> ground;  // by features
+    GroundPrograms ground;
     GlProgram wall, sky[2], flat;
     GlBuffer gridVertices, gridIndices, instances;
     GlArray patchArray, emptyArray;
@@ -64,37 +49,15 @@ struct Renderer::Impl {
         unsigned features;
         PatchInstance instance;
     };
-    std::vector<Packed> packed;    // patches with the same features lie together
-    std::optional<Error> trouble;  // of a shader
+    std::vector<Packed> packed;  // patches with the same features lie together
     std::string driver;
     bool software = false;
     int triangles = 0;
-
-    Status buildGround(unsigned features) {
-        const std::string light = shader_light_glsl;
-        Result<GlProgram> p = makeProgram(light + shader_ground_vert,
-                                          light + (features & live ? shader_lay_glsl : "") +
-                                              (features & overlay ? shader_overlay_glsl : "") + shader_ground_frag,
-                                          definesOf(features));
-        if (!p) return p.error();
-        ground[features] = p.take();
-        return {};
-    }
-
-    // The ground's shader with these features, compiled when first asked for; the plainest when a driver refuses it.
-    const GlProgram& groundWith(unsigned features) {
-        if (!ground.contains(features))
-            if (const Status s = buildGround(features); !s) {
-                trouble = s.error();
-                return ground.at(0);
-            }
-        return ground.at(features);
-    }
+    bool complete = true;  // nothing near was drawn as if it were far
 
     Status buildPrograms() {
         const std::string light = shader_light_glsl;
-        for (const unsigned features : {0u, live | relief, live | relief | sides})
-            if (Status s = buildGround(features); !s) return s;
+        if (Status s = ground.build(); !s) return s;
         Result<GlProgram> w = makeProgram(light + shader_wall_vert, light + shader_wall_frag, "");
         if (!w) return w.error();
         wall = w.take();
@@ -168,26 +131,6 @@ struct Renderer::Impl {
 
     const Level& level() const { return textures().level(); }
 
-    // What a patch of these layers needs of the shader.
-    unsigned featuresOf(const Patch& p, uint32_t layers, const Sight& look) const {
-        const Region r = p.region().clipped(level().bounds());
-        unsigned f = live | (p.nearest < look.liveMetres * 0.5f ? relief : 0);
-        const double across = Patch::kQuads * p.step * level().spacing;
-        const bool steep = textures().steepIn(r);
-        if (level().wash.presentTiles() > 0) f |= extra;
-        for (size_t i = 0; i < level().layers.size(); ++i) {
-            if (!(layers >> i & 1)) continue;
-            const Layer& l = level().layers[i];
-            if (l.sides && steep) f |= sides;
-            if (l.look.tiling == Tiling::broken) f |= pieces;
-            if (l.look.farTimes > 1 && p.nearest + 2 * across > l.look.farFrom) f |= second;
-            if (l.look.variation > 0 || textures().means(i).shine) f |= extra;
-            for (const BlendPair& pair : level().pairs)
-                if (pair.one == l.id || pair.other == l.id) f |= extra;
-        }
-        return f;
-    }
-
     // Whether any of a patch can lie inside a piece of the picture.
     bool touches(const Patch& p, const Camera& camera, const PixelRect& piece) const {
         const Region r = p.region().clipped(level().bounds());
@@ -196,32 +139,46 @@ struct Renderer::Impl {
                piece.y < seen.y + seen.height;
     }
 
-    // Patches as instances; those that are drawn live get the list of their layers. Only those that touch `only`.
-    void packPatches(const Camera& camera, const Sight& look, bool quick, const PixelRect* only) {
-        choosePatches(level(), pyramid(), camera, finestReach(level(), camera, look.quadPixels), patches);
-        packed.clear();
-        for (const Patch& p : patches) {
-            if (only && !touches(p, camera, *only)) continue;
-            PatchInstance i{static_cast<float>(p.column),
-                            static_cast<float>(p.row),
-                            static_cast<float>(p.step),
-                            p.morphEnd,
-                            0,
-                            0,
-                            0,
-                            0};
-            unsigned features = 0;
-            if (!quick && p.nearest < look.liveMetres) {
-                const uint32_t layers = textures().layersIn(p.region().clipped(level().bounds()));
-                for (uint32_t id = 0; id < kMaxLayers; ++id)
-                    if (layers >> id & 1) {
-                        (i.count < 8 ? i.firstLayers : i.nextLayers) |= id << (4 * (i.count % 8));
-                        ++i.count;
-                    }
-                features = featuresOf(p, layers, look);
-            }
-            packed.push_back({features, i});
+    // How far layers are blended live: as far as wished, but no farther than what is kept of them reaches.
+    double liveMetres(const Sight& sight) const {
+        return std::min<double>(sight.liveMetres, textures().near().reach());
+    }
+
+    // A patch as the shader takes it, and what that needs to be compiled with.
+    Packed pack(const Patch& p, const Sight& sight, bool quick) {
+        Packed out{0,
+                   {static_cast<float>(p.column), static_cast<float>(p.row), static_cast<float>(p.step), p.morphEnd, 0,
+                    0, 0, 0}};
+        const double metres = liveMetres(sight);
+        const Region r = p.region().clipped(level().bounds());
+        if (p.nearest >= (quick ? std::min(metres, kGrainMetres) : metres)) return out;
+        if (!textures().live(r)) {
+            complete = false;
+            return out;
         }
+        if (quick) {
+            // Overlays are to be read, and would not be through the grain.
+            if (sight.overlay == Overlay::none) out.features = kGrain;
+            return out;
+        }
+        const uint32_t layers = textures().layersIn(r);
+        PatchInstance& i = out.instance;
+        for (uint32_t id = 0; id < kMaxLayers; ++id)
+            if (layers >> id & 1) {
+                (i.count < 8 ? i.firstLayers : i.nextLayers) |= id << (4 * (i.count % 8));
+                ++i.count;
+            }
+        out.features = featuresOf(textures(), p, layers, metres);
+        return out;
+    }
+
+    // Patches as instances; those that are drawn live get the list of their layers. Only those that touch `only`.
+    void packPatches(const Camera& camera, const Sight& sight, bool quick, const PixelRect* only) {
+        choosePatches(level(), pyramid(), camera, finestReach(level(), camera, sight.quadPixels), patches);
+        packed.clear();
+        complete = true;
+        for (const Patch& p : patches)
+            if (!only || touches(p, camera, *only)) packed.push_back(pack(p, sight, quick));
         // Near to far within each kind, so that what is hidden is not shaded.
         std::stable_sort(packed.begin(), packed.end(),
                          [](const Packed& a, const Packed& b) { return a.features > b.features; });
@@ -231,37 +188,25 @@ struct Renderer::Impl {
         triangles = static_cast<int>(packed.size()) * indexCount / 3;
     }
 
-    void setView(const GlProgram& p, const Camera& camera, const glm::mat4& viewProjection) {
-        const glm::vec3 at_(camera.at);
-        glUniformMatrix4fv(at(p, "viewProjection"), 1, GL_FALSE, glm::value_ptr(viewProjection));
-        glUniform3fv(at(p, "camera"), 1, glm::value_ptr(at_));
-        glUniform3f(at(p, "place"), static_cast<float>(level().originX), static_cast<float>(level().originZ),
-                    static_cast<float>(level().spacing));
-        glUniform2i(at(p, "samples"), level().columns, level().rows);
-        glUniform1i(at(p, "heights"), 0);
-    }
-
-    void setLight(const GlProgram& p, const LightLook& sun) {
-        glUniform3fv(at(p, "towardsSun"), 1, glm::value_ptr(sun.towards));
-        glUniform3fv(at(p, "sunColour"), 1, glm::value_ptr(sun.sun));
-        glUniform3fv(at(p, "skyColour"), 1, glm::value_ptr(sun.sky));
-        glUniform3fv(at(p, "hazeColour"), 1, glm::value_ptr(sun.haze));
-        glUniform3f(at(p, "hazeShown"), static_cast<float>(finished(sun.haze.x)) / 255,
-                    static_cast<float>(finished(sun.haze.y)) / 255, static_cast<float>(finished(sun.haze.z)) / 255);
-        glUniform3fv(at(p, "zenithColour"), 1, glm::value_ptr(sun.zenith));
-        glUniform1f(at(p, "hazeMetres"), static_cast<float>(3500 + 1.5 * std::max(level().width(), level().depth())));
-    }
-
+    // In the order of kUnits of ground_programs.cpp.
     void bindTextures() {
+        const GroundTextures& t = textures();
         const struct {
             GLenum target;
             const GlTexture* texture;
-        } all[] = {{GL_TEXTURE_2D, &textures().heights()},       {GL_TEXTURE_2D, &textures().surface()},
-                   {GL_TEXTURE_2D, &textures().litMap()},        {GL_TEXTURE_2D_ARRAY, &textures().weights()},
-                   {GL_TEXTURE_2D_ARRAY, &textures().colours()}, {GL_TEXTURE_2D_ARRAY, &textures().reliefs()},
-                   {GL_TEXTURE_2D_ARRAY, &textures().shines()},  {GL_TEXTURE_2D, &textures().wash()},
-                   {GL_TEXTURE_2D, &textures().wander()}};
-        for (int i = 0; i < 9; ++i) {
+        } all[] = {{GL_TEXTURE_2D, &t.heights()},
+                   {GL_TEXTURE_2D, &t.near().surface()},
+                   {GL_TEXTURE_2D, &t.litMap().texture()},
+                   {GL_TEXTURE_2D_ARRAY, &t.near().weights()},
+                   {GL_TEXTURE_2D_ARRAY, &t.materials().colours()},
+                   {GL_TEXTURE_2D_ARRAY, &t.materials().reliefs()},
+                   {GL_TEXTURE_2D_ARRAY, &t.materials().shines()},
+                   {GL_TEXTURE_2D, &t.near().wash()},
+                   {GL_TEXTURE_2D, &t.wander()},
+                   {GL_TEXTURE_2D, &t.painted()},
+                   {GL_TEXTURE_2D, &t.near().leading()},
+                   {GL_TEXTURE_2D_ARRAY, &t.materials().grains()}};
+        for (size_t i = 0; i < std::size(all); ++i) {
             glActiveTexture(static_cast<GLenum>(GL_TEXTURE0 + i));
             glBindTexture(all[i].target, *all[i].texture);
         }
@@ -306,93 +251,33 @@ struct Renderer::Impl {
         glClear(GL_DEPTH_BUFFER_BIT);
     }
 
-    void setLayers(const GlProgram& p) {
-        glm::vec4 look[kMaxLayers] = {}, place[kMaxLayers] = {}, mean[kMaxLayers] = {}, relief[kMaxLayers] = {},
-                  tint[kMaxLayers] = {}, far[kMaxLayers] = {};
-        glm::uvec4 bits(0);
-        float pairs[kMaxLayers * kMaxLayers] = {};
-        const Level& l = level();
-        for (size_t i = 0; i < l.layers.size(); ++i) {
-            const Layer& layer = l.layers[i];
-            const LayerLook& k = layer.look;
-            const GroundTextures::Means& m = textures().means(i);
-            const float turn = glm::radians(k.turn);
-            look[i] = {static_cast<float>(1 / layer.tileSize), layer.blend, m.stored[3], layer.sides ? 1.f : 0.f};
-            place[i] = {std::cos(turn), std::sin(turn), k.offsetX, k.offsetZ};
-            mean[i] = {m.stored[0], m.stored[1], m.stored[2], m.stored[3]};
-            relief[i] = {m.relief[0], m.relief[1], m.relief[2], m.relief[3]};
-            const std::array<float, 3> t = tintOf(k);
-            tint[i] = {t[0], t[1], t[2], k.relief};
-            far[i] = {1 / k.farTimes, k.farFrom, k.variation, k.wash};
-            const uint32_t bit = 1u << i;
-            if (k.tiling == Tiling::broken) bits.x |= bit;
-            if (k.farTimes > 1) bits.y |= bit;
-            if (m.shine) bits.z |= bit;
-            for (const BlendPair& pair : l.pairs)
-                if (pair.one == layer.id || pair.other == layer.id) bits.w |= bit;
-            for (size_t n = 0; n < l.layers.size(); ++n)
-                pairs[i * kMaxLayers + n] = blendBetween(l, layer, l.layers[n]);
-        }
-        const struct {
-            const char* name;
-            const glm::vec4* values;
-        } all[] = {{"layerLook", look},    {"layerPlace", place}, {"layerMean", mean},
-                   {"reliefMean", relief}, {"layerTint", tint},   {"layerFar", far}};
-        for (const auto& u : all) glUniform4fv(at(p, u.name), kMaxLayers, &u.values[0].x);
-        glUniform4uiv(at(p, "layerBits"), 1, &bits.x);
-        glUniform1fv(at(p, "pairBlend"), kMaxLayers * kMaxLayers, pairs);
-    }
+    View3 viewOf(const Camera& camera) const { return {textures(), pyramid(), camera, viewProjection(camera)}; }
 
-    // All patches, those with the same features at once; `common` ones are added to each.
-    void drawGround(unsigned common, const Camera& camera, const Sight& look, const glm::mat4& vp,
-                    const LightLook& sun) {
+    // All patches, those with the same features at once.
+    void drawGround(const View3& view, const Sight& sight) {
+        const bool overlaid = sight.overlay != Overlay::none || sight.grid || sight.mesh;
+        const unsigned common = (sight.contours ? kContours : 0u) | (overlaid ? kOverlay : 0u);
         for (size_t first = 0, end = 0; first < packed.size(); first = end) {
             const unsigned features = packed[first].features;
             while (end < packed.size() && packed[end].features == features) ++end;
-            useGround(groundWith(features | common), camera, look, vp, sun);
+            ground.use(features | common, view, sight, liveMetres(sight));
             drawPatches(first, end - first);
         }
     }
 
-    void useGround(const GlProgram& p, const Camera& camera, const Sight& look, const glm::mat4& vp,
-                   const LightLook& sun) {
-        glUseProgram(p);
-        setView(p, camera, vp);
-        setLight(p, sun);
-        glUniform1i(at(p, "surface"), 1);
-        glUniform1i(at(p, "litMap"), 2);
-        glUniform1i(at(p, "weights"), 3);
-        glUniform1i(at(p, "colours"), 4);
-        glUniform1i(at(p, "reliefs"), 5);
-        glUniform1i(at(p, "shines"), 6);
-        glUniform1i(at(p, "wash"), 7);
-        glUniform1i(at(p, "wander"), 8);
-        glUniform1f(at(p, "liveMetres"), look.liveMetres);
-        glUniform1f(at(p, "contourStep"), look.contourStep);
-        setLayers(p);
-        const HeightSpan span = pyramid().whole();
-        glUniform1i(at(p, "overlay"), static_cast<int>(look.overlay));
-        glUniform1i(at(p, "soloLayer"), look.soloLayer);
-        uint32_t flat = 0;
-        for (size_t i = 0; i < level().layers.size(); ++i)
-            if (!level().layers[i].sides) flat |= 1u << i;
-        glUniform2ui(at(p, "laidFlat"), flat, static_cast<GLuint>(level().layers.size()));
-        glUniform4f(at(p, "overlayScale"), look.walkable, look.bandStep, span.low,
-                    std::max(span.high, span.low + 0.01f));
-        glUniform1f(at(p, "curvatureFull"), curvatureScale(level()));
-        glUniform2f(at(p, "gridLook"), look.grid ? look.gridStep : 0, look.mesh ? 1 : 0);
-        glUniform3fv(at(p, "bandColours"), kBands, &bandColours()->x);
-    }
-
-    void drawWalls(const Camera& camera, const glm::mat4& vp, const LightLook& sun) {
+    void drawWalls(const View3& view) {
         glUseProgram(wall);
-        setView(wall, camera, vp);
-        setLight(wall, sun);
+        setView(wall, view);
+        setLight(wall, view);
         const Level& l = level();
         glUniform1f(at(wall, "foot"), std::min(pyramid().whole().low, l.startHeight) -
                                           static_cast<float>(0.05 * std::max(l.width(), l.depth())));
         glBindVertexArray(emptyArray);
+        const glm::dvec3& eye = view.camera.at;
+        const bool seen[] = {eye.z<l.originZ, eye.x> l.originX + l.width(), eye.z > l.originZ + l.depth(),
+                             eye.x < l.originX};
         for (int side = 0; side < 4; ++side) {
+            if (!seen[side]) continue;
             const int last = side % 2 == 0 ? l.columns - 1 : l.rows - 1;
             const int stride = std::max(1, last / 2048);
             glUniform1i(at(wall, "side"), side);
@@ -401,13 +286,13 @@ struct Renderer::Impl {
         }
     }
 
-    void drawSky(const Camera& camera, const glm::mat4& vp, const LightLook& sun, Finish finish) {
+    void drawSky(const View3& view, Finish finish) {
         const GlProgram& p = sky[finish == Finish::quick ? 1 : 0];
         glUseProgram(p);
-        setLight(p, sun);
-        const glm::vec3 at_(camera.at);
-        glUniform3fv(at(p, "camera"), 1, glm::value_ptr(at_));
-        const glm::mat4 fromClip = glm::inverse(vp);
+        setLight(p, view);
+        const glm::vec3 eye(view.camera.at);
+        glUniform3fv(at(p, "camera"), 1, glm::value_ptr(eye));
+        const glm::mat4 fromClip = glm::inverse(view.viewProjection);
         glUniformMatrix4fv(at(p, "fromClip"), 1, GL_FALSE, glm::value_ptr(fromClip));
         glBindVertexArray(emptyArray);
         glDrawArrays(GL_TRIANGLES, 0, finish == Finish::quick ? kSkyX * kSkyY * 6 : 3);
@@ -436,7 +321,7 @@ Result<std::unique_ptr<Renderer>> Renderer::create() {
 bool Renderer::software() const { return impl_->software; }
 const std::string& Renderer::driver() const { return impl_->driver; }
 const std::optional<Error>& Renderer::trouble() const {
-    return impl_->trouble ? impl_->trouble : impl_->textures().trouble();
+    return impl_->ground.trouble() ? impl_->ground.trouble() : impl_->textures().materials().trouble();
 }
 int Renderer::triangles() const { return impl_->triangles; }
 
@@ -445,35 +330,43 @@ Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Ch
     return impl_->textures().sync(level, hint);
 }
 
-void Renderer::setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open) {
-    impl_->textures().setShade(sun, open);
-}
+void Renderer::setShade(Shade shade, const TileSet* changed) { impl_->textures().setShade(std::move(shade), changed); }
 void Renderer::setFlatLight(bool flat) { impl_->textures().setFlatLight(flat); }
 
-void Renderer::draw(const Camera& camera, const Sight& look, Finish finish, const PixelRect* only) {
+TileSet Renderer::bring(const Camera& camera, const Sight& sight, double ms) {
+    GroundTextures& t = impl_->textures();
+    const uint32_t painted = sight.overlay == Overlay::coverage  ? 1u << sight.soloLayer
+                             : sight.overlay == Overlay::stretch ? laidFlat(t.level())
+                                                                 : 0;
+    t.follow(camera.at, sight.liveMetres, {painted});
+    return t.bring(ms);
+}
+bool Renderer::stale() const { return impl_->textures().stale(); }
+bool Renderer::nearStale() const { return impl_->textures().heightsStale() || impl_->textures().nearStale(); }
+bool Renderer::drawable() const { return !impl_->textures().heightsStale(); }
+
+bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only) {
     Impl& r = *impl_;
     r.begin(camera, only);
-    const glm::mat4 vp = r.viewProjection(camera);
-    const LightLook& sun = r.textures().light();
-    r.packPatches(camera, look, finish == Finish::quick, only);
+    const View3 view = r.viewOf(camera);
+    r.packPatches(camera, sight, finish == Finish::quick, only);
     r.bindTextures();
-    r.drawGround(
-        (look.contours ? contours : 0) | (look.overlay != Overlay::none || look.grid || look.mesh ? overlay : 0),
-        camera, look, vp, sun);
-    r.drawWalls(camera, vp, sun);
-    r.drawSky(camera, vp, sun, finish);
+    r.drawGround(view, sight);
+    r.drawWalls(view);
+    r.drawSky(view, finish);
     glDisable(GL_SCISSOR_TEST);
+    return r.complete;
 }
 
-void Renderer::drawFlat(const Camera& camera, const Sight& look) {
+void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
     Impl& r = *impl_;
     r.begin(camera, nullptr);
     glClearColor(0.8f, 0.8f, 0.8f, 1);
     glClear(GL_COLOR_BUFFER_BIT);
-    r.packPatches(camera, look, true, nullptr);
+    r.packPatches(camera, sight, true, nullptr);
     r.bindTextures();
     glUseProgram(r.flat);
-    r.setView(r.flat, camera, r.viewProjection(camera));
+    setView(r.flat, r.viewOf(camera));
     r.drawPatches(0, r.packed.size());
 }
 
@@ -489,9 +382,10 @@ void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
                     rows.data() + static_cast<size_t>(part.height - 1 - y) * n, n);
 }
 
-void Renderer::drawAside(const Camera& camera, const Sight& look, uint8_t* bgra) {
+void Renderer::drawAside(const Camera& camera, const Sight& sight, uint8_t* bgra) {
     std::swap(impl_->now, impl_->aside);
-    draw(camera, look, Finish::full);
+    bring(camera, sight);
+    draw(camera, sight, Finish::full);
     read({0, 0, camera.width, camera.height}, bgra, camera.width * 4);
     std::swap(impl_->now, impl_->aside);
 }

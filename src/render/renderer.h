@@ -4,6 +4,7 @@
 #include <glm/vec3.hpp>
 #include <memory>
 
+#include "bake.h"
 #include "camera.h"
 #include "level/changes.h"
 
@@ -36,7 +37,7 @@ struct Sight {
     bool grid = false, mesh = false;
     float gridStep = 10;     // metres
     float liveMetres = 450;  // how far layers are blended live: the one quality knob
-    float quadPixels = 7;    // size of the mesh on the picture
+    float quadPixels = 10;   // size of the mesh on the picture
 
     bool operator==(const Sight&) const = default;
 };
@@ -62,25 +63,35 @@ public:
     bool software() const;
     const std::string& driver() const;
 
-    // Uploads what differs from the level drawn before and returns it; see GroundTextures::sync. The pyramid
-    // belongs to the level and must live, up to date, until the next call.
+    // Notes what differs from the level drawn before and returns it; see GroundTextures::sync. The pyramid belongs to
+    // the level and must live, up to date, until the next call.
     Change sync(const Level& level, const HeightPyramid& pyramid, const Change* hint = nullptr);
-    // Sun visibility and openness to the sky of every ground sample (survey/sunlight.h).
-    void setShade(const Raster<uint8_t>& sun, const Raster<uint8_t>& open);
+    // Brings what is stale up to date for this view until `ms` have passed, what lies nearest first, at least one
+    // piece. Returns the ground that is drawn differently now. Preconditions of all drawing: sync() and, for the same
+    // camera and sight, bring() were called, and drawable().
+    TileSet bring(const Camera& camera, const Sight& sight, double ms = 1e12);
+    // Whether anything still waits for bring(); whether anything near the eye does; whether the heights are there.
+    bool stale() const;
+    bool nearStale() const;
+    bool drawable() const;
+    // Sun visibility and openness to the sky of every ground sample. `changed` says where they differ from those
+    // before; null for everywhere.
+    void setShade(Shade shade, const TileSet* changed = nullptr);
     // Light from above without shadows, for judging colour.
     void setFlatLight(bool flat);
     // A picture of a layer that could not be decoded, if any.
     const std::optional<Error>& trouble() const;
 
-    // Draws into the kept picture, all of it or only inside `only`. Precondition: sync() was called.
-    void draw(const Camera& camera, const Sight& look, Finish finish, const PixelRect* only = nullptr);
+    // Draws into the kept picture, all of it or only inside `only`. Returns false when something near was drawn as if
+    // it were far, because what it needs is stale: it has to be drawn again.
+    bool draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only = nullptr);
     // One flat colour over the same geometry: the baseline of the frame benchmark.
-    void drawFlat(const Camera& camera, const Sight& look);
+    void drawFlat(const Camera& camera, const Sight& sight);
     // Copies part of the kept picture out, as BGRA rows from the top.
     void read(const PixelRect& part, uint8_t* bgra, int bytesPerRow);
     // Another look at the level, beside the kept picture, which stays: BGRA rows from the top, camera.width * 4 bytes
     // each.
-    void drawAside(const Camera& camera, const Sight& look, uint8_t* bgra);
+    void drawAside(const Camera& camera, const Sight& sight, uint8_t* bgra);
     // Copies the kept picture to the framebuffer bound for drawing.
     void show(unsigned framebuffer);
 

@@ -13,7 +13,7 @@
 #include "files/png.h"
 #include "level/ground.h"
 #include "levels.h"
-#include "offscreen_gl.h"
+#include "picture.h"
 #include "pictures/material.h"
 #include "render/light.h"
 #include "render/navigator.h"
@@ -27,28 +27,6 @@ using namespace jam::test;
 
 namespace {
 
-constexpr int kWidth = 320, kHeight = 240;
-
-struct Shot {
-    std::vector<uint8_t> bgra = std::vector<uint8_t>(kWidth * kHeight * 4);
-    glm::ivec3 at(int x, int y) const {
-        const uint8_t* p = &bgra[static_cast<size_t>((y * kWidth + x) * 4)];
-        return {p[2], p[1], p[0]};
-    }
-    bool operator==(const Shot&) const = default;
-};
-
-Renderer& renderer() {
-    static const auto gl = OffscreenGl::open();
-    REQUIRE(gl);
-    static const auto made = [] {
-        auto r = Renderer::create();
-        if (!r) FAIL(r.error().sentence());
-        return r.take();
-    }();
-    return *made;
-}
-
 Camera lookDown(const Level& level, double above, double x = 0, double z = 0) {
     Camera c;
     c.width = kWidth;
@@ -58,12 +36,7 @@ Camera lookDown(const Level& level, double above, double x = 0, double z = 0) {
     return c;
 }
 
-Shot take(Renderer& r, const Camera& c, Finish finish, const Sight& look = {}) {
-    Shot s;
-    r.draw(c, look, finish);
-    r.read({0, 0, kWidth, kHeight}, s.bgra.data(), kWidth * 4);
-    return s;
-}
+using jam::test::take;
 
 Shot take(const Level& level, const Camera& c, Finish finish, const Sight& look = {}) {
     const HeightPyramid pyramid(level);
@@ -222,6 +195,7 @@ TEST_CASE("redrawing a part gives the same pixels as redrawing all") {
     const HeightPyramid pyramid(level);
     Renderer& r = renderer();
     r.sync(level, pyramid);
+    r.bring(camera, look);
     r.draw(camera, look, Finish::quick);
     for (int y = 0; y < kHeight; y += 60)
         for (int x = 0; x < kWidth; x += 80) {
@@ -290,8 +264,7 @@ TEST_CASE("the sun's shade darkens the picture, flat light takes it away") {
     r.sync(level, pyramid);
     const Camera camera = lookDown(level, 60, 6, 0);
     const int lit = take(r, camera, Finish::full).at(kWidth / 2, kHeight / 2).y;
-    Raster<uint8_t> dark(101, 101, 0), open(101, 101, 255);
-    r.setShade(dark, open);
+    r.setShade({std::make_shared<Raster<uint8_t>>(101, 101, 0), std::make_shared<Raster<uint8_t>>(101, 101, 255)});
     const int shaded = take(r, camera, Finish::full).at(kWidth / 2, kHeight / 2).y;
     CHECK(shaded < lit - 30);
     r.setFlatLight(true);

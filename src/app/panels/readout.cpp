@@ -16,12 +16,13 @@ namespace jam {
 
 namespace {
 
-// The mean of a layer's picture, as it is shown.
+// The mean of a layer's picture, as it is shown; grey until the survey has met it, because decoding would stop the
+// hand.
 QColor layerColour(const Layer& layer) {
-    const auto m = materialOf(layer);
-    if (!m) return Qt::gray;
+    const std::optional<glm::vec3> mean = knownMeanColour(layer);
+    if (!mean) return Qt::gray;
     const auto c = tintOf(layer.look);
-    const auto shown = [&](size_t i) { return std::min(std::sqrt(m->meanColour[i] * c[i]) * 1.15f, 1.f); };
+    const auto shown = [&](int i) { return std::min(std::sqrt((*mean)[i] * c[static_cast<size_t>(i)]) * 1.15f, 1.f); };
     return QColor::fromRgbF(shown(0), shown(1), shown(2));
 }
 

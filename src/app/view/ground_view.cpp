@@ -20,8 +20,9 @@ namespace jam {
 
 namespace {
 
-constexpr int kRestMs = 150;   // rest before refining
-constexpr double kDabMs = 45;  // most that the full picture of a dab may take
+constexpr int kRestMs = 150;    // rest before refining
+constexpr double kDabMs = 45;   // most that the full picture of a dab may take
+constexpr double kBringMs = 8;  // for bringing ground up to date between two events
 
 }  // namespace
 
@@ -42,10 +43,10 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         redrawAll();
         moveMark();
     };
-    for (QTimer* t : {&frame_, &rest_, &refine_}) t->setSingleShot(true);
-    frame_.setInterval(0);
+    for (QTimer* t : {&frame_, &rest_, &refine_, &bring_}) t->setSingleShot(true);
+    for (QTimer* t : {&frame_, &refine_, &bring_}) t->setInterval(0);
     rest_.setInterval(kRestMs);
-    refine_.setInterval(0);
+    connect(&bring_, &QTimer::timeout, this, &GroundView::bringSome);
     connect(&frame_, &QTimer::timeout, this, &GroundView::drawFrame);
     connect(&rest_, &QTimer::timeout, this, &GroundView::refineSome);
     connect(&refine_, &QTimer::timeout, this, &GroundView::refineSome);
@@ -76,7 +77,7 @@ void GroundView::adoptLevel() {
     letGo();
     fresh_ = true;
     pending_ = {};
-    sun_.reset();
+    shadeWaits_.reset();
     overview();
 }
 
@@ -107,11 +108,13 @@ void GroundView::setFlatLight(bool flat) {
     refreshAll();
 }
 
-void GroundView::setShade(std::shared_ptr<const Raster<uint8_t>> sun, std::shared_ptr<const Raster<uint8_t>> open) {
-    sun_ = std::move(sun);
-    open_ = std::move(open);
-    shadeWaits_ = true;
-    refreshAll();
+void GroundView::setShade(const Shade& shade, const TileSet* changed) {
+    // Two that wait together have changed where either did.
+    const bool everywhere = !changed || (shadeWaits_ && !shadeChanged_);
+    if (everywhere) shadeChanged_.reset();
+    else shadeChanged_ = shadeWaits_ ? shadeChanged_->joined(*changed) : *changed;
+    shadeWaits_ = shade;
+    scheduleFrame();
 }
 
 void GroundView::overview() { setCamera(navigator().overview(camera_)); }
@@ -130,7 +133,8 @@ std::optional<glm::dvec3> GroundView::pick(const QPointF& pixel) const {
 // --- drawing ----------------------------------------------------------------------------------------------------
 
 bool GroundView::settled() const {
-    return !frame_.isActive() && !rest_.isActive() && !refine_.isActive() && refiner_.done() && !all_ && !refresh_;
+    return !frame_.isActive() && !rest_.isActive() && !refine_.isActive() && !bring_.isActive() && refiner_.done() &&
+           !all_ && !refresh_;
 }
 
 QImage GroundView::refinedPicture() {
@@ -164,26 +168,55 @@ void GroundView::refreshAll() {
     scheduleFrame();
 }
 
+void GroundView::syncRenderer(Renderer& r, const Change* hint) {
+    r.sync(document_.level(), document_.pyramid(), hint);
+    if (std::exchange(flatWaits_, false)) r.setFlatLight(flatLight_);
+    if (shadeWaits_) r.setShade(*shadeWaits_, shadeChanged_ ? &*shadeChanged_ : nullptr);
+    shadeWaits_.reset();
+    if (r.trouble()) emit trouble(QString::fromStdString(r.trouble()->sentence()));
+}
+
 void GroundView::drawFrame() {
     Renderer* r = surface_->renderer();
     if (!r || surface_->widget()->size().isEmpty()) return;
     surface_->makeCurrent();
     const PixelRect whole{0, 0, camera_.width, camera_.height};
+    syncRenderer(*r, all_ || fresh_ || refresh_ ? nullptr : &pending_.change);
+    bring(*r, touchedGround(document_.level(), pending_.change).grown(2, document_.level().bounds()));
+    // Without heights there is nothing to draw; the picture stays as it is until they have come.
+    if (!r->drawable()) return;
     const bool everything = all_ || fresh_, refresh = refresh_;
     const std::vector<PixelRect> parts = everything ? std::vector{whole} : partsOf(pending_);
-    r->sync(document_.level(), document_.pyramid(), everything || refresh ? nullptr : &pending_.change);
-    if (std::exchange(flatWaits_, false)) r->setFlatLight(flatLight_);
-    if (std::exchange(shadeWaits_, false) && sun_) r->setShade(*sun_, *open_);
     all_ = fresh_ = refresh_ = false;
     pending_ = {};
-    if (r->trouble()) emit trouble(QString::fromStdString(r->trouble()->sentence()));
     if (refresh && !everything) {
-        // The picture stays as it is and is renewed tile by tile, so that nothing flickers.
+        // The picture stays as it is and is renewed piece by piece, so that nothing flickers.
         refiner_.wait(whole);
         refine_.start();
     }
     for (const PixelRect& part : parts) drawPart(part, everything);
     if (!parts.empty() && (document_.stroking() || everything)) moveMark();
+}
+
+void GroundView::bringSome() {
+    Renderer* r = surface_->renderer();
+    if (!r || frame_.isActive()) return;
+    surface_->makeCurrent();
+    const bool waited = !r->drawable();
+    bring(*r, {});
+    if (waited && r->drawable()) scheduleFrame();
+}
+
+void GroundView::bring(Renderer& r, const TileSet& drawn) {
+    TileSet beside;
+    r.bring(camera_, sight_, kBringMs).each([&](int, int, const Region& part) {
+        if (!drawn.contains(part.x0, part.z0) || !drawn.contains(part.x1 - 1, part.z1 - 1)) beside.add(part);
+    });
+    if (r.stale()) bring_.start();
+    if (!r.drawable()) return;
+    for (const Region& spot : beside.spots())
+        refiner_.wait(pixelsOf(document_.level(), spot, document_.pyramid().spanOf(spot), camera_));
+    if (!refiner_.done() && !rest_.isActive()) refine_.start();
 }
 
 // The few rectangles of the picture that a change can show in.
@@ -213,9 +246,9 @@ std::vector<PixelRect> GroundView::partsOf(const News& news) const {
 void GroundView::drawPart(const PixelRect& part, bool everything) {
     Renderer* r = surface_->renderer();
     const bool quick = r->software() && (everything || refiner_.likely(part) > kDabMs);
-    r->draw(camera_, sight_, quick ? Finish::quick : Finish::full, everything ? nullptr : &part);
+    const bool complete = r->draw(camera_, sight_, quick ? Finish::quick : Finish::full, everything ? nullptr : &part);
     surface_->present(part);
-    if (!quick) return;
+    if (!quick && complete) return;
     refiner_.wait(part);
     rest_.start();
 }
@@ -223,6 +256,8 @@ void GroundView::drawPart(const PixelRect& part, bool everything) {
 void GroundView::refineSome() {
     Renderer* r = surface_->renderer();
     if (!r || refiner_.done() || frame_.isActive()) return;
+    // What is near comes first: without it pieces would be drawn twice. It lets refining go on.
+    if (r->nearStale()) return bring_.start();
     if (travel_.going() || dynamic_cast<const CameraHand*>(hand_.get())) return rest_.start();
     const QPointF near = hover_ ? *hover_ * devicePixel() : QPointF(camera_.width / 2.0, camera_.height / 2.0);
     const PixelRect piece = *refiner_.next(near.x(), near.y());

@@ -32,7 +32,8 @@ public:
     void setSight(const Sight& sight);
     bool flatLight() const { return flatLight_; }
     void setFlatLight(bool flat);
-    void setShade(std::shared_ptr<const Raster<uint8_t>> sun, std::shared_ptr<const Raster<uint8_t>> open);
+    // `changed` says where it differs from the shade before; null for everywhere.
+    void setShade(const Shade& shade, const TileSet* changed);
 
     // --- the hand ---
     // What a press of the left button on the ground takes into the hand; null for nothing.
@@ -95,6 +96,10 @@ private:
     void redrawAll();
     void refreshAll();
     void drawFrame();
+    void syncRenderer(Renderer& renderer, const Change* hint);
+    // Brings more of the ground up to date, and lets the picture follow where it shows, but for `drawn`.
+    void bringSome();
+    void bring(Renderer& renderer, const TileSet& drawn);
     std::vector<PixelRect> partsOf(const News& news) const;
     void drawPart(const PixelRect& part, bool everything);
     void refineSome();
@@ -119,11 +124,12 @@ private:
     Camera camera_;
     Sight sight_;
     bool flatLight_ = false;
-    std::shared_ptr<const Raster<uint8_t>> sun_, open_;
-    bool shadeWaits_ = false, flatWaits_ = false;
+    std::optional<Shade> shadeWaits_;
+    std::optional<TileSet> shadeChanged_;  // none for everywhere
+    bool flatWaits_ = false;
 
     // What has to be drawn.
-    QTimer frame_, rest_, refine_;
+    QTimer frame_, rest_, refine_, bring_;
     bool all_ = true, fresh_ = true, refresh_ = false;
     News pending_;
     Refiner refiner_;

@@ -12,7 +12,7 @@ namespace jam::cli {
 namespace {
 
 nlohmann::json describe(const Level& level) {
-    const GroundFigures relief = surveyGround(level);
+    const GroundFigures figures = surveyGround(level);
     const auto shares = layerShares(level);
     nlohmann::json layers = nlohmann::json::array(), strata = nlohmann::json::array();
     for (size_t i = 0; i < level.layers.size(); ++i) {
@@ -28,7 +28,7 @@ nlohmann::json describe(const Level& level) {
             {"width", level.width()},
             {"depth", level.depth()},
             {"range", {{"lowest", level.lowest}, {"highest", level.highest}}},
-            {"ground", {{"lowest", relief.lowest}, {"highest", relief.highest}, {"steepest", relief.steepest}}},
+            {"ground", {{"lowest", figures.lowest}, {"highest", figures.highest}, {"steepest", figures.steepest}}},
             {"startHeight", level.startHeight},
             {"coverFactor", level.coverFactor},
             {"strata", strata},

@@ -22,13 +22,13 @@ int stroke(const std::string& file, const std::string& strokes, const std::strin
         before = std::make_shared<const Level>(read.take());
     }
     for (const Stroke& s : list.value()) {
-        std::shared_ptr<const Raster<float>> relief;
+        std::shared_ptr<const Raster<float>> pictureHeights;
         if (s.settings.tool == Tool::breakUp && s.settings.breakBy == BreakBy::height) {
             const Result<Material> m = makeMaterial(*level.layer(s.settings.layer), 128);
             if (!m) return refuse(m);
-            relief = std::make_shared<const Raster<float>>(heightOf(m.value()));
+            pictureHeights = std::make_shared<const Raster<float>>(heightOf(m.value()));
         }
-        if (const Result<Change> r = runStroke(level, s, before, relief); !r) return refuse(r);
+        if (const Result<Change> r = runStroke(level, s, before, pictureHeights); !r) return refuse(r);
     }
     if (const Status s = saveLevel(level, out.empty() ? file : out); !s) return refuse(s);
     return 0;

@@ -80,6 +80,21 @@ void readWeights16(const Level& level, const Region& region, const std::vector<V
     }
 }
 
+uint32_t layersWithin(const Level& level, const Region& region) {
+    const size_t floor = lowestShown(level);
+    const Region tiles = TiledGrid<uint16_t>::tilesOf(region);
+    uint32_t bits = 1u << floor;
+    for (size_t i = floor + 1; i < level.layers.size(); ++i) {
+        const Layer& layer = level.layers[i];
+        if (layer.hidden) continue;
+        bool any = layer.coverage.defaultValue() != 0;
+        for (int tz = tiles.z0; tz < tiles.z1 && !any; ++tz)
+            for (int tx = tiles.x0; tx < tiles.x1 && !any; ++tx) any = layer.coverage.tile(tx, tz) != nullptr;
+        if (any) bits |= 1u << i;
+    }
+    return bits;
+}
+
 std::array<uint8_t, kMaxLayers> weightsAt(const Level& level, int column, int row) {
     std::array<uint8_t, kMaxLayers> w{};
     std::vector<View<uint8_t>> planes;

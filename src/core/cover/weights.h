@@ -19,6 +19,10 @@ void readWeights(const Level& level, const Region& region, const std::vector<Vie
 // The same in 16 bits: sums to exactly 65535, and agrees with readWeights() to within its rounding.
 void readWeights16(const Level& level, const Region& region, const std::vector<View<uint16_t>>& planes);
 
+// The layers that may have any weight in a region, as bits by layer index; found by tiles alone, so it costs next to
+// nothing. Precondition: region lies inside level.coverBounds().
+uint32_t layersWithin(const Level& level, const Region& region);
+
 // The weights at one cover sample, by layer index.
 std::array<uint8_t, kMaxLayers> weightsAt(const Level& level, int column, int row);
 

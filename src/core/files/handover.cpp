@@ -37,9 +37,9 @@ struct Range {
 
 Range heightRange(const Level& level, const HandoverWish& wish) {
     if (!wish.fitRange) return {level.lowest, level.highest};
-    const GroundFigures relief = surveyGround(level);
+    const GroundFigures figures = surveyGround(level);
     // Flat ground still needs a range to divide by.
-    return {relief.lowest, relief.highest - relief.lowest < 1e-3f ? relief.lowest + 1 : relief.highest};
+    return {figures.lowest, figures.highest - figures.lowest < 1e-3f ? figures.lowest + 1 : figures.highest};
 }
 
 Pixels heightPicture(const Level& level, Range range) {

@@ -2,8 +2,6 @@
 
 #include <algorithm>
 
-#include "level/rasters.h"
-
 namespace jam {
 
 namespace {
@@ -116,10 +114,19 @@ void Change::add(const Change& o) {
     name |= o.name;
 }
 
+TileSet shownGround(const Level& level, const Change& change, Shows shows) {
+    switch (shows) {
+        case Shows::ground: return change.ground;
+        case Shows::weights: return change.cover.coarser(level.coverFactor).clipped(level.bounds());
+        case Shows::wash: return change.wash;
+        case Shows::nothing: break;
+    }
+    return {};
+}
+
 TileSet touchedGround(const Level& level, const Change& change) {
-    TileSet all = change.cover.coarser(level.coverFactor).clipped(level.bounds());
-    all.add(change.ground);
-    all.add(change.wash);
+    TileSet all;
+    for (const Shows shows : kAllShown) all.add(shownGround(level, change, shows));
     return all;
 }
 

@@ -3,6 +3,7 @@
 
 #include "grid/tile_set.h"
 #include "level/level.h"
+#include "level/rasters.h"
 
 namespace jam {
 
@@ -19,7 +20,9 @@ struct Change {
     void add(const Change& other);
 };
 
-// Ground samples that a change touches: its ground and wash, and the ground below its cover.
+// Ground samples where what such rasters show changed; below cover, those nearer than one ground sample.
+TileSet shownGround(const Level& level, const Change& change, Shows shows);
+// The same for everything that shows.
 TileSet touchedGround(const Level& level, const Change& change);
 
 // True when both have the same samples in the same places.

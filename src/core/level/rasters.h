@@ -12,6 +12,7 @@ namespace jam {
 enum class Resolution { ground, cover };
 // What is seen of it: part of the composed ground, of the layers' weights, of the wash; or nothing by itself.
 enum class Shows { ground, weights, wash, nothing };
+inline constexpr Shows kAllShown[] = {Shows::ground, Shows::weights, Shows::wash};
 
 template <class O, class T>
 struct RasterKind {

@@ -142,16 +142,16 @@ std::vector<Dab> dabsOf(const Level& level, const StrokeSettings& s, const Place
 }  // namespace
 
 Stroker::Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference,
-                 std::shared_ptr<const Raster<float>> relief)
-    : settings_(settings), origin_(std::move(origin)), reference_(std::move(reference)), relief_(std::move(relief)),
-      placer_(settings) {
+                 std::shared_ptr<const Raster<float>> pictureHeights)
+    : settings_(settings), origin_(std::move(origin)), reference_(std::move(reference)),
+      pictureHeights_(std::move(pictureHeights)), placer_(settings) {
     assert(checkSettings(settings));
 }
 
 void Stroker::stamp(Level& level, const Stamp& stamp, Change& change) {
     const PlacedStamp at = placed(settings_, stamp);
     if (at.share <= 0) return;
-    const Touch touch{settings_, at.share, at.index, origin_, reference_.get(), mix_, relief_.get()};
+    const Touch touch{settings_, at.share, at.index, origin_, reference_.get(), mix_, pictureHeights_.get()};
     const std::vector<Dab> dabs = dabsOf(level, settings_, at);
     switch (specOf(settings_.tool).changes) {
         case Changes::ground: {
@@ -187,11 +187,11 @@ Change Stroker::finish(Level& level) {
 }
 
 Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference,
-                         std::shared_ptr<const Raster<float>> relief) {
+                         std::shared_ptr<const Raster<float>> pictureHeights) {
     if (Status s = checkStroke(stroke); !s) return s.error();
     if (Status s = checkNeeds(level, stroke.settings, reference.get()); !s) return s.error();
     const Level before = level;
-    Stroker stroker(stroke.settings, level, std::move(reference), std::move(relief));
+    Stroker stroker(stroke.settings, level, std::move(reference), std::move(pictureHeights));
     for (const StrokePoint& p : stroke.points) stroker.add(level, p);
     stroker.finish(level);
     Result<Commit> done = commitWork(before, std::move(level), {}, &stroker.touched());

@@ -13,10 +13,10 @@ class Stroker {
 public:
     // `origin` is the level that the stroke begins on; `reference` what restore brings back with RestoreTo::reference.
     // Precondition: checkSettings() and checkNeeds() pass.
-    // `relief`: the height of the layer's pictures, [0, 1], one repeat of them, for breaking up by it; without, noise
-    // does.
+    // `pictureHeights`: the height of the layer's pictures, [0, 1], one repeat of them, for breaking up by it; without,
+    // noise does.
     Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<const Level> reference = {},
-            std::shared_ptr<const Raster<float>> relief = {});
+            std::shared_ptr<const Raster<float>> pictureHeights = {});
 
     // Takes the next point and stamps what lies between. The level must be the one that earlier points changed.
     Change add(Level& level, const StrokePoint& point);
@@ -37,7 +37,7 @@ private:
     StrokeSettings settings_;
     Level origin_;
     std::shared_ptr<const Level> reference_;
-    std::shared_ptr<const Raster<float>> relief_;
+    std::shared_ptr<const Raster<float>> pictureHeights_;
     StampPlacer placer_;
     std::vector<Stamp> stamps_;
     CoverMix mix_;  // carry: what lay under the first touch
@@ -47,6 +47,6 @@ private:
 
 // Runs a whole stroke and commits it. Errors: those of checkStroke() and checkNeeds(); the level is untouched then.
 Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference = {},
-                         std::shared_ptr<const Raster<float>> relief = {});
+                         std::shared_ptr<const Raster<float>> pictureHeights = {});
 
 }  // namespace jam

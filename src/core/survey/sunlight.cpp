@@ -14,7 +14,7 @@ Direction towardsSun(const Sun& sun) {
     return {std::sin(a) * std::cos(e), std::sin(e), -std::cos(a) * std::cos(e)};
 }
 
-void readSunlight(const Level& level, View<uint8_t> out) {
+void readSunlight(const Level& level, View<uint8_t> out, const Context& context) {
     const Direction d = towardsSun(level.sun);
     const double flat = std::hypot(d.x, d.z);
     if (flat < 1e-6) {
@@ -35,6 +35,7 @@ void readSunlight(const Level& level, View<uint8_t> out) {
     const bool forward = major < 0;  // the sun stands at low indices
     std::vector<float> shade(static_cast<size_t>(length)), before(shade.size(), -1e9f), ground(shade.size());
     for (int k = 0; k < lines; ++k) {
+        if (context.cancelled()) return;
         const int line = forward ? k : lines - 1 - k;
         if (alongZ) readGround(level, {0, line, level.columns, line + 1}, {ground.data(), length, 1, length});
         else readGround(level, {line, 0, line + 1, level.rows}, {ground.data(), 1, length, 1});
@@ -55,25 +56,46 @@ void readSunlight(const Level& level, View<uint8_t> out) {
     }
 }
 
-void readOpenness(const Level& level, View<uint8_t> out) {
-    Raster<float> ground(level.columns, level.rows), dark(level.columns, level.rows, 0.f),
-        mean(level.columns, level.rows);
-    readGround(level, level.bounds(), ground.view());
-    for (const double metres : {4.0, 16.0}) {
-        const float sigma = static_cast<float>(std::clamp(metres / level.spacing, 1.5, 60.0));
+namespace {
+
+constexpr double kWidths[] = {4, 16};  // metres at which hollows are seen
+constexpr int kBlock = 512;            // samples a side that are worked on at once, so that memory stays small
+
+float sigmaOf(const Level& level, double metres) {
+    return static_cast<float>(std::clamp(metres / level.spacing, 1.5, 60.0));
+}
+
+void readOpennessOf(const Level& level, const Region& r, View<uint8_t> out) {
+    Raster<float> ground(r.width(), r.depth()), dark(r.width(), r.depth(), 0.f), mean(r.width(), r.depth()), around;
+    readGround(level, r, ground.view());
+    for (const double metres : kWidths) {
+        const float sigma = sigmaOf(level, metres);
         const int halo = boxReach(sigma);
-        Raster<float> around(level.columns + 2 * halo, level.rows + 2 * halo);
-        readGroundBeyond(level, level.bounds().grown(halo), around.view());
+        around = Raster<float>(r.width() + 2 * halo, r.depth() + 2 * halo);
+        readGroundBeyond(level, r.grown(halo), around.view());
         boxMean(around.view(), halo, sigma, mean.view());
         // A hollow as deep as its width lets about half of the sky in.
         const float per = static_cast<float>(0.9 / (sigma * level.spacing));
-        for (int z = 0; z < level.rows; ++z)
-            for (int x = 0; x < level.columns; ++x)
-                dark.at(x, z) += std::max((mean.at(x, z) - ground.at(x, z)) * per, 0.f);
+        for (int z = 0; z < r.depth(); ++z)
+            for (int x = 0; x < r.width(); ++x) dark.at(x, z) += std::max((mean.at(x, z) - ground.at(x, z)) * per, 0.f);
     }
-    for (int z = 0; z < level.rows; ++z)
-        for (int x = 0; x < level.columns; ++x)
-            out.at(x, z) = static_cast<uint8_t>(255 / (1 + 1.6f * dark.at(x, z)) + 0.5f);
+    for (int z = 0; z < r.depth(); ++z)
+        for (int x = 0; x < r.width(); ++x)
+            out.at(r.x0 + x, r.z0 + z) = static_cast<uint8_t>(255 / (1 + 1.6f * dark.at(x, z)) + 0.5f);
+}
+
+}  // namespace
+
+int opennessReach(const Level& level) {
+    int reach = 0;
+    for (const double metres : kWidths) reach = std::max(reach, boxReach(sigmaOf(level, metres)));
+    return reach;
+}
+
+void readOpenness(const Level& level, View<uint8_t> out, const Region& where, const Context& context) {
+    for (int z = where.z0; z < where.z1; z += kBlock)
+        for (int x = where.x0; x < where.x1 && !context.cancelled(); x += kBlock)
+            readOpennessOf(level, Region{x, z, x + kBlock, z + kBlock}.clipped(where), out);
 }
 
 }  // namespace jam

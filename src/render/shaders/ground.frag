@@ -1,21 +1,33 @@
 // The ground. Near patches (LIVE) blend their layers; beyond `liveMetres` the lit map stands in: the mean colours of the
-// layers with light and shade already in it. RELIEF adds normal maps, SIDES three-sided projection, EXTRA what few layers
+// layers with light and shade already in it, and GRAIN lays the picture of the leading layer over it. RELIEF adds normal maps, SIDES three-sided projection, EXTRA what few layers
 // have: shine, blends of their own between pairs, wandering brightness, and painted colour.
 in vec3 world;
-in vec2 onGround;
+in vec2 sampleAt;
 in float haze;
 flat in uvec4 layers;
 out vec4 shown;
 
 uniform sampler2D litMap;      // what is shown, before haze
+// From a sample's column and row to a place on a texture, as scale and offset: of the lit map; of those that are kept for
+// the near ground, by ground samples and by cover samples.
+#ifndef OVERLAY
+uniform vec4 onLitMap;
+#endif
+uniform vec4 onNear, onCover;
+vec2 placed(vec4 on) { return sampleAt * on.xy + on.zw; }
 #ifdef LIVE
 uniform sampler2D surface;     // xy east and south of the unit normal, z sun visibility, w openness to the sky
-#ifndef OVERLAY
 uniform sampler2DArray weights;
-#endif
 uniform sampler2D wash;          // painted colour: square root of the linear colour times its strength; strength
 uniform float pairBlend[256];    // how sharply layer i stands out against layer k, at 16 i + k
 uniform float liveMetres;
+#endif
+#ifdef GRAIN
+uniform sampler2D leading;     // the layer that weighs most
+uniform sampler2DArray grains; // brightness of its pictures, a half where it is their mean
+uniform float layerGrain[16];  // repeats a metre
+uniform vec3 place;
+in float grainShare;
 #endif
 #ifdef CONTOURS
 uniform float contourStep;     // metres
@@ -24,7 +36,7 @@ uniform float contourStep;     // metres
 #ifdef LIVE
 uint layerAt(uint i) { return ((i < 8u ? layers.x : layers.y) >> (4u * (i & 7u))) & 15u; }
 
-float weightOf(uint id) { return texture(weights, vec3(onGround, float(id >> 2u)))[id & 3u]; }
+float weightOf(uint id) { return texture(weights, vec3(placed(onCover), float(id >> 2u)))[id & 3u]; }
 
 #ifdef EXTRA
 // How sharply a layer stands out: what is set for the pairs it meets here, by their weights.
@@ -42,7 +54,7 @@ float sharpnessOf(uint id) {
 
 vec3 blended(vec3 behind) {
     float away = distance(world, camera);
-    vec4 ground = texture(surface, onGround);
+    vec4 ground = texture(surface, placed(onNear));
     vec2 slope = ground.xy * 2.0 - 1.0;
     vec3 normal = vec3(slope.x, sqrt(max(1.0 - dot(slope, slope), 0.0)), slope.y);
     vec3 acrossX = dFdx(world), acrossY = dFdy(world);
@@ -56,7 +68,7 @@ vec3 blended(vec3 behind) {
 #endif
 #ifdef EXTRA
     float wandered = wanderAt(world.xz), metal = 0.0;
-    vec4 washed = texture(wash, onGround);
+    vec4 washed = texture(wash, placed(onNear));
     vec3 washColour = washed.rgb / max(washed.a, 1e-4), mirrored = vec3(0.0);
     washColour *= washColour;
 #endif
@@ -125,13 +137,25 @@ vec3 blended(vec3 behind) {
 }
 #endif
 
+#ifdef GRAIN
+// How bright a leading layer's picture is against its mean.
+float grain() {
+    float id = floor(texture(leading, placed(onCover)).r * 255.0 + 0.5);
+    vec2 at = (place.xy + sampleAt * place.z) * layerGrain[int(id)];
+    return mix(1.0, 2.0 * texture(grains, vec3(at, id)).r, grainShare);
+}
+#endif
+
 void main() {
-    vec3 c = texture(litMap, onGround).rgb;
+    vec3 c = texture(litMap, placed(onLitMap)).rgb;
+#ifdef GRAIN
+    c *= grain();
+#endif
 #ifdef LIVE
     c = blended(c);
 #endif
 #ifdef OVERLAY
-    c = overlaid(c, world, onGround);
+    c = overlaid(c, world, sampleAt);
 #endif
 #ifdef CONTOURS
     float band = world.y / contourStep, wide = max(fwidth(band), 1e-6);

@@ -1,6 +1,6 @@
-// One vertex of a patch of 16 x 16 quads. Odd vertices sink onto the coarser mesh with distance (after Strugar,
+// One vertex of a patch of 8 x 8 quads. Odd vertices sink onto the coarser mesh with distance (after Strugar,
 // "Continuous Distance-Dependent Level of Detail", 2010), so that levels of detail meet without gaps.
-layout(location = 0) in vec2 grid;         // 0..16
+layout(location = 0) in vec2 grid;         // 0..8
 layout(location = 1) in vec4 patchPlace;   // first column, first row, samples per quad, metres where morphing ends
 layout(location = 2) in uvec4 patchLayers; // layer indices, four bits each: first eight, next eight; their number
 
@@ -10,9 +10,13 @@ uniform ivec2 samples;
 uniform sampler2D heights;
 
 out vec3 world;
-out vec2 onGround;            // 0..1 across the samples, for the level's own textures
+out vec2 sampleAt;            // column and row of the ground
 out float haze;               // share that distance has faded
 flat out uvec4 layers;
+#ifdef GRAIN
+out float grainShare;         // share of the grain that shows, fading with distance
+uniform float grainMetres;
+#endif
 
 float heightAt(ivec2 p) { return texelFetch(heights, clamp(p, ivec2(0), samples - 1), 0).r; }
 
@@ -28,8 +32,11 @@ void main() {
         float coarse = 0.5 * (heightAt(p - odd * stride) + heightAt(p + odd * stride));
         world.y = mix(world.y, coarse, morph);
     }
-    onGround = (vec2(p) + 0.5) / vec2(samples);
+    sampleAt = vec2(p);
     haze = hazeShare(world);
+#ifdef GRAIN
+    grainShare = 1.0 - smoothstep(0.5, 1.0, distance(world, camera) / grainMetres);
+#endif
     layers = patchLayers;
     gl_Position = viewProjection * vec4(world - camera, 1.0);
 }

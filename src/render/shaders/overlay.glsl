@@ -7,9 +7,9 @@ uniform vec4 overlayScale;   // walkable degrees, metres of a band, lowest and h
 uniform float curvatureFull; // change of slope per metre at full colour
 uniform vec2 gridLook;       // metres between grid lines or 0, 1 when the mesh shows
 uniform vec3 bandColours[6];
-uniform int soloLayer;       // whose coverage shows
-uniform uvec2 laidFlat;      // layers that are laid from above alone, as bits; number of layers
-uniform sampler2DArray weights;
+uniform sampler2D painted;   // the weight of the layers in question: the one whose coverage shows, or those laid from above alone
+uniform float paintedThere;  // 1 when there is such a picture, 0 when none of the layers is in question
+uniform vec4 onLitMap;       // it lies as the lit map does
 
 float groundAt(ivec2 p) { return texelFetch(heights, clamp(p, ivec2(0), samples - 1), 0).r; }
 
@@ -26,8 +26,7 @@ float lineAt(float v, float pixels) {
     return line * (1.0 - smoothstep(0.15, 0.4, wide));
 }
 
-vec3 overlaid(vec3 c, vec3 world, vec2 onGround) {
-    vec2 at = onGround * vec2(samples) - 0.5;
+vec3 overlaid(vec3 c, vec3 world, vec2 at) {
     float west = groundBetween(at - vec2(1.0, 0.0)), east = groundBetween(at + vec2(1.0, 0.0));
     float north = groundBetween(at - vec2(0.0, 1.0)), south = groundBetween(at + vec2(0.0, 1.0));
     float light = 0.55 + 0.75 * dot(c, vec3(0.3, 0.5, 0.2));   // relief stays visible below the colours
@@ -51,9 +50,8 @@ vec3 overlaid(vec3 c, vec3 world, vec2 onGround) {
     if (overlay == 5) {
         // survey/stretch.h says what is measured.
         vec2 rise = vec2(east - west, south - north) / (2.0 * place.z);
-        float up = inversesqrt(1.0 + dot(rise, rise)), flatShare = 0.0;
+        float up = inversesqrt(1.0 + dot(rise, rise)), flatShare = paintedThere * texture(painted, at * onLitMap.xy + onLitMap.zw).r;
         vec3 n = vec3(abs(rise.x) * up, up, abs(rise.y) * up);
-        for (uint i = 0u; i < laidFlat.y; ++i) flatShare += float(laidFlat.x >> i & 1u) * texture(weights, vec3(onGround, float(i >> 2u)))[i & 3u];
         float t = mix(dot(n * n, n) / dot(n * n, n * n), 1.0 / up, flatShare) - 1.0;
         vec3 colour = t < 0.5 ? mix(vec3(0.45, 0.66, 0.30), vec3(0.95, 0.68, 0.38), 2.0 * t)
                     : t < 1.0 ? mix(vec3(0.95, 0.68, 0.38), vec3(0.60, 0.25, 0.47), 2.0 * t - 1.0)
@@ -61,7 +59,7 @@ vec3 overlaid(vec3 c, vec3 world, vec2 onGround) {
         c = mix(c, light * colour, 0.78);
     }
     if (overlay == 4) {
-        float t = 3.0 * texture(weights, vec3(onGround, float(soloLayer >> 2)))[soloLayer & 3];
+        float t = 3.0 * paintedThere * texture(painted, at * onLitMap.xy + onLitMap.zw).r;
         vec3 heat = t < 1.0 ? mix(vec3(0.13, 0.14, 0.18), vec3(0.60, 0.25, 0.47), t)
                   : t < 2.0 ? mix(vec3(0.60, 0.25, 0.47), vec3(0.95, 0.68, 0.38), t - 1.0) : mix(vec3(0.95, 0.68, 0.38), vec3(0.97, 0.95, 0.92), t - 2.0);
         c = mix(c, light * heat, 0.88);

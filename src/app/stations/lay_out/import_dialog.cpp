@@ -10,7 +10,7 @@
 #include <QVBoxLayout>
 
 #include "layer_art.h"
-#include "stations/lay_out/relief_preview.h"
+#include "stations/lay_out/ground_preview.h"
 #include "theme.h"
 
 namespace jam {
@@ -38,7 +38,7 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
     row->setSpacing(16);
     all->addLayout(row);
     auto* left = new QVBoxLayout;
-    preview_ = new ReliefPreview({280, 280}, this);
+    preview_ = new GroundPreview({280, 280}, this);
     facts_ = new QLabel(this);
     facts_->setObjectName("facts");
     warns_ = new QLabel(this);

@@ -19,7 +19,7 @@ class QSpinBox;
 
 namespace jam {
 
-class ReliefPreview;
+class GroundPreview;
 
 class ImportDialog : public QDialog {
     Q_OBJECT
@@ -45,7 +45,7 @@ private:
     HeightField field_;
     bool raw_;
     QFormLayout* form_;
-    ReliefPreview* preview_;
+    GroundPreview* preview_;
     QLineEdit* name_;
     QLabel *facts_, *warns_;
     DialogFoot foot_;

@@ -9,7 +9,7 @@
 #include <QVBoxLayout>
 
 #include "layer_art.h"
-#include "stations/lay_out/relief_preview.h"
+#include "stations/lay_out/ground_preview.h"
 
 namespace jam {
 
@@ -20,7 +20,7 @@ LayoutDialog::LayoutDialog(const std::vector<Layer>& layers, QWidget* parent) : 
     auto* row = new QHBoxLayout;
     row->setSpacing(16);
     all->addLayout(row);
-    preview_ = new ReliefPreview({240, 240}, this);
+    preview_ = new GroundPreview({240, 240}, this);
     auto* left = new QVBoxLayout;
     left->addWidget(preview_);
     left->addStretch();

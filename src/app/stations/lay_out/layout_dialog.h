@@ -17,7 +17,7 @@ class QSpinBox;
 
 namespace jam {
 
-class ReliefPreview;
+class GroundPreview;
 
 class LayoutDialog : public QDialog {
     Q_OBJECT
@@ -42,7 +42,7 @@ private:
     QSpinBox* seed_;
     QComboBox *first_, *cover_, *ground_;
     QFormLayout* form_;
-    ReliefPreview* preview_;
+    GroundPreview* preview_;
     DialogFoot foot_;
     QTimer soon_;
 };

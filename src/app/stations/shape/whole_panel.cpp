@@ -87,7 +87,7 @@ void WholePanel::makeFields() {
     high_ = field(tr("Highest becomes"), tr(" m"), -kFarHeight, kFarHeight, 2, false, 100, {of(WholeKind::scale)});
     width_ = field(tr("Width"), tr(" m"), 0.05, 500, 2, true, 4, {of(WholeKind::smooth)});
     scale_ = field(tr("Bumps"), tr(" m"), kMinBumps, 1000, 1, true, 20, {of(WholeKind::noise)});
-    relief_ = field(tr("Height"), tr(" m"), kMinRate, kMaxRate, 2, true, 1, {of(WholeKind::noise)});
+    amplitude_ = field(tr("Height"), tr(" m"), kMinRate, kMaxRate, 2, true, 1, {of(WholeKind::noise)});
     octaves_ = field(tr("Detail"), tr(" octaves"), 1, kMaxOctaves, 0, false, 5, {of(WholeKind::noise)});
     noiseWay_ = combo({tr("Up and down"), tr("Only up"), tr("Only down")}, {of(WholeKind::noise)});
     angle_ = field(tr("Angle of rest"), tr("°"), kMinAngle, kMaxAngle, 1, false, 36, {of(WholeKind::crumble)});
@@ -172,7 +172,7 @@ WholeWish WholePanel::wish() const {
     w.metres = single(metres_);
     w.low = single(low_), w.high = single(high_);
     w.width = single(width_);
-    w.noise = {single(scale_), single(relief_), static_cast<int>(octaves_->value()),
+    w.noise = {single(scale_), single(amplitude_), static_cast<int>(octaves_->value()),
                static_cast<NoiseSign>(noiseWay_->currentIndex()), static_cast<uint32_t>(seed_->value())};
     w.angle = single(angle_);
     w.years = single(years_);

@@ -57,7 +57,7 @@ private:
     QVBoxLayout* column_;
     QComboBox *work_, *landscape_, *meeting_, *noiseWay_, *anchor_;
     std::vector<std::pair<QWidget*, std::vector<int>>> own_;  // widgets and the works that need them
-    NumberField *metres_, *low_, *high_, *width_, *scale_, *relief_, *octaves_, *angle_, *years_, *step_, *spike_,
+    NumberField *metres_, *low_, *high_, *width_, *scale_, *amplitude_, *octaves_, *angle_, *years_, *step_, *spike_,
         *seed_;
     NumberField *landScale_, *landHeight_, *edge_, *edgeWidth_;
     NumberField *sizeX_, *sizeZ_, *spacing_;

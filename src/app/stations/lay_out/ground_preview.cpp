@@ -1,4 +1,4 @@
-#include "stations/lay_out/relief_preview.h"
+#include "stations/lay_out/ground_preview.h"
 
 #include <algorithm>
 #include <cmath>
@@ -53,14 +53,14 @@ QImage shadedRelief(View<const float> h, double metresAcross, double metresPer, 
     return image;
 }
 
-ReliefPreview::ReliefPreview(QSize size, QWidget* parent) : QWidget(parent) { setFixedSize(size); }
+GroundPreview::GroundPreview(QSize size, QWidget* parent) : QWidget(parent) { setFixedSize(size); }
 
-void ReliefPreview::show(const QImage& picture) {
+void GroundPreview::show(const QImage& picture) {
     picture_ = picture;
     update();
 }
 
-void ReliefPreview::paintEvent(QPaintEvent*) {
+void GroundPreview::paintEvent(QPaintEvent*) {
     QPainter p(this);
     p.setRenderHint(QPainter::SmoothPixmapTransform);
     p.fillRect(rect(), theme().back);

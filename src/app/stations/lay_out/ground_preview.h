@@ -12,10 +12,10 @@ namespace jam {
 // steepness, which is reduced where the whole would come out dark.
 QImage shadedRelief(View<const float> heights, double metresAcross, double metresPer, QSize most);
 
-class ReliefPreview : public QWidget {
+class GroundPreview : public QWidget {
     Q_OBJECT
 public:
-    explicit ReliefPreview(QSize size, QWidget* parent = nullptr);
+    explicit GroundPreview(QSize size, QWidget* parent = nullptr);
     void show(const QImage& picture);
     const QImage& picture() const { return picture_; }
 

@@ -1,0 +1,135 @@
+#include "bake.h"
+
+#include <cmath>
+#include <glm/common.hpp>
+
+#include "cover/lay.h"
+#include "cover/wash.h"
+#include "cover/weights.h"
+#include "level/ground.h"
+
+namespace jam {
+
+namespace {
+
+// Upward part of the normal above which less than a fiftieth is seen from the sides (about 18 degrees).
+constexpr float kSteepUp = 0.95f;
+
+glm::vec3 linearColour(const Wash& w) {
+    const std::array<float, 3> c = washLight(w);
+    return {c[0], c[1], c[2]};
+}
+
+uint32_t packed(uint32_t r, uint32_t g, uint32_t b, uint32_t a) { return r | g << 8 | b << 16 | a << 24; }
+
+// The layers and the wash along one row of samples.
+class RowColours {
+public:
+    RowColours(const BakeSource& s, const Region& r)
+        : source_(s), region_(r), planes_(s.level.layers.size(), Raster<uint8_t>(coverOf(r).width(), 1)),
+          washes_(r.width(), 1) {
+        for (auto& p : planes_) views_.push_back(p.view());
+        const uint32_t within = layersWithin(s.level, coverOf(r));
+        for (size_t i = 0; i < planes_.size(); ++i)
+            if (within >> i & 1) present_.push_back(i);
+    }
+
+    void read(int z) {
+        const int f = source_.level.coverFactor;
+        const Region cover = coverOf(region_);
+        if (present_.size() > 1) readWeights(source_.level, {cover.x0, z * f, cover.x1, z * f + 1}, views_);
+        if (source_.washed) source_.level.wash.read({region_.x0, z, region_.x1, z + 1}, washes_.view());
+    }
+
+    // The colour of the ground before any light, at a sample counted from the region's first.
+    glm::vec3 at(int x, double px, double pz) const {
+        const float wandered = source_.wanders ? wanderAt(px, pz) : 0;
+        const Wash wash = source_.washed ? washes_.at(x, 0) : Wash{};
+        const float washed = static_cast<float>(wash.strength) / 65535;
+        const glm::vec3 painted = wash.strength ? linearColour(wash) : glm::vec3(0);
+        const auto own = [&](size_t k) {
+            const LayerLook& look = source_.level.layers[k].look;
+            return glm::mix(source_.colours[k] * (1 + look.variation * wandered), painted, look.wash * washed);
+        };
+        if (present_.size() == 1) return own(present_.front());
+        glm::vec3 albedo(0);
+        for (const size_t k : present_)
+            if (const uint8_t w = views_[k].at(x * source_.level.coverFactor, 0))
+                albedo += own(k) * (static_cast<float>(w) / 255.f);
+        return albedo;
+    }
+
+private:
+    Region coverOf(const Region& r) const {
+        const int f = source_.level.coverFactor;
+        return {r.x0 * f, r.z0 * f, (r.x1 - 1) * f + 1, (r.z1 - 1) * f + 1};
+    }
+
+    const BakeSource& source_;
+    Region region_;
+    std::vector<size_t> present_;  // layers that may have any weight
+    std::vector<Raster<uint8_t>> planes_;
+    std::vector<View<uint8_t>> views_;
+    Raster<Wash> washes_;
+};
+
+}  // namespace
+
+BakeSource::BakeSource(const Level& l, const std::vector<glm::vec3>& linearMeans, const LightLook& look, Shade s)
+    : level(l), light(look), shade(std::move(s)), washed(l.wash.presentTiles() > 0), wanders(false) {
+    for (size_t k = 0; k < l.layers.size(); ++k) {
+        const std::array<float, 3> tint = tintOf(l.layers[k].look);
+        colours.push_back(linearMeans[k] * glm::vec3(tint[0], tint[1], tint[2]));
+        wanders |= l.layers[k].look.variation > 0;
+    }
+}
+
+Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
+    constexpr int kBlock = Baked::kBlock;
+    const Level& level = s.level;
+    const auto down = [](int v) { return v / kBlock * kBlock; };
+    Baked out;
+    out.region =
+        Region{down(asked.x0), down(asked.z0), down(asked.x1 + kBlock - 1), down(asked.z1 + kBlock - 1)}.clipped(
+            level.bounds());
+    const Region& r = out.region;
+    const auto count = [](int samples, int every) { return (samples + every - 1) / every; };
+    if (surface) out.surface = Raster<uint32_t>(r.width(), r.depth());
+    out.lit = Raster<uint32_t>(count(r.width(), stride), count(r.depth(), stride));
+    out.steep = Raster<uint8_t>(count(r.width(), kBlock), count(r.depth(), kBlock), uint8_t{0});
+    RowColours colours(s, r);
+    const float per = static_cast<float>(1 / (2 * level.spacing));
+    const int every = surface ? 1 : stride;
+    Raster<float> heights(r.width() + 2, r.depth() + 2);
+    const View<float> h = heights.view();
+    readGroundBeyond(level, r.grown(1), h);
+    for (int z = r.z0; z < r.z1; z += every) {
+        const float *above = h.row(z - r.z0), *middle = h.row(z - r.z0 + 1), *below = h.row(z - r.z0 + 2);
+        const bool rowLit = (z - r.z0) % stride == 0;
+        if (rowLit) colours.read(z);
+        for (int x = 0; x < r.width(); x += every) {
+            const double px = level.originX + (r.x0 + x) * level.spacing, pz = level.originZ + z * level.spacing;
+            const float east = (middle[x + 2] - middle[x]) * per, south = (below[x + 1] - above[x + 1]) * per;
+            const float up = 1 / std::sqrt(1 + east * east + south * south);
+            const glm::vec3 normal(-east * up, up, -south * up);
+            if (up < kSteepUp) out.steep.at(x / kBlock, (z - r.z0) / kBlock) = 1;
+            // Unevenness of the ground scales all light, so it goes with sun and sky.
+            const float even = unevenness(px, pz);
+            const auto shaded = [&](const std::shared_ptr<const Raster<uint8_t>>& shade) {
+                return static_cast<uint32_t>(even * static_cast<float>(shade ? shade->at(r.x0 + x, z) : 255) + 0.5f);
+            };
+            const uint32_t sun = shaded(s.shade.sun), open = shaded(s.shade.open);
+            if (surface)
+                out.surface.at(x, z - r.z0) = packed(static_cast<uint32_t>(normal.x * 127.5f + 128.f),
+                                                     static_cast<uint32_t>(normal.z * 127.5f + 128.f), sun, open);
+            if (!rowLit || x % stride) continue;
+            const glm::vec3 lit = litColour(s.light, colours.at(x, px, pz), normal, static_cast<float>(sun) / 255.f,
+                                            static_cast<float>(open) / 255.f);
+            out.lit.at(x / stride, (z - r.z0) / stride) = packed(finished(lit.x), finished(lit.y), finished(lit.z),
+                                                                 255);
+        }
+    }
+    return out;
+}
+
+}  // namespace jam

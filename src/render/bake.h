@@ -1,0 +1,43 @@
+// The ground as light falls on it, computed on the processor: normals and shade for the near ground, and the colour
+// that stands in for the layers where they are not blended live.
+#pragma once
+
+#include <memory>
+#include <vector>
+
+#include "grid/view.h"
+#include "light.h"
+
+namespace jam {
+
+// Sun visibility and openness to the sky of every ground sample (survey/sunlight.h); null until they are known.
+struct Shade {
+    std::shared_ptr<const Raster<uint8_t>> sun, open;
+};
+
+// What is the same all over a level. The level must outlive it.
+struct BakeSource {
+    BakeSource(const Level& level, const std::vector<glm::vec3>& linearMeans, const LightLook& light, Shade shade);
+
+    const Level& level;
+    std::vector<glm::vec3> colours;  // of each layer, linear, tinted
+    LightLook light;
+    Shade shade;
+    bool washed, wanders;
+};
+
+// One tile's share of the ground. Blocks are kBlock x kBlock samples, the first at a whole multiple of kBlock.
+struct Baked {
+    static constexpr int kBlock = 16;
+
+    Region region;             // of whole blocks, cut off at the level's edge
+    Raster<uint32_t> surface;  // RGBA: normal's east and south, sun, openness; empty when not asked for
+    Raster<uint32_t> lit;      // RGBA as shown, of every stride-th sample
+    Raster<uint8_t> steep;     // per block: 1 when three-sided projection shows somewhere
+};
+
+// `region` is widened to whole blocks. `stride` is 1, 2, 4, ... up to kBlock: the lit samples are those at its
+// multiples; with `surface` normals and shade are given of every sample.
+Baked bake(const BakeSource& source, const Region& region, int stride, bool surface);
+
+}  // namespace jam

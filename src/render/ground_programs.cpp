@@ -1,0 +1,191 @@
+#include "ground_programs.h"
+
+#include <cmath>
+#include <glm/gtc/type_ptr.hpp>
+#include <glm/trigonometric.hpp>
+#include <glm/vec4.hpp>
+
+#include "cover/lay.h"
+#include "overlay_colours.h"
+#include "shaders.h"
+
+namespace jam {
+
+namespace {
+
+constexpr const char* kFeatureNames[] = {"CONTOURS", "OVERLAY", "LIVE",  "RELIEF", "SIDES",
+                                         "PIECES",   "SECOND",  "EXTRA", "GRAIN"};
+
+std::string definesOf(unsigned features) {
+    std::string d;
+    for (size_t i = 0; i < std::size(kFeatureNames); ++i)
+        if (features >> i & 1) d += std::string("#define ") + kFeatureNames[i] + "\n";
+    return d;
+}
+
+// The textures' places in the order of their units; bindTextures() of the renderer follows it.
+constexpr const char* kUnits[] = {"heights", "surface", "litMap", "weights", "colours", "reliefs",
+                                  "shines",  "wash",    "wander", "painted", "leading", "grains"};
+
+void setPlacing(const GlProgram& p, const char* name, const NearWindow::Placing& placing) {
+    glUniform4f(at(p, name), placing.scale.x, placing.scale.y, placing.offset.x, placing.offset.y);
+}
+
+void setLayers(const GlProgram& p, const GroundTextures& textures) {
+    glm::vec4 look[kMaxLayers] = {}, place[kMaxLayers] = {}, mean[kMaxLayers] = {}, relief[kMaxLayers] = {},
+              tint[kMaxLayers] = {}, far[kMaxLayers] = {};
+    glm::uvec4 bits(0);
+    float pairs[kMaxLayers * kMaxLayers] = {};
+    const Level& l = textures.level();
+    for (size_t i = 0; i < l.layers.size(); ++i) {
+        const Layer& layer = l.layers[i];
+        const LayerLook& k = layer.look;
+        const MaterialTextures::Means& m = textures.materials().means(i);
+        const float turn = glm::radians(k.turn);
+        look[i] = {static_cast<float>(1 / layer.tileSize), layer.blend, m.stored[3], layer.sides ? 1.f : 0.f};
+        place[i] = {std::cos(turn), std::sin(turn), k.offsetX, k.offsetZ};
+        mean[i] = {m.stored[0], m.stored[1], m.stored[2], m.stored[3]};
+        relief[i] = {m.relief[0], m.relief[1], m.relief[2], m.relief[3]};
+        const std::array<float, 3> t = tintOf(k);
+        tint[i] = {t[0], t[1], t[2], k.relief};
+        far[i] = {1 / k.farTimes, k.farFrom, k.variation, k.wash};
+        const uint32_t bit = 1u << i;
+        if (k.tiling == Tiling::broken) bits.x |= bit;
+        if (k.farTimes > 1) bits.y |= bit;
+        if (m.shine) bits.z |= bit;
+        for (const BlendPair& pair : l.pairs)
+            if (pair.one == layer.id || pair.other == layer.id) bits.w |= bit;
+        for (size_t n = 0; n < l.layers.size(); ++n) pairs[i * kMaxLayers + n] = blendBetween(l, layer, l.layers[n]);
+    }
+    const struct {
+        const char* name;
+        const glm::vec4* values;
+    } all[] = {{"layerLook", look},    {"layerPlace", place}, {"layerMean", mean},
+               {"reliefMean", relief}, {"layerTint", tint},   {"layerFar", far}};
+    for (const auto& u : all) glUniform4fv(at(p, u.name), kMaxLayers, &u.values[0].x);
+    glUniform4uiv(at(p, "layerBits"), 1, &bits.x);
+    glUniform1fv(at(p, "pairBlend"), kMaxLayers * kMaxLayers, pairs);
+}
+
+void setOverlay(const GlProgram& p, const View3& view, const Sight& sight) {
+    const HeightSpan span = view.pyramid.whole();
+    glUniform1f(at(p, "contourStep"), sight.contourStep);
+    glUniform1i(at(p, "overlay"), static_cast<int>(sight.overlay));
+    glUniform1f(at(p, "paintedThere"), view.textures.painted() ? 1.f : 0.f);
+    glUniform4f(at(p, "overlayScale"), sight.walkable, sight.bandStep, span.low, std::max(span.high, span.low + 0.01f));
+    glUniform1f(at(p, "curvatureFull"), curvatureScale(view.textures.level()));
+    glUniform2f(at(p, "gridLook"), sight.grid ? sight.gridStep : 0, sight.mesh ? 1 : 0);
+    glUniform3fv(at(p, "bandColours"), kBands, &bandColours()->x);
+}
+
+bool washedIn(const Level& level, const Region& ground) {
+    const Region tiles = TiledGrid<Wash>::tilesOf(ground.grown(1).clipped(level.bounds()));
+    for (int tz = tiles.z0; tz < tiles.z1; ++tz)
+        for (int tx = tiles.x0; tx < tiles.x1; ++tx)
+            if (level.wash.tile(tx, tz)) return true;
+    return false;
+}
+
+}  // namespace
+
+uint32_t laidFlat(const Level& level) {
+    uint32_t flat = 0;
+    for (size_t i = 0; i < level.layers.size(); ++i)
+        if (!level.layers[i].sides) flat |= 1u << i;
+    return flat;
+}
+
+unsigned featuresOf(const GroundTextures& textures, const Patch& p, uint32_t layers, double liveMetres) {
+    const Level& level = textures.level();
+    unsigned f = kLive | (p.nearest < liveMetres * 0.5 ? kRelief : 0);
+    const double across = Patch::kQuads * p.step * level.spacing;
+    const bool steep = textures.steepIn(p.region().clipped(level.bounds()));
+    if (washedIn(level, p.region())) f |= kExtra;
+    for (size_t i = 0; i < level.layers.size(); ++i) {
+        if (!(layers >> i & 1)) continue;
+        const Layer& l = level.layers[i];
+        if (l.sides && steep) f |= kSides;
+        if (l.look.tiling == Tiling::broken) f |= kPieces;
+        if (l.look.farTimes > 1 && p.nearest + 2 * across > l.look.farFrom) f |= kSecond;
+        if (l.look.variation > 0 || textures.materials().means(i).shine) f |= kExtra;
+        for (const BlendPair& pair : level.pairs)
+            if (pair.one == l.id || pair.other == l.id) f |= kExtra;
+    }
+    return f;
+}
+
+void setView(const GlProgram& p, const View3& view) {
+    const Level& level = view.textures.level();
+    const glm::vec3 eye(view.camera.at);
+    glUniformMatrix4fv(at(p, "viewProjection"), 1, GL_FALSE, glm::value_ptr(view.viewProjection));
+    glUniform3fv(at(p, "camera"), 1, glm::value_ptr(eye));
+    glUniform3f(at(p, "place"), static_cast<float>(level.originX), static_cast<float>(level.originZ),
+                static_cast<float>(level.spacing));
+    glUniform2i(at(p, "samples"), level.columns, level.rows);
+    for (int unit = 0; unit < static_cast<int>(std::size(kUnits)); ++unit) glUniform1i(at(p, kUnits[unit]), unit);
+    const LitMap& lit = view.textures.litMap();
+    const glm::vec2 texels(lit.width(), lit.depth());
+    setPlacing(p, "onLitMap", {1.f / (texels * static_cast<float>(lit.stride())), 0.5f / texels});
+    setPlacing(p, "onNear", view.textures.near().onGround());
+    setPlacing(p, "onCover", view.textures.near().onCover());
+}
+
+void setLight(const GlProgram& p, const View3& view) {
+    const LightLook& sun = view.textures.light();
+    const Level& level = view.textures.level();
+    glUniform3fv(at(p, "towardsSun"), 1, glm::value_ptr(sun.towards));
+    glUniform3fv(at(p, "sunColour"), 1, glm::value_ptr(sun.sun));
+    glUniform3fv(at(p, "skyColour"), 1, glm::value_ptr(sun.sky));
+    glUniform3fv(at(p, "hazeColour"), 1, glm::value_ptr(sun.haze));
+    glUniform3f(at(p, "hazeShown"), static_cast<float>(finished(sun.haze.x)) / 255,
+                static_cast<float>(finished(sun.haze.y)) / 255, static_cast<float>(finished(sun.haze.z)) / 255);
+    glUniform3fv(at(p, "zenithColour"), 1, glm::value_ptr(sun.zenith));
+    glUniform1f(at(p, "hazeMetres"), static_cast<float>(3500 + 1.5 * std::max(level.width(), level.depth())));
+}
+
+Status GroundPrograms::build(unsigned features) {
+    const std::string light = shader_light_glsl;
+    Result<GlProgram> p = makeProgram(light + shader_ground_vert,
+                                      light + (features & kLive ? shader_lay_glsl : "") +
+                                          (features & kOverlay ? shader_overlay_glsl : "") + shader_ground_frag,
+                                      definesOf(features));
+    if (!p) return p.error();
+    programs_[features] = p.take();
+    return {};
+}
+
+Status GroundPrograms::build() {
+    for (const unsigned features : {0u, kGrain, kLive | kRelief, kLive | kRelief | kSides})
+        if (Status s = build(features); !s) return s;
+    return {};
+}
+
+const GlProgram& GroundPrograms::with(unsigned features) {
+    if (!programs_.contains(features))
+        if (const Status s = build(features); !s) {
+            trouble_ = s.error();
+            return programs_.at(0);
+        }
+    return programs_.at(features);
+}
+
+void GroundPrograms::use(unsigned features, const View3& view, const Sight& sight, double liveMetres) {
+    const GlProgram& p = with(features);
+    glUseProgram(p);
+    setView(p, view);
+    setLight(p, view);
+    if (features & kLive) {
+        glUniform1f(at(p, "liveMetres"), static_cast<float>(liveMetres));
+        setLayers(p, view.textures);
+    }
+    if (features & kGrain) {
+        float scale[kMaxLayers] = {};
+        const std::vector<Layer>& layers = view.textures.level().layers;
+        for (size_t i = 0; i < layers.size(); ++i) scale[i] = static_cast<float>(1 / layers[i].tileSize);
+        glUniform1fv(at(p, "layerGrain"), kMaxLayers, scale);
+        glUniform1f(at(p, "grainMetres"), static_cast<float>(kGrainMetres));
+    }
+    if (features & (kContours | kOverlay)) setOverlay(p, view, sight);
+}
+
+}  // namespace jam

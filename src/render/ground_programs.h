@@ -1,0 +1,53 @@
+// The ground's shader, compiled by features: a processor runs both sides of every branch and every loop at least once,
+// so what only some patches need is compiled in for those alone.
+#pragma once
+
+#include <glm/mat4x4.hpp>
+#include <map>
+#include <optional>
+
+#include "ground_textures.h"
+#include "patches.h"
+#include "renderer.h"
+
+namespace jam {
+
+// See shaders/ground.frag.
+constexpr unsigned kContours = 1, kOverlay = 2, kLive = 4, kRelief = 8, kSides = 16, kPieces = 32, kSecond = 64,
+                   kExtra = 128, kGrain = 256;
+constexpr double kGrainMetres = 50;  // how far the quick picture shows the grain of the layers
+
+// What a patch of these layers (bits) needs of the shader.
+unsigned featuresOf(const GroundTextures& textures, const Patch& patch, uint32_t layers, double liveMetres);
+// The layers that are laid from above alone, as bits.
+uint32_t laidFlat(const Level& level);
+
+// One view of the level, as shaders need it.
+struct View3 {
+    const GroundTextures& textures;
+    const HeightPyramid& pyramid;
+    const Camera& camera;
+    glm::mat4 viewProjection;
+};
+
+void setView(const GlProgram& p, const View3& view);
+void setLight(const GlProgram& p, const View3& view);
+
+class GroundPrograms {
+public:
+    // Compiles what every view needs.
+    Status build();
+    // Makes the shader with these features current, with all that it asks for. It is compiled when first asked for; the
+    // plainest stands in when a driver refuses it, which trouble() tells.
+    void use(unsigned features, const View3& view, const Sight& sight, double liveMetres);
+    const std::optional<Error>& trouble() const { return trouble_; }
+
+private:
+    Status build(unsigned features);
+    const GlProgram& with(unsigned features);
+
+    std::map<unsigned, GlProgram> programs_;  // by features
+    std::optional<Error> trouble_;
+};
+
+}  // namespace jam

@@ -1,0 +1,110 @@
+#include "lit_map.h"
+
+#include <algorithm>
+
+#include "texels.h"
+
+namespace jam {
+
+namespace {
+
+// A raster of half the size; an odd last column or row goes, but one texel stays.
+Raster<uint32_t> halved(const Raster<uint32_t>& fine, int width, int depth) {
+    Raster<uint32_t> out(width, depth);
+    for (int z = 0; z < depth; ++z)
+        for (int x = 0; x < width; ++x) {
+            const int x0 = std::min(2 * x, fine.width() - 1), z0 = std::min(2 * z, fine.depth() - 1);
+            const int x1 = std::min(2 * x + 1, fine.width() - 1), z1 = std::min(2 * z + 1, fine.depth() - 1);
+            out.at(x, z) = meanOf(fine.at(x0, z0), fine.at(x1, z0), fine.at(x0, z1), fine.at(x1, z1));
+        }
+    return out;
+}
+
+int sizeAt(int size, int n) { return std::max(size >> n, 1); }
+
+void uploadPart(int n, int x, int z, const Raster<uint32_t>& part) {
+    glTexSubImage2D(GL_TEXTURE_2D, n, x, z, part.width(), part.depth(), GL_RGBA, GL_UNSIGNED_BYTE, part.view().data);
+}
+
+}  // namespace
+
+void LitMap::allocate(int columns, int rows) {
+    stride_ = 1;
+    while ((std::max(columns, rows) - 1) / stride_ + 1 > kMostTexels) stride_ *= 2;
+    width_ = (columns - 1) / stride_ + 1;
+    depth_ = (rows - 1) / stride_ + 1;
+    keptFrom_ = 0;
+    while (Baked::kBlock / stride_ >> keptFrom_ > 1) ++keptFrom_;
+    kept_.clear();
+    texture_ = makeTexture();
+    glBindTexture(GL_TEXTURE_2D, texture_);
+    for (int n = 0;; ++n) {
+        const int w = sizeAt(width_, n), d = sizeAt(depth_, n);
+        glTexImage2D(GL_TEXTURE_2D, n, GL_RGBA8, w, d, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
+        if (n >= keptFrom_) kept_.emplace_back(w, d, 0xff808080u);
+        if (w == 1 && d == 1) break;
+    }
+    setFilter(GL_TEXTURE_2D, GL_LINEAR, minify_, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
+}
+
+void LitMap::upload(const Baked& baked) {
+    glBindTexture(GL_TEXTURE_2D, texture_);
+    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
+    const int x0 = baked.region.x0 / stride_, z0 = baked.region.z0 / stride_;
+    uploadPart(0, x0, z0, baked.lit);
+    Raster<uint32_t> now = baked.lit;
+    for (int n = 1; n <= keptFrom_; ++n) {
+        // What the whole map drops at its far edges is dropped here too.
+        const int w = std::min((now.width() + 1) / 2, sizeAt(width_, n) - (x0 >> n)),
+                  d = std::min((now.depth() + 1) / 2, sizeAt(depth_, n) - (z0 >> n));
+        if (w <= 0 || d <= 0) return;
+        now = halved(now, w, d);
+        uploadPart(n, x0 >> n, z0 >> n, now);
+        if (n < keptFrom_) continue;
+        for (int z = 0; z < d; ++z)
+            for (int x = 0; x < w; ++x) kept_.front().at((x0 >> n) + x, (z0 >> n) + z) = now.at(x, z);
+        uploadKept({x0 >> n, z0 >> n, (x0 >> n) + w, (z0 >> n) + d});
+    }
+}
+
+// The mipmaps above the first kept one, over a region of that.
+void LitMap::uploadKept(Region r) {
+    for (size_t k = 1; k < kept_.size(); ++k) {
+        const Raster<uint32_t>& fine = kept_[k - 1];
+        Raster<uint32_t>& now = kept_[k];
+        r = Region{r.x0 / 2, r.z0 / 2, (r.x1 + 1) / 2, (r.z1 + 1) / 2}.clipped({0, 0, now.width(), now.depth()});
+        if (r.empty()) return;
+        Raster<uint32_t> part(r.width(), r.depth());
+        for (int z = r.z0; z < r.z1; ++z)
+            for (int x = r.x0; x < r.x1; ++x) {
+                const int xa = std::min(2 * x, fine.width() - 1), za = std::min(2 * z, fine.depth() - 1);
+                const int xb = std::min(2 * x + 1, fine.width() - 1), zb = std::min(2 * z + 1, fine.depth() - 1);
+                now.at(x, z) = part.at(x - r.x0, z - r.z0) = meanOf(fine.at(xa, za), fine.at(xb, za), fine.at(xa, zb),
+                                                                    fine.at(xb, zb));
+            }
+        uploadPart(static_cast<int>(k) + keptFrom_, r.x0, r.z0, part);
+    }
+}
+
+void LitMap::fill(const Raster<uint32_t>& colours, int every) {
+    glBindTexture(GL_TEXTURE_2D, texture_);
+    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
+    for (int n = 0; n < static_cast<int>(kept_.size()) + keptFrom_; ++n) {
+        const int w = sizeAt(width_, n), d = sizeAt(depth_, n), per = stride_ << n;
+        const int rowsAtOnce = std::max(1, (1 << 20) / w);
+        for (int z0 = 0; z0 < d; z0 += rowsAtOnce) {
+            Raster<uint32_t> rows(w, std::min(rowsAtOnce, d - z0));
+            for (int z = 0; z < rows.depth(); ++z) {
+                const int from = std::min((z0 + z) * per / every, colours.depth() - 1);
+                for (int x = 0; x < w; ++x)
+                    rows.at(x, z) = colours.at(std::min(x * per / every, colours.width() - 1), from);
+            }
+            uploadPart(n, 0, z0, rows);
+            if (n >= keptFrom_)
+                std::copy_n(rows.view().data, static_cast<size_t>(w) * rows.depth(),
+                            kept_[static_cast<size_t>(n - keptFrom_)].view().row(z0));
+        }
+    }
+}
+
+}  // namespace jam

@@ -1,0 +1,42 @@
+// The lit map: what the ground looks like from afar, light included, with mipmaps. It stands in for the layers where
+// they are not blended live. Up to 4097 samples a side it has a texel for each; beyond, for every second, fourth, ...
+#pragma once
+
+#include "bake.h"
+#include "gl.h"
+
+namespace jam {
+
+class LitMap {
+public:
+    static constexpr int kMostTexels = 4200;  // a side
+
+    explicit LitMap(GLint minify) : minify_(minify) {}
+
+    // Makes room for a level of this size, grey.
+    void allocate(int columns, int rows);
+    // Ground samples from one texel to the next.
+    int stride() const { return stride_; }
+    int width() const { return width_; }
+    int depth() const { return depth_; }
+    const GlTexture& texture() const { return texture_; }
+
+    // Takes in what was baked with this stride.
+    void upload(const Baked& baked);
+    // Fills the map with few colours, each standing for a square of `every` ground samples a side: something to see at
+    // once, before anything finer is known. `every` is a whole multiple of the stride.
+    void fill(const Raster<uint32_t>& colours, int every);
+
+private:
+    void uploadKept(Region r);
+
+    GLint minify_;
+    int width_ = 0, depth_ = 0, stride_ = 1;
+    // The mipmap in which a block has one texel. Finer ones follow from a block alone and are kept on the graphics side
+    // only; this and coarser ones are kept here too.
+    int keptFrom_ = 0;
+    std::vector<Raster<uint32_t>> kept_;
+    GlTexture texture_;
+};
+
+}  // namespace jam

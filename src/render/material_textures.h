@@ -1,0 +1,50 @@
+// The layers' own pictures on the graphics side, one slice of each array to a layer.
+#pragma once
+
+#include <array>
+#include <glm/vec3.hpp>
+#include <optional>
+#include <vector>
+
+#include "gl.h"
+#include "level/level.h"
+
+namespace jam {
+
+class MaterialTextures {
+public:
+    explicit MaterialTextures(GLint minify) : minify_(minify) {}
+
+    // Decodes and uploads the layers' pictures when they or their number changed; tells whether they did.
+    bool sync(const Level& next);
+
+    // Means of a layer's pictures as they are stored, [0, 1]: colour and height; relief, roughness and occlusion.
+    struct Means {
+        std::array<float, 3> linear{0.5f, 0.2f, 0.5f};  // of the linear colour
+        std::array<float, 4> stored{0.7f, 0.4f, 0.7f, 0.5f}, relief{0.5f, 0.5f, 0.9f, 1};
+        bool shine = false;  // has a picture of specular or metalness
+    };
+    const Means& means(size_t layer) const { return means_[layer]; }
+    std::vector<glm::vec3> linearMeans() const;
+    // Error of the last pictures that failed to decode, if any.
+    const std::optional<Error>& trouble() const { return trouble_; }
+
+    const GlTexture& colours() const { return colours_; }
+    const GlTexture& reliefs() const { return reliefs_; }
+    const GlTexture& shines() const { return shines_; }
+    // How bright the colours are against their mean, which is a half; small and without mipmaps, for the quick picture.
+    const GlTexture& grains() const { return grains_; }
+
+    static constexpr int kSize = 512, kGrainSize = 128;
+
+private:
+    void allocate(int count, bool shines);
+
+    GLint minify_;
+    std::vector<Layer> layers_;  // as uploaded; of use are their pictures
+    std::vector<Means> means_;
+    std::optional<Error> trouble_;
+    GlTexture colours_, reliefs_, shines_, grains_;
+};
+
+}  // namespace jam

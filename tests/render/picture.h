@@ -1,0 +1,43 @@
+// Small pictures that a renderer draws into a context of its own.
+#pragma once
+
+#include <catch2/catch.hpp>
+#include <glm/vec3.hpp>
+
+#include "offscreen_gl.h"
+#include "render/renderer.h"
+
+namespace jam::test {
+
+constexpr int kWidth = 320, kHeight = 240;
+
+struct Shot {
+    std::vector<uint8_t> bgra = std::vector<uint8_t>(kWidth * kHeight * 4);
+    glm::ivec3 at(int x, int y) const {
+        const uint8_t* p = &bgra[static_cast<size_t>((y * kWidth + x) * 4)];
+        return {p[2], p[1], p[0]};
+    }
+    bool operator==(const Shot&) const = default;
+};
+
+// The one that all tests share.
+inline Renderer& renderer() {
+    static const auto gl = OffscreenGl::open();
+    REQUIRE(gl);
+    static const auto made = [] {
+        auto r = Renderer::create();
+        if (!r) FAIL(r.error().sentence());
+        return r.take();
+    }();
+    return *made;
+}
+
+inline Shot take(Renderer& r, const Camera& c, Finish finish, const Sight& sight = {}) {
+    Shot s;
+    r.bring(c, sight);
+    r.draw(c, sight, finish);
+    r.read({0, 0, kWidth, kHeight}, s.bgra.data(), kWidth * 4);
+    return s;
+}
+
+}  // namespace jam::test

@@ -1,0 +1,219 @@
+// What of a level is kept on the graphics side: brought up to date bit by bit, and near the eye only.
+#include <catch2/catch.hpp>
+
+#include <cmath>
+
+#include "files/png.h"
+#include "level/ground.h"
+#include "level/rasters.h"
+#include "levels.h"
+#include "picture.h"
+#include "render/navigator.h"
+#include "shape/raise.h"
+
+using namespace jam;
+using namespace jam::test;
+
+namespace {
+
+Camera slanting(const Level& level, double x, double z, double above, double pitch) {
+    Camera c;
+    c.width = kWidth;
+    c.height = kHeight;
+    c.pitch = pitch;
+    c.at = {x, altitudeAt(level, x, z) + above, z};
+    return c;
+}
+
+// The picture that a renderer gives which has forgotten what it knew of the level.
+Shot afresh(const Level& level, const Camera& camera, Finish finish, const Sight& sight = {}) {
+    const HeightPyramid pyramid(level);
+    static std::unique_ptr<Renderer> own;  // another one, because shaders take long to compile
+    if (!own) own = Renderer::create().take();
+    const Level other = flatLevel(33, 33);
+    const HeightPyramid otherPyramid(other);
+    own->sync(other, otherPyramid);
+    own->sync(level, pyramid);
+    return take(*own, camera, finish, sight);
+}
+
+}  // namespace
+
+TEST_CASE("each raster of a level that shows something is uploaded when it changes", "[property]") {
+    Renderer& r = renderer();
+    Level start = lopsidedLevel();
+    start.layers.resize(5);  // enough, and quicker
+    const Camera camera = slanting(start, start.originX + start.width() * 0.4, start.originZ + start.depth() * 0.8, 30,
+                                   -35);
+    const HeightPyramid before(start);
+    r.sync(start, before);
+    const Shot was = take(r, camera, Finish::full);
+    for (size_t n = 0;; ++n) {
+        Level level = start;
+        r.sync(level, before);
+        r.bring(camera, {});
+        // Something else in every tile of the n-th raster.
+        size_t i = 0;
+        bool found = false;
+        Shows shows = Shows::nothing;
+        std::string name;
+        eachRaster(level, [&](const auto& kind, auto&, uint32_t, auto& grid) {
+            if (i++ != n) return;
+            found = true;
+            shows = kind.shows;
+            name = kind.name;
+            for (int z = 3; z < grid.rows(); z += 7)
+                for (int x = 2; x < grid.columns(); x += 7) {
+                    auto v = grid.at(x, z);
+                    if constexpr (std::is_same_v<decltype(v), Wash>) v = {65535, 0, 40000, 60000};
+                    else if constexpr (std::is_same_v<decltype(v), float>) v += 1.5f;
+                    else v = static_cast<uint16_t>(65535 - v);
+                    grid.set(x, z, v);
+                }
+        });
+        if (!found) break;
+        INFO(n << " " << name);
+        const HeightPyramid pyramid(level);
+        const Change change = changesBetween(level, start);
+        r.sync(level, pyramid, &change);
+        const Shot grown = take(r, camera, Finish::full);
+        CHECK((grown == afresh(level, camera, Finish::full)));
+        if (shows == Shows::ground || shows == Shows::wash) CHECK_FALSE((grown == was));
+        if (shows == Shows::nothing) CHECK((grown == was));
+    }
+}
+
+TEST_CASE("a level wider than the window round the eye is drawn alike wherever one comes from", "[property]") {
+    // 700 x 420 samples, of which the window holds 384 x 384: it scrolls both ways.
+    Level level = hillyLevel(700, 420, 5, 4);
+    level.coverFactor = 1;
+    const HeightPyramid pyramid(level);
+    Sight sight;
+    sight.liveMetres = 120;
+    Renderer& r = renderer();
+    r.sync(flatLevel(33, 33), HeightPyramid(flatLevel(33, 33)));
+    r.sync(level, pyramid);
+    Random random(31);
+    for (int round = 0; round < 14; ++round) {
+        const double x = level.originX + between(random, 0, 1) * level.width(),
+                     z = level.originZ + between(random, 0, 1) * level.depth();
+        Camera camera = slanting(level, x, z, between(random, 2, 60), between(random, -60, -5));
+        camera.yaw = between(random, 0, 360);
+        INFO(round << " at " << x << ", " << z);
+        const Shot scrolled = take(r, camera, Finish::full, sight);
+        REQUIRE((scrolled == afresh(level, camera, Finish::full, sight)));
+        CHECK((take(r, camera, Finish::quick, sight) == afresh(level, camera, Finish::quick, sight)));
+    }
+}
+
+TEST_CASE("brought bit by bit, with edits in between, a level is drawn as if it had come at once", "[property]") {
+    Level level = hillyLevel(390, 260, 6, 5);
+    HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    const Level other = flatLevel(33, 33);
+    const HeightPyramid otherPyramid(other);
+    r.sync(other, otherPyramid);
+    r.sync(level, pyramid);
+    const Camera camera = slanting(level, level.originX + 60, level.originZ + 200, 25, -25);
+    CHECK_FALSE(r.drawable());
+    CHECK(r.stale());
+    Random random(7);
+    bool wasDrawable = false;
+    int steps = 0;
+    for (; r.stale() && steps < 5000; ++steps) {
+        const TileSet brought = r.bring(camera, {}, 0);
+        CHECK_FALSE(brought.empty());
+        wasDrawable |= r.drawable() && r.stale();
+        if (steps % 9 == 5 && steps < 60) {
+            const Dab dab = dabOn(level, between(random, -150, 150), between(random, -100, 100), 12, {}, 1);
+            Change change;
+            change.ground = raiseGround(level, dab, 4);
+            pyramid.update(level, change.ground);
+            r.sync(level, pyramid, &change);
+        }
+        if (steps == 20) level.sun.azimuth += 70, r.sync(level, pyramid);
+    }
+    CHECK(steps < 5000);
+    CHECK(wasDrawable);  // long before all is there
+    CHECK((take(r, camera, Finish::full) == afresh(level, camera, Finish::full)));
+    CHECK((take(r, camera, Finish::quick) == afresh(level, camera, Finish::quick)));
+}
+
+TEST_CASE("what the hand does is brought before what waits far away") {
+    Level level = hillyLevel(700, 700, 3, 2);
+    HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    const Camera camera = slanting(level, level.originX + 30, level.originZ + 30, 40, -30);
+    r.bring(camera, {});
+    level.sun.azimuth += 40;  // all of the lit map waits
+    r.sync(level, pyramid);
+    Change change;
+    change.ground = raiseGround(level, dabOn(level, level.originX + 600, level.originZ + 600, 10, {}, 1), 4);
+    pyramid.update(level, change.ground);
+    r.sync(level, pyramid, &change);
+    const TileSet first = r.bring(camera, {}, 0);
+    const Region spot = change.ground.bounds();
+    CHECK(first.contains(spot.x0, spot.z0));
+    CHECK(r.stale());
+}
+
+TEST_CASE("the lit map of a very long level lies where the ground does") {
+    // So long that the lit map has a texel for every second sample only.
+    Level level = flatLevel(4401, 66, 0);
+    level.layers.clear();
+    level.originX = -1200;
+    addLayer(level, plainLayer("dark", 20, 20, 20));
+    addLayer(level, plainLayer("white", 250, 250, 250));
+    Layer& white = level.layers.back();
+    for (int z = 20; z < 40; ++z)
+        for (int x = 3001; x < 3031; ++x) white.coverage.set(x, z, kFullCover);
+    const double x = level.originX + 3015.5, z = level.originZ + 29.5;
+    Camera camera = slanting(level, x, z, 60, -89.9);
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    Sight far;
+    far.liveMetres = 0;
+    const Shot shot = take(r, camera, Finish::full, far);
+    double sumX = 0, sumY = 0, count = 0;
+    for (int y = kHeight / 2 - 50; y < kHeight / 2 + 50; ++y)
+        for (int px = kWidth / 2 - 80; px < kWidth / 2 + 80; ++px)
+            if (shot.at(px, y).y > 120) sumX += px, sumY += y, ++count;
+    REQUIRE(count > 500);
+    const auto middle = camera.pixel({x, altitudeAt(level, x, z), z});
+    CHECK(std::abs(sumX / count - middle->x) < 2.5);
+    CHECK(std::abs(sumY / count - middle->y) < 2.5);
+}
+
+TEST_CASE("the quick picture tells layers apart near the eye and keeps their mean colour") {
+    // Fine stripes of a picture on one layer, none on the other.
+    Level level = flatLevel(200, 200, 0);
+    level.layers.clear();
+    Layer striped = plainLayer("striped", 120, 120, 120);
+    Pixels p{16, 16, 3, 8, {}};
+    for (int y = 0; y < 16; ++y)
+        for (int x = 0; x < 16; ++x)
+            for (int c = 0; c < 3; ++c) p.samples.push_back(x % 8 < 4 ? 60 : 180);
+    striped.colour = std::make_shared<PictureFile>(PictureFile{"stripes.png", encodePng(p)});
+    striped.tileSize = 4;
+    addLayer(level, striped);
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    const auto contrast = [&](double above, Finish finish) {
+        const Shot s = take(r, slanting(level, 0, 0, above, -89.9), finish);
+        double sum = 0, squares = 0, n = 0;
+        for (int y = 80; y < 160; ++y)
+            for (int x = 100; x < 220; ++x) {
+                const double v = s.at(x, y).y;
+                sum += v, squares += v * v, ++n;
+            }
+        return std::pair(sum / n, std::sqrt(std::max(squares / n - sum / n * sum / n, 0.0)));
+    };
+    const auto quick = contrast(12, Finish::quick), full = contrast(12, Finish::full),
+               far = contrast(150, Finish::quick);
+    CHECK(quick.second > 0.5 * full.second);
+    CHECK(quick.first == Approx(full.first).epsilon(0.15));
+    CHECK(far.second < 0.2 * quick.second);
+}
