@@ -73,7 +73,12 @@ void MainWindow::rememberRecent(const QString& path) {
 void MainWindow::openFile(const QString& path) {
     const uint64_t asked = place_.document.history().serial();
     work_.start<Level>(
-        tr("Opening"), [file = toPath(path)](const Context& c) { return loadLevel(file, c); },
+        tr("Opening"),
+        [file = toPath(path)](const Context& c) {
+            Result<Level> level = loadLevel(file, c);
+            if (level) prepareMaterials(level.value());
+            return level;
+        },
         [this, path, asked](Result<Level> loaded) {
             if (!loaded) return refuse(loaded.error());
             if (replaceLevel(loaded.take(), path, tr("Open %1").arg(QFileInfo(path).fileName()), asked))

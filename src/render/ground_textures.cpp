@@ -40,7 +40,7 @@ void GroundTextures::allocate(const Level& l) {
     glBindTexture(GL_TEXTURE_2D, heights_);
     glTexImage2D(GL_TEXTURE_2D, 0, GL_R32F, l.columns, l.rows, 0, GL_RED, GL_FLOAT, nullptr);
     setFilter(GL_TEXTURE_2D, GL_NEAREST, GL_NEAREST, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
-    litMap_.allocate(l.columns, l.rows);
+    litMap_ = LitMap(litMap_.minify());  // made when the heights are there: making either takes a while
     const auto count = [](int samples, int every) { return (samples + every - 1) / every; };
     blockLayers_ = Raster<uint16_t>(count(l.columns, NearWindow::kBlock), count(l.rows, NearWindow::kBlock));
     steep_ = Raster<uint8_t>(count(l.columns, Baked::kBlock), count(l.rows, Baked::kBlock));
@@ -190,7 +190,7 @@ void GroundTextures::follow(const glm::dvec3& eye, double liveMetres, Painted pa
             }
         lined_ = false;
     }
-    if (painted == paintedNow_) return;
+    if (painted == paintedNow_ || !litMap_.texture()) return;
     paintedNow_ = painted;
     painted_ = {};
     if (!painted.layers) return;
@@ -217,8 +217,16 @@ TileSet GroundTextures::bring(double ms) {
     TileSet brought;
     const double until = nowMs() + ms;
     bringHeights(until, brought);
-    if (heightsStale()) return brought;
-    if (!rough_) roughly();
+    if (!staleHeights_.empty()) return brought;
+    if (!litMap_.texture()) {
+        litMap_.allocate(level_.columns, level_.rows);
+        if (nowMs() >= until) return brought;
+    }
+    if (!rough_) {
+        roughly();
+        brought.add(level_.bounds());
+        if (nowMs() >= until) return brought;
+    }
     while (waiting_ > 0) {
         if (!lined_ || (line_.empty() && urgent_.empty())) line();
         std::vector<Piece>& from = urgent_.empty() ? line_ : urgent_;

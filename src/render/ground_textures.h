@@ -34,9 +34,9 @@ public:
     // Brings stale pieces up to date until `ms` have passed, at least one; heights come before all else. Returns the
     // ground that is drawn differently now.
     TileSet bring(double ms);
-    // Whether anything is stale; whether heights are, without which nothing should be drawn; whether near ground is.
+    // Whether anything is stale; whether that is without which nothing can be drawn; whether near ground is.
     bool stale() const { return heightsStale() || waiting_ > 0; }
-    bool heightsStale() const { return !staleHeights_.empty(); }
+    bool heightsStale() const { return !staleHeights_.empty() || !rough_; }
     bool nearStale() const { return nearWaiting_ > 0; }
     // Whether all that drawing the ground region live needs is there.
     bool live(const Region& ground) const;

@@ -13,6 +13,7 @@ public:
 
     explicit LitMap(GLint minify) : minify_(minify) {}
 
+    GLint minify() const { return minify_; }
     // Makes room for a level of this size, grey.
     void allocate(int columns, int rows);
     // Ground samples from one texel to the next.

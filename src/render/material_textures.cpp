@@ -3,21 +3,55 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <map>
+#include <memory>
+#include <mutex>
 
 #include "base/parallel.h"
 #include "pictures/material.h"
+#include "renderer.h"
 #include "texels.h"
 
 namespace jam {
 
 namespace {
 
-// The same decoded pictures: compared by address, since a picture never changes once made.
-bool sameMaterial(const Layer& a, const Layer& b) {
-    for (const LayerSlot& s : kLayerSlots)
-        if (a.*s.picture != b.*s.picture) return false;
-    return a.look.flipGreen == b.look.flipGreen;
+// What the decoded pictures of a layer follow from; pictures are compared by address, since one never changes once
+// made.
+struct Source {
+    std::array<Picture, std::size(kLayerSlots)> pictures;
+    bool flipGreen;
+
+    explicit Source(const Layer& l) : flipGreen(l.look.flipGreen) {
+        for (size_t i = 0; i < pictures.size(); ++i) pictures[i] = l.*kLayerSlots[i].picture;
+    }
+    auto operator<=>(const Source&) const = default;
+};
+
+using Decoded = Result<std::shared_ptr<const Material>>;
+std::mutex decodedBusy;
+std::map<Source, Decoded> decoded;
+constexpr size_t kMostDecoded = 2 * kMaxLayers;
+
+std::optional<Decoded> known(const Source& source) {
+    const std::lock_guard lock(decodedBusy);
+    const auto at = decoded.find(source);
+    return at == decoded.end() ? std::nullopt : std::optional(at->second);
 }
+
+// Decodes when the pictures are met for the first time.
+Decoded materialOf(const Layer& layer) {
+    const Source source(layer);
+    if (auto there = known(source)) return *there;
+    Result<Material> made = makeMaterial(layer, MaterialTextures::kSize);
+    Decoded out = made ? Decoded(std::make_shared<const Material>(made.take())) : Decoded(made.error());
+    const std::lock_guard lock(decodedBusy);
+    if (decoded.size() >= kMostDecoded) decoded.clear();
+    decoded.insert_or_assign(source, out);
+    return out;
+}
+
+bool sameMaterial(const Layer& a, const Layer& b) { return Source(a) == Source(b); }
 
 // A picture of two channels as one of four.
 std::vector<uint8_t> widened(const std::vector<uint8_t>& rg) {
@@ -77,6 +111,12 @@ void uploadGrain(const GlTexture& texture, GLint slice, const std::vector<uint8_
 
 }  // namespace
 
+void prepareMaterials(const Level& level) {
+    parallelFor(static_cast<int>(level.layers.size()), 1, [&](int first, int end) {
+        for (int i = first; i < end; ++i) static_cast<void>(materialOf(level.layers[static_cast<size_t>(i)]));
+    });
+}
+
 void MaterialTextures::allocate(int count, bool shines) {
     grains_ = makeTexture();
     glBindTexture(GL_TEXTURE_2D_ARRAY, grains_);
@@ -102,26 +142,24 @@ bool MaterialTextures::sync(const Level& next) {
         std::equal(layers_.begin(), layers_.end(), next.layers.begin(), next.layers.end(), sameMaterial))
         return false;
     const auto count = static_cast<int>(next.layers.size());
-    std::vector<Result<Material>> made(next.layers.size(), Result<Material>(Error{}));
-    parallelFor(count, 1, [&](int first, int end) {
-        for (int i = first; i < end; ++i)
-            made[static_cast<size_t>(i)] = makeMaterial(next.layers[static_cast<size_t>(i)], kSize);
-    });
+    prepareMaterials(next);
+    std::vector<Decoded> made;
+    for (const Layer& l : next.layers) made.push_back(materialOf(l));
     trouble_.reset();
     means_.assign(next.layers.size(), {});
-    allocate(count, std::any_of(made.begin(), made.end(), [](auto& m) { return m && !m.value().shine.empty(); }));
+    allocate(count, std::any_of(made.begin(), made.end(), [](auto& m) { return m && !m.value()->shine.empty(); }));
     for (int i = 0; i < count; ++i) {
-        const Result<Material>& m = made[static_cast<size_t>(i)];
+        const Decoded& m = made[static_cast<size_t>(i)];
         if (!m) {
             trouble_ = m.error();
             continue;
         }
-        means_[static_cast<size_t>(i)] = {m.value().meanColour, m.value().meanStored, m.value().meanRelief,
-                                          !m.value().shine.empty()};
-        uploadChain(colours_, i, m.value().colourHeight);
-        uploadGrain(grains_, i, grainOf(m.value().colourHeight));
-        uploadChain(reliefs_, i, m.value().reliefRough);
-        if (!m.value().shine.empty()) uploadChain(shines_, i, widened(m.value().shine));
+        means_[static_cast<size_t>(i)] = {m.value()->meanColour, m.value()->meanStored, m.value()->meanRelief,
+                                          !m.value()->shine.empty()};
+        uploadChain(colours_, i, m.value()->colourHeight);
+        uploadGrain(grains_, i, grainOf(m.value()->colourHeight));
+        uploadChain(reliefs_, i, m.value()->reliefRough);
+        if (!m.value()->shine.empty()) uploadChain(shines_, i, widened(m.value()->shine));
     }
     layers_.clear();
     for (const Layer& l : next.layers) {

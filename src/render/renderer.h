@@ -52,6 +52,9 @@ float curvatureScale(const Level& level);
 
 enum class Finish { quick, full };
 
+// Decodes the pictures of a level's layers, so that drawing it need not wait for them. Any thread. They are remembered.
+void prepareMaterials(const Level& level);
+
 // Threads: all calls, also the destructor, need the same context current.
 class Renderer {
 public:

@@ -10,9 +10,10 @@
 
 namespace jam::test {
 
-class Start {
+template <class App>
+class BasicStart {
 public:
-    Start(int& count, char** words) : app_((prepare(settings_.path()), count), words) {
+    BasicStart(int& count, char** words) : app_((prepare(settings_.path()), count), words) {
         QApplication::setApplicationName("jamhill-tests");
         QApplication::setOrganizationName("jamhill-tests");
         QApplication::setStyle("Fusion");
@@ -29,7 +30,8 @@ private:
         QSurfaceFormat::setDefaultFormat(format);
     }
     QTemporaryDir settings_;
-    QApplication app_;
+    App app_;
 };
+using Start = BasicStart<QApplication>;
 
 }  // namespace jam::test

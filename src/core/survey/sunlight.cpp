@@ -14,6 +14,46 @@ Direction towardsSun(const Sun& sun) {
     return {std::sin(a) * std::cos(e), std::sin(e), -std::cos(a) * std::cos(e)};
 }
 
+namespace {
+
+// The ground line by line, along rows or along columns; several at once, because columns lie far apart in memory.
+class Lines {
+public:
+    Lines(const Level& level, bool rows) : level_(level), rows_(rows) {}
+
+    const float* line(int n) {
+        if (n < first_ || n >= first_ + kAtOnce) read(n / kAtOnce * kAtOnce);
+        return lines_.view().row(n - first_);
+    }
+
+private:
+    static constexpr int kAtOnce = 64;
+
+    void read(int first) {
+        first_ = first;
+        const int end = std::min(first + kAtOnce, rows_ ? level_.rows : level_.columns);
+        if (rows_) {
+            lines_ = Raster<float>(level_.columns, end - first);
+            return readGround(level_, {0, first, level_.columns, end}, lines_.view());
+        }
+        lines_ = Raster<float>(level_.rows, end - first);
+        Raster<float> part(end - first, kAtOnce);
+        for (int z0 = 0; z0 < level_.rows; z0 += kAtOnce) {
+            const int z1 = std::min(z0 + kAtOnce, level_.rows);
+            readGround(level_, {first, z0, end, z1}, part.view());
+            for (int x = 0; x < end - first; ++x)
+                for (int z = z0; z < z1; ++z) lines_.at(z, x) = part.at(x, z - z0);
+        }
+    }
+
+    const Level& level_;
+    bool rows_;
+    int first_ = -kAtOnce;
+    Raster<float> lines_;
+};
+
+}  // namespace
+
 void readSunlight(const Level& level, View<uint8_t> out, const Context& context) {
     const Direction d = towardsSun(level.sun);
     const double flat = std::hypot(d.x, d.z);
@@ -33,12 +73,13 @@ void readSunlight(const Level& level, View<uint8_t> out, const Context& context)
     const int whole = static_cast<int>(std::floor(slip));
     const float part = slip - static_cast<float>(whole);
     const bool forward = major < 0;  // the sun stands at low indices
-    std::vector<float> shade(static_cast<size_t>(length)), before(shade.size(), -1e9f), ground(shade.size());
+    std::vector<float> shade(static_cast<size_t>(length)), before(shade.size(), -1e9f);
+    Lines ground(level, alongZ);
+    std::vector<uint8_t> shown(shade.size());
     for (int k = 0; k < lines; ++k) {
         if (context.cancelled()) return;
         const int line = forward ? k : lines - 1 - k;
-        if (alongZ) readGround(level, {0, line, level.columns, line + 1}, {ground.data(), length, 1, length});
-        else readGround(level, {line, 0, line + 1, level.rows}, {ground.data(), 1, length, 1});
+        const float* heights = ground.line(line);
         for (int i = 0; i < length; ++i) {
             const int a = i + whole, b = a + 1;
             // Beyond the edge nothing casts a shadow.
@@ -46,12 +87,13 @@ void readSunlight(const Level& level, View<uint8_t> out, const Context& context)
             const float hb = b >= 0 && b < length ? before[static_cast<size_t>(b)] : -1e9f;
             const auto at = static_cast<size_t>(i);
             const float shadow = std::max(ha + part * (hb - ha) - drop, -1e9f);
-            const float under = (shadow - ground[at]) * perMetre;
-            const auto lit = static_cast<uint8_t>(std::clamp(255.0f - under, 0.0f, 255.0f));
-            if (alongZ) out.at(i, line) = lit;
-            else out.at(line, i) = lit;
-            shade[at] = std::max(shadow, ground[at]);
+            const float under = (shadow - heights[i]) * perMetre;
+            shown[at] = static_cast<uint8_t>(std::clamp(255.0f - under, 0.0f, 255.0f));
+            shade[at] = std::max(shadow, heights[i]);
         }
+        if (alongZ) std::copy(shown.begin(), shown.end(), out.row(line));
+        else
+            for (int i = 0; i < length; ++i) out.at(line, i) = shown[static_cast<size_t>(i)];
         std::swap(shade, before);
     }
 }
