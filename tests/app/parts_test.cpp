@@ -20,6 +20,8 @@
 #include "panels/sheet.h"
 #include "panels/trail.h"
 #include "stage.h"
+#include "survey/stretch.h"
+#include "survey/sunlight.h"
 #include "theme.h"
 #include "view/brush_mark.h"
 
@@ -168,6 +170,49 @@ TEST_CASE("what a job throws becomes an error in words, and what is abandoned is
     QTest::qWait(30);
     CHECK(told.isEmpty());
     CHECK_FALSE(work.running());
+}
+
+TEST_CASE("a survey that follows what changed finds what a survey from the start finds", "[property]") {
+    Stage stage(lopsidedLevel());
+    Document& document = stage.place.document;
+    const auto agree = [&] {
+        stage.settle();
+        const Level& level = document.level();
+        const Findings& f = *stage.window.surveyor().findings();
+        Raster<uint8_t> sun(level.columns, level.rows), open(level.columns, level.rows);
+        readSunlight(level, sun.view());
+        readOpenness(level, open.view());
+        bool shade = true;
+        for (int z = 0; z < level.rows; ++z)
+            for (int x = 0; x < level.columns; ++x)
+                shade &= f.shade.sun->at(x, z) == sun.at(x, z) && f.shade.open->at(x, z) == open.at(x, z);
+        CHECK(shade);
+        CHECK(f.ground.highest == surveyGround(level).highest);
+        CHECK(f.ground.mean == surveyGround(level).mean);
+        CHECK(f.shares == layerShares(level));
+        CHECK(f.stretched == stretchedShare(level, 0.5, {}));
+    };
+    agree();
+    document.edit("Mound", [](Level& l) { l.strata[0].heights.set(20, 60, l.strata[0].heights.at(20, 60) + 25); });
+    agree();
+    document.edit("Sun", [](Level& l) { l.sun.azimuth = 40; });
+    agree();
+    document.edit("Paint", [](Level& l) { l.layers[9].coverage.set(100, 20, kFullCover); });
+    agree();
+    document.edit("Sides", [](Level& l) { l.layers[1].sides = !l.layers[1].sides; });
+    agree();
+    document.edit("Hide", [](Level& l) { l.strata[1].visible = false; });
+    agree();
+    // What is seen follows as well: as another window sees it that comes to it now.
+    const QImage followed = stage.picture();
+    while (document.history().canUndo()) document.undo();
+    agree();
+    document.stepTo(document.history().entries().size() - 1);
+    agree();
+    CHECK(stage.picture() == followed);
+    Stage other(document.level());
+    other.view().setCamera(stage.view().camera());
+    CHECK(other.picture() == followed);
 }
 
 TEST_CASE("the trail tells the truth about the level") {

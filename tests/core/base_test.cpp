@@ -133,6 +133,41 @@ TEST_CASE("replacing the present entry keeps one step and drops what was undone"
     CHECK(h.now().sun.azimuth == 300);
 }
 
+TEST_CASE("openness of a part is that of the whole, wherever the part lies", "[property]") {
+    const Level level = hillyLevel(560, 75, 4, 1);  // wider than what is worked on at once
+    Raster<uint8_t> whole(level.columns, level.rows);
+    readOpenness(level, whole.view());
+    Random random(3);
+    for (int round = 0; round < 8; ++round) {
+        const int x = wholeBetween(random, 0, 540), z = wholeBetween(random, 0, 60);
+        const Region part =
+            Region{x, z, x + wholeBetween(random, 1, 200), z + wholeBetween(random, 1, 40)}.clipped(level.bounds());
+        Raster<uint8_t> out(level.columns, level.rows, 7);
+        readOpenness(level, out.view(), part);
+        bool same = true, outside = true;
+        for (int r = 0; r < level.rows; ++r)
+            for (int c = 0; c < level.columns; ++c)
+                if (part.contains(c, r)) same &= out.at(c, r) == whole.at(c, r);
+                else outside &= out.at(c, r) == 7;
+        CHECK(same);
+        CHECK(outside);
+    }
+    // What lies farther from a change than the reach stays as it was.
+    Level raised = level;
+    raised.strata[0].heights.set(300, 30, 60);
+    Raster<uint8_t> after(level.columns, level.rows);
+    readOpenness(raised, after.view());
+    const Region near = Region{300, 30, 301, 31}.grown(opennessReach(level));
+    bool same = true, differs = false;
+    for (int r = 0; r < level.rows; ++r)
+        for (int c = 0; c < level.columns; ++c) {
+            differs |= after.at(c, r) != whole.at(c, r);
+            same &= near.contains(c, r) || after.at(c, r) == whole.at(c, r);
+        }
+    CHECK(same);
+    CHECK(differs);
+}
+
 TEST_CASE("hollows see less sky than plains, and crests as much") {
     Level level = flatLevel(101, 101);
     for (int r = 0; r < 101; ++r)
