@@ -42,106 +42,121 @@ void row(const char* name, Times t, double flat, const char* goal) {
     std::printf("%-44s %8.1f ms %8.1f ms %8.2f  %s\n", name, t.median, t.worst20, t.median / flat, goal);
 }
 
+// A level in the view that the window starts with.
+class Frames {
+public:
+    Frames(Level level, Renderer& renderer)
+        : level_(std::move(level)), pyramid_(level_), r_(renderer), camera_(Navigator(level_, pyramid_).overview({})),
+          pixels_(static_cast<size_t>(camera_.width) * static_cast<size_t>(camera_.height) * 4) {}
+
+    void uploads() {
+        const double start = now();
+        r_.sync(level_, pyramid_);
+        r_.bring(camera_, sight_);
+        const double synced = now();
+        auto light = std::make_shared<Raster<uint8_t>>(level_.columns, level_.rows);
+        readSunlight(level_, light->view());
+        const double lit = now();
+        auto open = std::make_shared<Raster<uint8_t>>(level_.columns, level_.rows);
+        readOpenness(level_, open->view());
+        const double opened = now();
+        r_.setShade({light, open});
+        r_.bring(camera_, sight_);
+        std::printf("%s: first upload %.0f ms, sunlight %.0f ms, openness %.0f ms, their upload %.0f ms\n",
+                    r_.driver().c_str(), synced - start, lit - synced, opened - lit, now() - opened);
+    }
+
+    void rows() {
+        r_.drawFlat(camera_, sight_);
+        const Times flat = measure(20, [&](int) {
+            r_.drawFlat(camera_, sight_);
+            fetch(all());
+        });
+        std::printf("%-44s %11s %11s %8s  %s\n", "what", "median", "95 %", "ratio", "goal");
+        row("flat frame (baseline)", flat, flat.median, "");
+        r_.draw(camera_, sight_, Finish::quick);
+        const Camera ahead = camera_;
+        const Times moving = measure(20, [&](int i) {
+            camera_.yaw = i * 0.5;
+            r_.draw(camera_, sight_, Finish::quick);
+            fetch(all());
+        });
+        row("camera moving", moving, flat.median, "<= 1.6");
+        camera_ = ahead;
+        r_.draw(camera_, sight_, Finish::full);
+        fetch(all());
+        row("whole picture, all layers", measure(5, [&](int) { full(all(), nullptr); }), flat.median, "");
+        const PixelRect tile{384, 300, 192, 192};
+        row("refining, longest tile of 192 x 192", measure(5, [&](int) { full(tile, &tile); }), flat.median, "<= 2");
+        dabs(flat.median);
+    }
+
+    Status save(const char* path) {
+        full(all(), nullptr);
+        Pixels p{camera_.width, camera_.height, 3, 8, {}};
+        for (size_t i = 0; i < pixels_.size(); i += 4)
+            p.samples.insert(p.samples.end(), {pixels_[i + 2], pixels_[i + 1], pixels_[i]});
+        AtomicFile out(path);
+        if (Status s = out.write(encodePng(p)); !s) return s;
+        return out.commit();
+    }
+
+private:
+    PixelRect all() const { return {0, 0, camera_.width, camera_.height}; }
+    void fetch(const PixelRect& p) { r_.read(p, pixels_.data(), camera_.width * 4); }
+    void full(const PixelRect& part, const PixelRect* only) {
+        r_.draw(camera_, sight_, Finish::full, only);
+        fetch(part);
+    }
+
+    void dabs(double flat) {
+        const auto centre = pickGround(level_, pyramid_, camera_.ray(480, 380));
+        StrokeSettings settings;
+        settings.radius = static_cast<float>(64 * level_.spacing);
+        settings.strength = 2;
+        int drawn = 0;
+        const Times dab = measure(40, [&](int i) {
+            StrokeSettings s = settings;
+            if (i % 2) s.tool = Tool::lower;
+            Stroker stroker(s, level_);
+            const Change change = stroker.add(level_, {centre->x, centre->z, 1, 0});
+            const Region ground = change.ground.bounds();
+            const HeightSpan before = pyramid_.spanOf(ground);
+            pyramid_.update(level_, change.ground);
+            const PixelRect rect = pixelsOf(level_, ground, before.joined(pyramid_.spanOf(ground)), camera_);
+            r_.sync(level_, pyramid_, &change);
+            r_.bring(camera_, sight_);
+            full(rect, &rect);
+            drawn = rect.width * rect.height;
+        });
+        row("dab to picture, R = 64 samples", dab, flat, "<= 1.0");
+        std::printf("(the dab covers %d pixels; %d triangles in the view)\n", drawn, r_.triangles());
+    }
+
+    Level level_;
+    HeightPyramid pyramid_;
+    Renderer& r_;
+    Camera camera_;
+    Sight sight_;
+    std::vector<uint8_t> pixels_;
+};
+
+int fail(const std::string& sentence) { return std::fprintf(stderr, "%s\n", sentence.c_str()), 2; }
+
 }  // namespace
 
 int main(int count, char** words) {
-    if (count < 2) return std::fprintf(stderr, "usage: frames LEVEL [PICTURE.png]\n"), 2;
+    if (count < 2) return fail("usage: frames LEVEL [PICTURE.png]");
     const auto gl = test::OffscreenGl::open();
-    if (!gl) return std::fprintf(stderr, "No OpenGL here.\n"), 2;
-    Result<Level> loaded = loadLevel(words[1]);
-    if (!loaded) return std::fprintf(stderr, "%s\n", loaded.error().sentence().c_str()), 2;
-    Level level = loaded.take();
-    HeightPyramid pyramid(level);
-    auto made = Renderer::create();
-    if (!made) return std::fprintf(stderr, "%s\n", made.error().sentence().c_str()), 2;
-    Renderer& r = *made.value();
-    double start = now();
-    r.sync(level, pyramid);
-    Camera camera = Navigator(level, pyramid).overview({});
-    r.bring(camera, {});
-    auto light = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
-    const double synced = now();
-    readSunlight(level, light->view());
-    const double lit = now();
-    auto open = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
-    readOpenness(level, open->view());
-    r.setShade({light, open});
-    r.bring(camera, {});
-    std::printf("%s: first upload %.0f ms, sunlight %.0f ms, its upload %.0f ms\n", r.driver().c_str(), synced - start,
-                lit - synced, now() - lit);
-
-    // The view that the window starts with.
-    const Sight look;
-    std::vector<uint8_t> pixels(static_cast<size_t>(camera.width) * static_cast<size_t>(camera.height) * 4);
-    const PixelRect all{0, 0, camera.width, camera.height};
-    const auto fetch = [&](const PixelRect& p) { r.read(p, pixels.data(), camera.width * 4); };
-
-    r.drawFlat(camera, look);
-    const Times flat = measure(20, [&](int) {
-        r.drawFlat(camera, look);
-        fetch(all);
-    });
-    std::printf("%-44s %11s %11s %8s  %s\n", "what", "median", "95 %", "ratio", "goal");
-    row("flat frame (baseline)", flat, flat.median, "");
-    r.draw(camera, look, Finish::quick);
-    row("camera moving",
-        measure(20,
-                [&](int i) {
-                    camera.yaw = i * 0.5;
-                    r.draw(camera, look, Finish::quick);
-                    fetch(all);
-                }),
-        flat.median, "<= 1.6");
-    camera.yaw = 0;
-    r.draw(camera, look, Finish::full);
-    fetch(all);
-    row("whole picture, all layers",
-        measure(5,
-                [&](int) {
-                    r.draw(camera, look, Finish::full);
-                    fetch(all);
-                }),
-        flat.median, "");
-    row("refining, longest tile of 192 x 192",
-        measure(5,
-                [&](int) {
-                    const PixelRect tile{384, 300, 192, 192};
-                    r.draw(camera, look, Finish::full, &tile);
-                    fetch(tile);
-                }),
-        flat.median, "<= 2");
-    const auto centre = pickGround(level, pyramid, camera.ray(480, 380));
-    StrokeSettings settings;
-    settings.radius = static_cast<float>(64 * level.spacing);
-    settings.strength = 2;
-    int drawn = 0;
-    row("dab to picture, R = 64 samples",
-        measure(40,
-                [&](int i) {
-                    StrokeSettings s = settings;
-                    if (i % 2) s.tool = Tool::lower;
-                    Stroker stroker(s, level);
-                    const Change change = stroker.add(level, {centre->x, centre->z, 1, 0});
-                    const HeightSpan before = pyramid.spanOf(change.ground.bounds());
-                    pyramid.update(level, change.ground);
-                    const PixelRect rect = pixelsOf(level, change.ground.bounds(),
-                                                    before.joined(pyramid.spanOf(change.ground.bounds())), camera);
-                    r.sync(level, pyramid, &change);
-                    r.bring(camera, look);
-                    r.draw(camera, look, Finish::full, &rect);
-                    fetch(rect);
-                    drawn = rect.width * rect.height;
-                }),
-        flat.median, "<= 1.0");
-    std::printf("(the dab covers %d pixels; %d triangles in the view)\n", drawn, r.triangles());
-    if (count > 2) {
-        r.draw(camera, look, Finish::full);
-        fetch(all);
-        Pixels p{camera.width, camera.height, 3, 8, {}};
-        for (size_t i = 0; i < pixels.size(); i += 4)
-            p.samples.insert(p.samples.end(), {pixels[i + 2], pixels[i + 1], pixels[i]});
-        AtomicFile out(words[2]);
-        if (!out.write(encodePng(p)) || !out.commit()) return 2;
-    }
-    return 0;
+    if (!gl) return fail("No OpenGL here.");
+    Result<Level> level = loadLevel(words[1]);
+    if (!level) return fail(level.error().sentence());
+    auto renderer = Renderer::create();
+    if (!renderer) return fail(renderer.error().sentence());
+    Frames frames(level.take(), *renderer.value());
+    frames.uploads();
+    frames.rows();
+    if (count < 3) return 0;
+    const Status saved = frames.save(words[2]);
+    return saved ? 0 : fail(saved.error().sentence());
 }

@@ -170,9 +170,9 @@ void MainWindow::recallBrushes() {
     Toolbox& box = place_.toolbox;
     const QSettings settings;
     for (int t = 0; t < kTools; ++t) {
-        const QString kept = settings.value(QString("brush/") + toolName(static_cast<Tool>(t)).data()).toString();
-        if (kept.isEmpty()) continue;
-        if (const Result<Preset> p = parsePreset(kept.toStdString(), "brush", shelf_.tips()))
+        const QString remembered = settings.value(QString("brush/") + toolName(static_cast<Tool>(t)).data()).toString();
+        if (remembered.isEmpty()) continue;
+        if (const Result<Preset> p = parsePreset(remembered.toStdString(), "brush", shelf_.tips()))
             box.adoptSettings(p.value().settings);
     }
     box.setShared(settings.value("brush/shared", false).toBool());

@@ -23,7 +23,7 @@ std::shared_ptr<const Raster<float>> pictureHeightsFor(const StrokeSettings& s, 
 Workplace::Workplace(Level level, const QString& what, QObject* parent)
     : QObject(parent), document(std::move(level), what) {
     connect(&document, &Document::said, this, &Workplace::said);
-    connect(&document, &Document::layersChanged, this, &Workplace::keepChosenLayer);
+    connect(&document, &Document::layersChanged, this, &Workplace::ensureChosenLayer);
     connect(&document, &Document::replaced, this, [this] {
         standpoint.setCursor({});
         standpoint.setTape({});
@@ -40,10 +40,10 @@ Workplace::Workplace(Level level, const QString& what, QObject* parent)
         for (int t = 0; t < kTools; ++t)
             if (stationOf(static_cast<Tool>(t)) == here) return toolbox.setTool(static_cast<Tool>(t));
     });
-    keepChosenLayer();
+    ensureChosenLayer();
 }
 
-void Workplace::keepChosenLayer() {
+void Workplace::ensureChosenLayer() {
     const std::vector<Layer>& layers = document.level().layers;
     if (!layer() && !layers.empty()) standpoint.setLayer(layers[layers.size() > 1 ? 1 : 0].id);
 }

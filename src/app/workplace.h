@@ -45,7 +45,7 @@ signals:
     void said(const QString& sentence);  // something to tell in passing
 
 private:
-    void keepChosenLayer();
+    void ensureChosenLayer();
     std::shared_ptr<const Level> restoreReference() const;
 
     QString strokeName_;

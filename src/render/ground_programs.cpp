@@ -79,7 +79,7 @@ void setOverlay(const GlProgram& p, const View3& view, const Sight& sight) {
 }
 
 bool washedIn(const Level& level, const Region& ground) {
-    const Region tiles = TiledGrid<Wash>::tilesOf(ground.grown(1).clipped(level.bounds()));
+    const Region tiles = TiledGrid<Wash>::tilesOf(ground.clipped(level.bounds()));
     for (int tz = tiles.z0; tz < tiles.z1; ++tz)
         for (int tx = tiles.x0; tx < tiles.x1; ++tx)
             if (level.wash.tile(tx, tz)) return true;

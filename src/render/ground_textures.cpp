@@ -202,7 +202,7 @@ void GroundTextures::follow(const glm::dvec3& eye, double liveMetres, Painted pa
 }
 
 bool GroundTextures::live(const Region& ground) const {
-    const Region tiles = TiledGrid<float>::tilesOf(ground.grown(1).clipped(level_.bounds()));
+    const Region tiles = TiledGrid<float>::tilesOf(ground.clipped(level_.bounds()));
     const Region& held = near_.tiles();
     if (tiles.x0 < held.x0 || tiles.z0 < held.z0 || tiles.x1 > held.x1 || tiles.z1 > held.z1) return false;
     for (int tz = tiles.z0; tz < tiles.z1; ++tz)
@@ -373,7 +373,7 @@ bool GroundTextures::steepIn(const Region& ground) const {
 
 uint32_t GroundTextures::layersIn(const Region& ground) const {
     constexpr int b = NearWindow::kBlock;
-    const Region r = ground.grown(1).clipped(level_.bounds());
+    const Region r = ground.clipped(level_.bounds());
     uint32_t bits = 0;
     for (int z = r.z0 / b; z <= (r.z1 - 1) / b; ++z)
         for (int x = r.x0 / b; x <= (r.x1 - 1) / b; ++x) bits |= blockLayers_.at(x, z);

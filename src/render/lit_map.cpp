@@ -33,15 +33,15 @@ void LitMap::allocate(int columns, int rows) {
     while ((std::max(columns, rows) - 1) / stride_ + 1 > kMostTexels) stride_ *= 2;
     width_ = (columns - 1) / stride_ + 1;
     depth_ = (rows - 1) / stride_ + 1;
-    keptFrom_ = 0;
-    while (Baked::kBlock / stride_ >> keptFrom_ > 1) ++keptFrom_;
-    kept_.clear();
+    coarseFrom_ = 0;
+    while (Baked::kBlock / stride_ >> coarseFrom_ > 1) ++coarseFrom_;
+    coarse_.clear();
     texture_ = makeTexture();
     glBindTexture(GL_TEXTURE_2D, texture_);
     for (int n = 0;; ++n) {
         const int w = sizeAt(width_, n), d = sizeAt(depth_, n);
         glTexImage2D(GL_TEXTURE_2D, n, GL_RGBA8, w, d, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
-        if (n >= keptFrom_) kept_.emplace_back(w, d, 0xff808080u);
+        if (n >= coarseFrom_) coarse_.emplace_back(w, d, 0xff808080u);
         if (w == 1 && d == 1) break;
     }
     setFilter(GL_TEXTURE_2D, GL_LINEAR, minify_, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
@@ -53,25 +53,25 @@ void LitMap::upload(const Baked& baked) {
     const int x0 = baked.region.x0 / stride_, z0 = baked.region.z0 / stride_;
     uploadPart(0, x0, z0, baked.lit);
     Raster<uint32_t> now = baked.lit;
-    for (int n = 1; n <= keptFrom_; ++n) {
+    for (int n = 1; n <= coarseFrom_; ++n) {
         // What the whole map drops at its far edges is dropped here too.
         const int w = std::min((now.width() + 1) / 2, sizeAt(width_, n) - (x0 >> n)),
                   d = std::min((now.depth() + 1) / 2, sizeAt(depth_, n) - (z0 >> n));
         if (w <= 0 || d <= 0) return;
         now = halved(now, w, d);
         uploadPart(n, x0 >> n, z0 >> n, now);
-        if (n < keptFrom_) continue;
+        if (n < coarseFrom_) continue;
         for (int z = 0; z < d; ++z)
-            for (int x = 0; x < w; ++x) kept_.front().at((x0 >> n) + x, (z0 >> n) + z) = now.at(x, z);
-        uploadKept({x0 >> n, z0 >> n, (x0 >> n) + w, (z0 >> n) + d});
+            for (int x = 0; x < w; ++x) coarse_.front().at((x0 >> n) + x, (z0 >> n) + z) = now.at(x, z);
+        uploadCoarse({x0 >> n, z0 >> n, (x0 >> n) + w, (z0 >> n) + d});
     }
 }
 
 // The mipmaps above the first kept one, over a region of that.
-void LitMap::uploadKept(Region r) {
-    for (size_t k = 1; k < kept_.size(); ++k) {
-        const Raster<uint32_t>& fine = kept_[k - 1];
-        Raster<uint32_t>& now = kept_[k];
+void LitMap::uploadCoarse(Region r) {
+    for (size_t k = 1; k < coarse_.size(); ++k) {
+        const Raster<uint32_t>& fine = coarse_[k - 1];
+        Raster<uint32_t>& now = coarse_[k];
         r = Region{r.x0 / 2, r.z0 / 2, (r.x1 + 1) / 2, (r.z1 + 1) / 2}.clipped({0, 0, now.width(), now.depth()});
         if (r.empty()) return;
         Raster<uint32_t> part(r.width(), r.depth());
@@ -82,14 +82,14 @@ void LitMap::uploadKept(Region r) {
                 now.at(x, z) = part.at(x - r.x0, z - r.z0) = meanOf(fine.at(xa, za), fine.at(xb, za), fine.at(xa, zb),
                                                                     fine.at(xb, zb));
             }
-        uploadPart(static_cast<int>(k) + keptFrom_, r.x0, r.z0, part);
+        uploadPart(static_cast<int>(k) + coarseFrom_, r.x0, r.z0, part);
     }
 }
 
 void LitMap::fill(const Raster<uint32_t>& colours, int every) {
     glBindTexture(GL_TEXTURE_2D, texture_);
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
-    for (int n = 0; n < static_cast<int>(kept_.size()) + keptFrom_; ++n) {
+    for (int n = 0; n < static_cast<int>(coarse_.size()) + coarseFrom_; ++n) {
         const int w = sizeAt(width_, n), d = sizeAt(depth_, n), per = stride_ << n;
         const int rowsAtOnce = std::max(1, (1 << 20) / w);
         for (int z0 = 0; z0 < d; z0 += rowsAtOnce) {
@@ -100,9 +100,9 @@ void LitMap::fill(const Raster<uint32_t>& colours, int every) {
                     rows.at(x, z) = colours.at(std::min(x * per / every, colours.width() - 1), from);
             }
             uploadPart(n, 0, z0, rows);
-            if (n >= keptFrom_)
+            if (n >= coarseFrom_)
                 std::copy_n(rows.view().data, static_cast<size_t>(w) * rows.depth(),
-                            kept_[static_cast<size_t>(n - keptFrom_)].view().row(z0));
+                            coarse_[static_cast<size_t>(n - coarseFrom_)].view().row(z0));
         }
     }
 }

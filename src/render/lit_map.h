@@ -29,14 +29,14 @@ public:
     void fill(const Raster<uint32_t>& colours, int every);
 
 private:
-    void uploadKept(Region r);
+    void uploadCoarse(Region r);
 
     GLint minify_;
     int width_ = 0, depth_ = 0, stride_ = 1;
     // The mipmap in which a block has one texel. Finer ones follow from a block alone and are kept on the graphics side
     // only; this and coarser ones are kept here too.
-    int keptFrom_ = 0;
-    std::vector<Raster<uint32_t>> kept_;
+    int coarseFrom_ = 0;
+    std::vector<Raster<uint32_t>> coarse_;
     GlTexture texture_;
 };
 

@@ -110,13 +110,10 @@ Result<Bytes> encodeFloatTiff(const TiledGrid<float>& grid) {
     return std::move(memory.bytes);
 }
 
-Result<TiledGrid<float>> decodeFloatTiff(const Bytes& bytes, const std::string& name, int columns, int rows) {
-    const Error damaged{name, "", "the heights are damaged or incomplete",
-                        "use a copy or an earlier save of the level"};
-    TiffMemory memory{bytes, 0};
-    const Tiff tiff = openTiff(memory, "rm");
-    if (!tiff) return damaged;
-    TIFF* t = tiff.get();
+namespace {
+
+// Whether it is of this size and packed as levels are.
+Status checkFrame(TIFF* t, const std::string& name, int columns, int rows) {
     uint32_t width = 0, height = 0, tileWidth = 0, tileHeight = 0;
     uint16_t bits = 0, channels = 1, format = 0, packing = 0, predictor = 0;
     TIFFGetField(t, TIFFTAG_IMAGEWIDTH, &width);
@@ -139,6 +136,19 @@ Result<TiledGrid<float>> decodeFloatTiff(const Bytes& bytes, const std::string& 
         return Error{name, "",
                      "it is not one channel of 32-bit floats in 256 x 256 tiles, packed as docs/format.md says",
                      "save it that way"};
+    return {};
+}
+
+}  // namespace
+
+Result<TiledGrid<float>> decodeFloatTiff(const Bytes& bytes, const std::string& name, int columns, int rows) {
+    const Error damaged{name, "", "the heights are damaged or incomplete",
+                        "use a copy or an earlier save of the level"};
+    TiffMemory memory{bytes, 0};
+    const Tiff tiff = openTiff(memory, "rm");
+    if (!tiff) return damaged;
+    TIFF* t = tiff.get();
+    if (const Status s = checkFrame(t, name, columns, rows); !s) return s.error();
     const uint64_t* sizes = nullptr;
     const std::vector<Region> tiles = fileTiles(columns, rows);
     if (!TIFFGetField(t, TIFFTAG_TILEBYTECOUNTS, &sizes) || !sizes || TIFFNumberOfTiles(t) < tiles.size())

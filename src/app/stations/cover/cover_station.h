@@ -4,6 +4,8 @@
 #include "stations/cover/layer_pictures.h"
 #include "stations/station.h"
 
+class QMenu;
+
 namespace jam {
 
 class CoverStation : public Station {
@@ -23,6 +25,12 @@ public:
 private:
     void addLayerMenu();
     void layerMenu(const QPoint& globalPlace);
+    void addPlacing(QMenu& menu, const Level& level, int at);
+    void addCovering(QMenu& menu, const Level& level, int at);
+    void addDeleting(QMenu& menu, const Level& level, int at);
+    void addOthers(QMenu& menu, const Level& level, int at, const QString& title, const char* iconName,
+                   const std::function<void(uint32_t)>& act);
+    void workOnCopy(const QString& what, std::function<bool(Level&, const Context&)> job);
     void swapPictures();
     void importWeights();
     // Asks about the pictures and works them into a layer; `swapped` is the layer that gets them, or none for a new

@@ -62,7 +62,7 @@ void CoverStation::swapPictures() {
     LayerWish now;
     now.base = *l;
     now.base.coverage = now.base.base = now.base.held = {};
-    for (size_t i = 0; i < now.maps.size(); ++i) now.maps[i].kept = l->*kLayerSlots[i].picture;
+    for (size_t i = 0; i < now.maps.size(); ++i) now.maps[i].present = l->*kLayerSlots[i].picture;
     askLayer({now}, l->id);
 }
 
@@ -103,26 +103,39 @@ void CoverStation::takeInLayer(Layer layer, uint32_t swapped) {
                                 : tr("Added “%1”.").arg(name));
 }
 
+// Long work that changes a copy of the level in place.
+void CoverStation::workOnCopy(const QString& what, std::function<bool(Level&, const Context&)> job) {
+    house_.services.workOn(what, [job](const Level& before, const Context& context) -> Result<Level> {
+        Level after = before;
+        if (!job(after, context)) return cancelledError();
+        return after;
+    });
+}
+
 void CoverStation::layerMenu(const QPoint& globalPlace) {
     const Level& level = house_.place.document.level();
-    const uint32_t id = house_.place.standpoint.layer();
-    const int at = level.layerIndex(id), last = static_cast<int>(level.layers.size()) - 1;
+    const int at = level.layerIndex(house_.place.standpoint.layer());
     if (at < 0) return;
-    const Layer layer = level.layers[static_cast<size_t>(at)];
-    const QString name = QString::fromStdString(layer.name);
-    // Long work that changes a copy of the level in place.
-    const auto changeLevel = [this](const QString& what, std::function<bool(Level&, const Context&)> job) {
-        house_.services.workOn(what, [job](const Level& before, const Context& context) -> Result<Level> {
-            Level after = before;
-            if (!job(after, context)) return cancelledError();
-            return after;
-        });
-    };
     QMenu menu(house_.services.window());
-    menu.addAction(icon(layer.hidden ? "eye" : "eye-off"), layer.hidden ? tr("Show") : tr("Hide"), this, [this, layer] {
-        house_.place.document.edit(layer.hidden ? tr("Show layer") : tr("Hide layer"),
-                                   [&](Level& l) { l.layer(layer.id)->hidden = !layer.hidden; });
-    });
+    addPlacing(menu, level, at);
+    menu.addSeparator();
+    addCovering(menu, level, at);
+    menu.addSeparator();
+    addDeleting(menu, level, at);
+    menu.addSeparator();
+    menu.addAction(tr("Weights from pictures…"), this, &CoverStation::importWeights);
+    menu.exec(globalPlace);
+}
+
+// Whether it shows, its place among the others, its pictures.
+void CoverStation::addPlacing(QMenu& menu, const Level& level, int at) {
+    const int last = static_cast<int>(level.layers.size()) - 1;
+    const Layer& layer = level.layers[static_cast<size_t>(at)];
+    menu.addAction(icon(layer.hidden ? "eye" : "eye-off"), layer.hidden ? tr("Show") : tr("Hide"), this,
+                   [this, id = layer.id, hidden = layer.hidden] {
+                       house_.place.document.edit(hidden ? tr("Show layer") : tr("Hide layer"),
+                                                  [&](Level& l) { l.layer(id)->hidden = !hidden; });
+                   });
     const auto move = [&](const QString& text, const char* iconName, int to, bool possible) {
         QAction* a = menu.addAction(icon(iconName), text, this, [this, at, to] {
             house_.place.document.edit(tr("Reorder layers"), [=](Level& l) { moveLayer(l, at, to); });
@@ -138,49 +151,59 @@ void CoverStation::layerMenu(const QPoint& globalPlace) {
         house_.place.chooseLayer(copy);
     });
     menu.addAction(icon("picture"), tr("Swap the pictures…"), this, &CoverStation::swapPictures);
-    menu.addSeparator();
+}
+
+// A menu of the other layers.
+void CoverStation::addOthers(QMenu& menu, const Level& level, int at, const QString& title, const char* iconName,
+                             const std::function<void(uint32_t)>& act) {
+    const Layer& layer = level.layers[static_cast<size_t>(at)];
+    QMenu* others = menu.addMenu(icon(iconName), title);
+    for (const Layer& other : level.layers)
+        if (other.id != layer.id)
+            others
+                ->addAction(QIcon(layerThumbnail(other, 20, 1)), QString::fromStdString(other.name), this,
+                            [act, to = other.id] { act(to); })
+                ->setEnabled(!other.locked);
+    others->setEnabled(level.layers.size() > 1 && !layer.locked);
+}
+
+void CoverStation::addCovering(QMenu& menu, const Level& level, int at) {
+    const Layer& layer = level.layers[static_cast<size_t>(at)];
+    const uint32_t id = layer.id;
+    const QString name = QString::fromStdString(layer.name);
+    const bool anywhere = house_.place.toolbox.settings().where.anywhere();
     QAction* fill = menu.addAction(
-        icon("cover"),
-        house_.place.toolbox.settings().where.anywhere() ? tr("Fill everything") : tr("Fill where the brush may paint"),
-        this, [this, changeLevel, id, name] {
-            changeLevel(tr("Fill with %1").arg(name),
-                        [id, s = house_.place.strokeSettings()](Level& l, const Context& c) {
-                            return fillLayer(l, id, s.target, s.where, c);
-                        });
+        icon("cover"), anywhere ? tr("Fill everything") : tr("Fill where the brush may paint"), this, [this, id, name] {
+            workOnCopy(tr("Fill with %1").arg(name),
+                       [id, s = house_.place.strokeSettings()](Level& l, const Context& c) {
+                           return fillLayer(l, id, s.target, s.where, c);
+                       });
         });
-    fill->setEnabled(!layer.locked && !layer.hidden && (at > 0 || last > 0));
-    const auto others = [&](const QString& title, const char* iconName, const auto& act) {
-        QMenu* sub = menu.addMenu(icon(iconName), title);
-        for (const Layer& other : level.layers)
-            if (other.id != id)
-                sub->addAction(QIcon(layerThumbnail(other, 20, 1)), QString::fromStdString(other.name), this,
-                               [act, to = other.id] { act(to); })
-                    ->setEnabled(!other.locked);
-        sub->setEnabled(last > 0 && !layer.locked);
-    };
-    others(tr("Replace everywhere by"), "replace", [changeLevel, id, name](uint32_t to) {
-        changeLevel(tr("Replace %1").arg(name),
-                    [id, to](Level& l, const Context&) { return replaceLayer(l, id, to), true; });
+    fill->setEnabled(!layer.locked && !layer.hidden && level.layers.size() > 1);
+    addOthers(menu, level, at, tr("Replace everywhere by"), "replace", [this, id, name](uint32_t to) {
+        workOnCopy(tr("Replace %1").arg(name),
+                   [id, to](Level& l, const Context&) { return replaceLayer(l, id, to), true; });
     });
-    QAction* merge = menu.addAction(icon("down"), tr("Merge into the one below"), this, [changeLevel, at, name] {
-        changeLevel(tr("Merge %1").arg(name), [at](Level& l, const Context&) { return mergeDown(l, at), true; });
+    QAction* merge = menu.addAction(icon("down"), tr("Merge into the one below"), this, [this, at, name] {
+        workOnCopy(tr("Merge %1").arg(name), [at](Level& l, const Context&) { return mergeDown(l, at), true; });
     });
     merge->setEnabled(at > 0 && !layer.locked && !level.layers[static_cast<size_t>(std::max(at - 1, 0))].locked);
-    menu.addSeparator();
+}
+
+void CoverStation::addDeleting(QMenu& menu, const Level& level, int at) {
+    const Layer& layer = level.layers[static_cast<size_t>(at)];
     QAction* gone = menu.addAction(icon("remove"), tr("Delete; what lies below shows"), this, [this, at] {
         house_.place.document.edit(tr("Delete layer"), [=](Level& l) { removeLayer(l, at); });
     });
-    gone->setEnabled(last > 0);
-    others(tr("Delete, and put in its place"), "remove", [changeLevel, id, name](uint32_t to) {
-        changeLevel(tr("Delete %1").arg(name), [id, to](Level& l, const Context&) {
-            replaceLayer(l, id, to);
-            removeLayer(l, l.layerIndex(id));
-            return true;
-        });
-    });
-    menu.addSeparator();
-    menu.addAction(tr("Weights from pictures…"), this, &CoverStation::importWeights);
-    menu.exec(globalPlace);
+    gone->setEnabled(level.layers.size() > 1);
+    addOthers(menu, level, at, tr("Delete, and put in its place"), "remove",
+              [this, id = layer.id, name = QString::fromStdString(layer.name)](uint32_t to) {
+                  workOnCopy(tr("Delete %1").arg(name), [id, to](Level& l, const Context&) {
+                      replaceLayer(l, id, to);
+                      removeLayer(l, l.layerIndex(id));
+                      return true;
+                  });
+              });
 }
 
 void CoverStation::importWeights() {

@@ -97,9 +97,10 @@ LayerDialog::LayerDialog(std::vector<LayerWish> wishes, bool swaps, QWidget* par
         form->addRow(names[i], maps_[i]);
         connect(maps_[i], &QComboBox::activated, this, [this, i](int at) {
             const QVariant v = maps_[i]->itemData(at);
-            wish_.maps[i] = {
-                v.toInt() == 1 ? sets_[static_cast<size_t>(std::max(set_->currentIndex(), 0))].maps[i].kept : nullptr,
-                v.toInt() == 2 ? maps_[i]->itemText(at) : QString()};
+            wish_.maps[i] = {v.toInt() == 1
+                                 ? sets_[static_cast<size_t>(std::max(set_->currentIndex(), 0))].maps[i].present
+                                 : nullptr,
+                             v.toInt() == 2 ? maps_[i]->itemText(at) : QString()};
             if (v.toInt() == 2)
                 for (const QString& f : std::as_const(files_))
                     if (QFileInfo(f).fileName() == maps_[i]->itemText(at)) wish_.maps[i].file = f;
@@ -200,10 +201,11 @@ void LayerDialog::fillMaps() {
                      : i == 1 || i == 3 ? tr("Derived from the colour")
                                         : tr("None"),
                      0);
-        if (set.maps[i].kept) box->addItem(tr("As it is: %1").arg(QString::fromStdString(set.maps[i].kept->name)), 1);
+        if (set.maps[i].present)
+            box->addItem(tr("As it is: %1").arg(QString::fromStdString(set.maps[i].present->name)), 1);
         for (const QString& f : std::as_const(files_)) box->addItem(QFileInfo(f).fileName(), 2);
         int at = 0;
-        if (wish_.maps[i].kept) at = box->findData(1);
+        if (wish_.maps[i].present) at = box->findData(1);
         else if (!wish_.maps[i].file.isEmpty()) at = box->findText(QFileInfo(wish_.maps[i].file).fileName());
         box->setCurrentIndex(std::max(at, 0));
     }
@@ -211,7 +213,7 @@ void LayerDialog::fillMaps() {
 
 void LayerDialog::build() {
     flipGreen_->setVisible(wish_.maps[1].any());
-    gloss_->setVisible(wish_.maps[2].any() && !wish_.maps[2].kept);
+    gloss_->setVisible(wish_.maps[2].any() && !wish_.maps[2].present);
     const Result<Layer> built = buildLayer(wish_, kQuickSide);
     ok_->setEnabled(static_cast<bool>(built));
     if (!built) {

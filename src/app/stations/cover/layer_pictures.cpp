@@ -98,18 +98,18 @@ Result<Layer> buildLayer(const LayerWish& wish, int most, const Context& context
     Layer layer = wish.base;
     for (size_t i = 0; i < wish.maps.size(); ++i) {
         const MapSource& source = wish.maps[i];
-        layer.*kLayerSlots[i].picture = source.kept;
+        layer.*kLayerSlots[i].picture = source.present;
         if (!source.any()) continue;
         if (context.cancelled()) return cancelledError();
-        Result<Pixels> p = source.kept ? decodePng(source.kept->bytes, wish.base.name + ": " + source.kept->name,
-                                                   kLargestTexture)
-                                       : readPicture(source.file, i == 0 || i == 5);
+        Result<Pixels> p = source.present ? decodePng(source.present->bytes,
+                                                      wish.base.name + ": " + source.present->name, kLargestTexture)
+                                          : readPicture(source.file, i == 0 || i == 5);
         if (!p) return p.error();
         pixels.push_back(fitted(p.take(), most));
         used.push_back(i);
         context.report(0.5 * static_cast<double>(i + 1) / static_cast<double>(wish.maps.size()));
         // Gloss is the other way round than roughness.
-        if (i == 2 && wish.gloss && !source.kept)
+        if (i == 2 && wish.gloss && !source.present)
             for (uint16_t& v : pixels.back().samples) v = static_cast<uint16_t>(pixels.back().most() - v);
     }
     if (wish.even > 0) pixels[0] = evenLight(pixels[0], wish.even, false);
@@ -124,11 +124,12 @@ Result<Layer> buildLayer(const LayerWish& wish, int most, const Context& context
     for (size_t k = 0; k < used.size(); ++k) {
         const size_t i = used[k];
         const MapSource& source = wish.maps[i];
-        const bool worked = wish.seamless || (i == 0 && wish.even > 0) || (i == 2 && wish.gloss && !source.kept);
-        if (source.kept && !worked) continue;
+        const bool worked = wish.seamless || (i == 0 && wish.even > 0) || (i == 2 && wish.gloss && !source.present);
+        if (source.present && !worked) continue;
         const bool png = source.file.endsWith(".png", Qt::CaseInsensitive);
         PictureFile file;
-        file.name = source.kept ? source.kept->name : QFileInfo(source.file).completeBaseName().toStdString() + ".png";
+        file.name = source.present ? source.present->name
+                                   : QFileInfo(source.file).completeBaseName().toStdString() + ".png";
         if (png && !worked && most >= kLargestTexture) {
             Result<Bytes> bytes = readFile(plainPath(source.file), kMostPicture);
             if (!bytes) return bytes.error();

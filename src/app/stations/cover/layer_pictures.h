@@ -24,10 +24,10 @@ Result<Pixels> readPicture(const QString& path, bool light);
 
 // Where a map of a layer comes from.
 struct MapSource {
-    Picture kept;  // as it is
-    QString file;  // or from here
+    Picture present;  // as it is
+    QString file;     // or from here
 
-    bool any() const { return kept || !file.isEmpty(); }
+    bool any() const { return present || !file.isEmpty(); }
     bool operator==(const MapSource&) const = default;
 };
 
@@ -41,7 +41,7 @@ struct LayerWish {
 };
 
 // Reads and works over the pictures; the files stay as they are. Pictures larger than `most` along a side are made
-// smaller first, for a quick look. Untouched PNG files are kept byte by byte.
+// smaller first, for a quick look. Untouched PNG files stay byte for byte.
 // Errors: no colour, trouble with a picture; cancelled.
 Result<Layer> buildLayer(const LayerWish& wish, int most, const Context& context = {});
 

@@ -150,15 +150,41 @@ void RulesPanel::show() {
 }
 
 QWidget* RulesPanel::ruleFields(int index) {
-    const Rule rule = shown_[static_cast<size_t>(index)];
-    const KindWords words = wordsOf(rule.kind);
-    const RuleRange range = ruleRange(rule.kind);
     auto* box = new QFrame(this);
     box->setObjectName("rule");
     box->setProperty("card", true);
     auto* c = new QVBoxLayout(box);
     c->setContentsMargins(6, 6, 6, 6);
     c->setSpacing(4);
+    c->addLayout(ruleHead(index, box));
+    ruleValues(index, box);
+    auto* foot = new QHBoxLayout;
+    auto* strength = ruleField(index, box, {tr("Strength"), tr(" %"), 0, 1, 0, 100, &Rule::strength});
+    c->removeWidget(strength);
+    foot->addWidget(strength, 1);
+    auto* up = new QToolButton(box);
+    up->setIcon(icon("up"));
+    up->setToolTip(tr("Work it through earlier"));
+    up->setEnabled(index > 0);
+    foot->addWidget(up);
+    auto* gone = new QToolButton(box);
+    gone->setIcon(icon("remove"));
+    gone->setToolTip(tr("Remove the rule"));
+    foot->addWidget(gone);
+    c->addLayout(foot);
+    connect(gone, &QToolButton::clicked, this,
+            [=, this] { change(tr("Remove rule"), [index](std::vector<Rule>& r) { r.erase(r.begin() + index); }); });
+    connect(up, &QToolButton::clicked, this, [=, this] {
+        change(tr("Reorder rules"), [index](std::vector<Rule>& r) {
+            std::swap(r[static_cast<size_t>(index)], r[static_cast<size_t>(index) - 1]);
+        });
+    });
+    return box;
+}
+
+// What the rule does, and what it looks at.
+QLayout* RulesPanel::ruleHead(int index, QWidget* box) {
+    const Rule& rule = shown_[static_cast<size_t>(index)];
     auto* head = new QHBoxLayout;
     head->setSpacing(4);
     auto* way = new QComboBox(box);
@@ -169,85 +195,75 @@ QWidget* RulesPanel::ruleFields(int index) {
     kind->setObjectName("ruleKind");
     for (int k = 0; k < kRuleKinds; ++k) kind->addItem(wordsOf(static_cast<RuleKind>(k)).name);
     kind->setCurrentIndex(static_cast<int>(rule.kind));
-    auto* gone = new QToolButton(box);
-    gone->setIcon(icon("remove"));
-    gone->setToolTip(tr("Remove the rule"));
-    auto* up = new QToolButton(box);
-    up->setIcon(icon("up"));
-    up->setToolTip(tr("Work it through earlier"));
-    up->setEnabled(index > 0);
     for (QComboBox* b : {way, kind}) {
         b->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         b->setMinimumContentsLength(5);
     }
     head->addWidget(way, 5);
     head->addWidget(kind, 6);
-    c->addLayout(head);
-    const auto at = [index](std::vector<Rule>& rules) -> Rule& { return rules[static_cast<size_t>(index)]; };
     connect(way, &QComboBox::activated, this, [=, this](int i) {
-        change(tr("Rule"), [=](std::vector<Rule>& r) { at(r).way = static_cast<RuleEffect>(i); });
+        change(tr("Rule"),
+               [=](std::vector<Rule>& r) { r[static_cast<size_t>(index)].way = static_cast<RuleEffect>(i); });
     });
     connect(kind, &QComboBox::activated, this, [=, this](int i) {
-        Rule r = usualRule(static_cast<RuleKind>(i), place_);
-        change(tr("Rule"), [=](std::vector<Rule>& rules) {
-            const RuleEffect kept = at(rules).way;
-            at(rules) = r;
-            at(rules).way = kept;
+        Rule usual = usualRule(static_cast<RuleKind>(i), place_);
+        change(tr("Rule"), [=](std::vector<Rule>& rules) mutable {
+            Rule& changed = rules[static_cast<size_t>(index)];
+            usual.way = changed.way;
+            changed = usual;
         });
     });
-    connect(gone, &QToolButton::clicked, this,
-            [=, this] { change(tr("Remove rule"), [index](std::vector<Rule>& r) { r.erase(r.begin() + index); }); });
-    connect(up, &QToolButton::clicked, this, [=, this] {
-        change(tr("Reorder rules"), [index](std::vector<Rule>& r) {
-            std::swap(r[static_cast<size_t>(index)], r[static_cast<size_t>(index) - 1]);
-        });
+    return head;
+}
+
+// A number of the rule, below what is in the box already.
+NumberField* RulesPanel::ruleField(int index, QWidget* box, const RuleNumber& n) {
+    auto* f = new NumberField(n.name, n.unit, {n.low * n.factor, n.high * n.factor, n.decimals, n.logarithmic}, box);
+    f->setValue(static_cast<double>(shown_[static_cast<size_t>(index)].*n.which) * n.factor);
+    box->layout()->addWidget(f);
+    connect(f, &NumberField::changed, this, [=, this](double v) {
+        change(
+            tr("Rule"),
+            [=](std::vector<Rule>& r) { r[static_cast<size_t>(index)].*n.which = static_cast<float>(v / n.factor); },
+            "rule");
     });
-    const auto field = [&](const QString& name, const QString& unit, double low, double high, int decimals,
-                           double factor, float Rule::*which, bool logarithmic = false) {
-        auto* f = new NumberField(name, unit, {low * factor, high * factor, decimals, logarithmic}, box);
-        f->setValue(static_cast<double>(rule.*which) * factor);
-        c->addWidget(f);
-        connect(f, &NumberField::changed, this, [=, this](double v) {
-            change(
-                tr("Rule"), [=](std::vector<Rule>& r) { at(r).*which = static_cast<float>(v / factor); }, "rule");
-        });
-        return f;
-    };
+    return f;
+}
+
+// Which other layer, and the numbers, by the kind of rule.
+void RulesPanel::ruleValues(int index, QWidget* box) {
+    const Rule& rule = shown_[static_cast<size_t>(index)];
+    const KindWords words = wordsOf(rule.kind);
+    const RuleRange range = ruleRange(rule.kind);
+    const Level& level = place_.document.level();
     double low = range.low, high = range.high;
-    if (rule.kind == RuleKind::altitude) low = place_.document.level().lowest, high = place_.document.level().highest;
+    if (rule.kind == RuleKind::altitude) low = level.lowest, high = level.highest;
     if (rule.kind == RuleKind::layer) {
         auto* other = new QComboBox(box);
         other->addItem(tr("Choose the layer"), 0u);
-        for (const Layer& l : place_.document.level().layers)
+        for (const Layer& l : level.layers)
             if (l.id != place_.standpoint.layer()) other->addItem(QString::fromStdString(l.name), l.id);
         other->setCurrentIndex(std::max(other->findData(rule.layer), 0));
-        c->addWidget(other);
+        box->layout()->addWidget(other);
         connect(other, &QComboBox::activated, this, [=, this](int i) {
-            change(tr("Rule"), [=, id = other->itemData(i).toUInt()](std::vector<Rule>& r) { at(r).layer = id; });
+            change(tr("Rule"), [=, id = other->itemData(i).toUInt()](std::vector<Rule>& r) {
+                r[static_cast<size_t>(index)].layer = id;
+            });
         });
     }
     if (rule.kind == RuleKind::low)
-        field(tr("Ground below"), tr(" m"), place_.document.level().lowest, place_.document.level().highest, 1, 1,
-              &Rule::level);
-    field(words.from, words.unit, low, high, words.decimals, words.shown, &Rule::from);
-    field(words.to, words.unit, low, high, words.decimals, words.shown, &Rule::to);
-    field(tr("Soft over"), words.unit, 0,
-          rule.kind == RuleKind::altitude ? 50
-          : rule.kind == RuleKind::facing ? 180
-          : rule.kind == RuleKind::slope  ? 45
-                                          : range.high - range.low,
-          words.decimals, words.shown, &Rule::fade);
+        ruleField(index, box, {tr("Ground below"), tr(" m"), level.lowest, level.highest, 1, 1, &Rule::level});
+    ruleField(index, box, {words.from, words.unit, low, high, words.decimals, words.shown, &Rule::from});
+    ruleField(index, box, {words.to, words.unit, low, high, words.decimals, words.shown, &Rule::to});
+    const double softest = rule.kind == RuleKind::altitude ? 50
+                           : rule.kind == RuleKind::facing ? 180
+                           : rule.kind == RuleKind::slope  ? 45
+                                                           : range.high - range.low;
+    ruleField(index, box, {tr("Soft over"), words.unit, 0, softest, words.decimals, words.shown, &Rule::fade});
     if (rule.kind == RuleKind::slope || rule.kind == RuleKind::curvature)
-        field(tr("Looked at over"), tr(" m"), 0, 100, 1, 1, &Rule::reach);
-    if (rule.kind == RuleKind::noise) field(tr("Patch size"), tr(" m"), 1, 500, 1, 1, &Rule::scale, true);
-    auto* foot = new QHBoxLayout;
-    auto* strength = field(tr("Strength"), tr(" %"), 0, 1, 0, 100, &Rule::strength);
-    c->removeWidget(strength);
-    foot->addWidget(strength, 1);
-    foot->addWidget(up);
-    foot->addWidget(gone);
-    c->addLayout(foot);
-    return box;
+        ruleField(index, box, {tr("Looked at over"), tr(" m"), 0, 100, 1, 1, &Rule::reach});
+    if (rule.kind == RuleKind::noise)
+        ruleField(index, box, {tr("Patch size"), tr(" m"), 1, 500, 1, 1, &Rule::scale, true});
 }
 
 void RulesPanel::change(const QString& what, const std::function<void(std::vector<Rule>&)>& set,

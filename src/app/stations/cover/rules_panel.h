@@ -14,6 +14,8 @@ class QVBoxLayout;
 
 namespace jam {
 
+class NumberField;
+
 class RulesPanel : public QWidget {
     Q_OBJECT
 public:
@@ -30,6 +32,18 @@ signals:
 private:
     void show();
     QWidget* ruleFields(int index);
+    QLayout* ruleHead(int index, QWidget* box);
+    void ruleValues(int index, QWidget* box);
+    // A number of a rule as a field shows it: the range in the rule's own terms, `factor` to what is shown.
+    struct RuleNumber {
+        QString name, unit;
+        double low, high;
+        int decimals;
+        double factor;
+        float Rule::*which;
+        bool logarithmic = false;
+    };
+    NumberField* ruleField(int index, QWidget* box, const RuleNumber& number);
     void change(const QString& what, const std::function<void(std::vector<Rule>&)>& set, const QString& gesture = {});
     void preview();
     void coverEverywhere();
