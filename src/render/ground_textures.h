@@ -50,8 +50,8 @@ public:
     const GlTexture& painted() const { return painted_; }
     const GlTexture& wander() const { return wander_; }
 
-    // Layers with any weight in the ground region, as bits; between its samples nothing else is looked up. Precondition:
-    // live().
+    // Layers with any weight in the ground region, as bits; between its samples nothing else is looked up.
+    // Precondition: live().
     uint32_t layersIn(const Region& ground) const;
     // Whether the ground region is anywhere so steep that three-sided projection shows.
     bool steepIn(const Region& ground) const;

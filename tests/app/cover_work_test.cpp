@@ -62,7 +62,7 @@ struct CoverStage : Stage {
     }
     void part(const char* name) {
         QTest::mouseClick(find<QToolButton>(name), Qt::LeftButton);
-        QTest::qWait(20);
+        settle();
     }
     void click(const char* button) {
         QTest::mouseClick(find<QPushButton>(button), Qt::LeftButton);
@@ -360,10 +360,8 @@ TEST_CASE("near and far shows two pictures of the place and says how visible the
     CoverStage stage;
     stage.part("partLayer");
     stage.place.standpoint.setCursor(glm::dvec3(-60, 0, 0));
-    QTest::qWait(100);
     NearFar* near = stage.window.findChild<LayerPanel*>()->nearFar();
-    for (int i = 0; i < 100 && !near->upToDate(); ++i) QTest::qWait(30);
-    REQUIRE_FALSE(near->near().isNull());
+    REQUIRE(stage.waitFor([&] { return near->upToDate() && !near->near().isNull(); }));
     // From above there is nothing but ground; walking one sees sky on top and ground below.
     const QImage &far = near->far(), &walk = near->near();
     CHECK(qGreen(far.pixel(far.width() / 3, 20)) > qBlue(far.pixel(far.width() / 3, 20)));
@@ -373,7 +371,7 @@ TEST_CASE("near and far shows two pictures of the place and says how visible the
     // The view itself stays as it was.
     const QImage before = stage.picture();
     stage.place.standpoint.setCursor(glm::dvec3(30, 0, 30));
-    QTest::qWait(600);
+    REQUIRE(stage.waitFor([&] { return near->upToDate(); }));
     CHECK(stage.picture() == before);
 }
 
@@ -425,7 +423,7 @@ TEST_CASE("two layers meet in a way of their own") {
     REQUIRE(stage.place.document.level().pairs.size() == 1);
     stage.find<NumberField>("blendOfPair")->spin()->setValue(90);
     stage.find<NumberField>("blendOfPair")->spin()->interpretText();
-    QTest::qWait(20);
+    stage.settle();
     CHECK(blendBetween(stage.place.document.level(), stage.place.document.level().layers[1],
                        stage.place.document.level().layers[2]) == Approx(0.9f));
     own->click();

@@ -204,8 +204,7 @@ TEST_CASE("a dialog in the middle of a stroke ends the stroke, which stays") {
     const QPoint at = stage.pixelOf(0, 0);
     stage.press(at);
     stage.move(at + QPoint(10, 0));
-    QTest::qWait(60);
-    REQUIRE(stage.place.document.stroking());
+    REQUIRE(stage.waitFor([&] { return stage.place.document.stroking(); }));
     bool behind = true;
     stage.answer([&](QWidget* open) {
         behind = stage.place.document.stroking();

@@ -138,7 +138,6 @@ TEST_CASE("work reports, can be cancelled, and runs one at a time") {
         return cancelledError();
     };
     REQUIRE(work.start<int>("Endless", endless, [&](Result<int> r) { cancelled = !r && wasCancelled(r.error()); }));
-    QTest::qWait(20);
     CHECK(work.running());
     work.cancel();
     work.wait();

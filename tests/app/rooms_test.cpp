@@ -129,7 +129,7 @@ TEST_CASE("the trail has room for eight stations with long states, at 1280 and a
     for (const int width : {1280, 1024}) {
         trail.resize(width, 44);
         trail.QWidget::show();
-        QTest::qWait(20);
+        QApplication::processEvents();
         INFO(width);
         int end = 0, states = 0;
         for (const StationButton* b : trail.buttons()) {

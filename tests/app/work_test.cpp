@@ -89,13 +89,11 @@ TEST_CASE("Shift lowers, and holding still goes on building") {
     Stage stage(paintable());
     const QPoint at = stage.pixelOf(0, 0);
     stage.press(at, Qt::ShiftModifier);
-    QTest::qWait(100);
-    const double first = altitudeAt(stage.place.document.level(), 0, 0);
-    QTest::qWait(300);
-    const double second = altitudeAt(stage.place.document.level(), 0, 0);
+    const auto altitude = [&] { return altitudeAt(stage.place.document.level(), 0, 0); };
+    CHECK(stage.waitFor([&] { return altitude() < -0.1; }));
+    const double first = altitude();
+    CHECK(stage.waitFor([&] { return altitude() < first - 0.5; }));
     stage.release(at);
-    CHECK(first < -0.1);
-    CHECK(second < first - 0.5);
     CHECK(stage.place.document.history().entries().back().what == "Lower");
     CHECK(stage.place.document.history().entries().size() == 2);
 }
@@ -177,8 +175,7 @@ TEST_CASE("Esc takes the stroke in hand back") {
     Stage stage(paintable());
     const Level before = stage.place.document.level();
     stage.press(stage.pixelOf(0, 0));
-    QTest::qWait(120);
-    CHECK_FALSE(stage.place.document.level() == before);
+    CHECK(stage.waitFor([&] { return !(stage.place.document.level() == before); }));
     QTest::keyClick(stage.canvas(), Qt::Key_Escape);
     CHECK(stage.place.document.level() == before);
     stage.release(stage.pixelOf(0, 0));
@@ -345,9 +342,8 @@ TEST_CASE("one can fly, look, zoom, slide and orbit, and never sinks below the g
     };
     const Camera start = stage.view().camera();
     QTest::keyPress(stage.canvas(), Qt::Key_W);
-    QTest::qWait(150);
+    CHECK(stage.waitFor([&] { return stage.view().camera().at.z < start.at.z - 2; }));
     QTest::keyRelease(stage.canvas(), Qt::Key_W);
-    CHECK(stage.view().camera().at.z < start.at.z - 2);
     const Camera stopped = stage.view().camera();
     QTest::qWait(60);
     CHECK(stage.view().camera() == stopped);

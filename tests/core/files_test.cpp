@@ -9,10 +9,12 @@
 #include <cstring>
 #include <filesystem>
 #include <fstream>
+#include <nlohmann/json.hpp>
 
 #include "cover/weights.h"
 #include "files/float_tiff.h"
 #include "files/handover.h"
+#include "files/heightmap.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "files/settings_json.h"
@@ -27,7 +29,7 @@ using namespace jam;
 using namespace jam::test;
 namespace fs = std::filesystem;
 
-namespace {}  // namespace
+using Json = nlohmann::json;
 
 TEST_CASE("a level survives saving and loading bit by bit") {
     const Folder folder;
@@ -282,6 +284,66 @@ TEST_CASE("hand over writes weights that sum to 255 and a manifest that names th
         }
     const Bytes manifest = bytesOf(folder.path / "out" / "manifest.json");
     CHECK(std::string(manifest.begin(), manifest.end()).find("weight-03-layer-2.png") != std::string::npos);
+}
+
+TEST_CASE("whatever is chosen to hand over comes back as the level has it", "[property]") {
+    const Folder folder;
+    const Level level = lopsidedLevel();
+    Raster<float> ground(level.columns, level.rows);
+    readGround(level, level.bounds(), ground.view());
+    Random random(23);
+    for (int round = 0; round < 14; ++round) {
+        const auto chance = [&] { return wholeBetween(random, 0, 1) == 1; };
+        HandoverWish wish;
+        wish.heightmap = chance(), wish.fitRange = chance(), wish.weightSets = chance(), wish.weightPerLayer = chance();
+        wish.weightBits = chance() ? 8 : 16, wish.pictures = chance();
+        if (!wish.heightmap && !wish.weightSets && !wish.weightPerLayer) wish.pictures = true;
+        const fs::path out = folder.path / std::to_string(round);
+        const Result<std::vector<std::string>> files = handOver(level, out, wish);
+        REQUIRE(files);
+        const Bytes text = bytesOf(out / "manifest.json");
+        const Json manifest = Json::parse(text.begin(), text.end());
+        // Every file is there, and named to whoever reads the manifest.
+        for (const std::string& f : files.value()) {
+            INFO(f);
+            CHECK(fs::exists(out / f));
+            CHECK((f == "manifest.json" || manifest.dump().find(f) != std::string::npos));
+        }
+        CHECK(manifest.contains("heightmap") == wish.heightmap);
+        if (wish.heightmap) {
+            const float black = manifest["heightmap"]["black"], white = manifest["heightmap"]["white"];
+            const HeightField field = readHeightField(out / "heightmap.png").take();
+            REQUIRE(field.width() == level.columns);
+            REQUIRE(field.depth() == level.rows);
+            float worst = 0;
+            for (int z = 0; z < level.rows; ++z)
+                for (int x = 0; x < level.columns; ++x) {
+                    const float back = black + (white - black) * field.values.at(x, z) / 65535;
+                    worst = std::max(worst, std::abs(back - ground.at(x, z)));
+                }
+            CHECK(worst <= 0.51f * (white - black) / 65535);
+        }
+        if (!wish.weightPerLayer) continue;
+        const int full = wish.weightBits == 8 ? 255 : 65535;
+        std::vector<Pixels> planes;
+        for (const std::string& f : files.value())
+            if (f.starts_with("weight-")) planes.push_back(decodePng(bytesOf(out / f), f, 1000).take());
+        REQUIRE(planes.size() == level.layers.size());
+        bool whole = true, same = true;
+        for (int z = 0; z < level.coverRows(); z += 3)
+            for (int x = 0; x < level.coverColumns(); x += 2) {
+                const auto weights = weightsAt(level, x, z);
+                int sum = 0;
+                for (size_t k = 0; k < planes.size(); ++k) {
+                    const int w = planes[k].at(x, z, 0);
+                    sum += w;
+                    same &= std::abs(w * 255.0 / full - weights[k]) <= (full == 255 ? 0 : 1);
+                }
+                whole &= sum == full;
+            }
+        CHECK(whole);
+        CHECK(same);
+    }
 }
 
 TEST_CASE("hand over in trouble leaves nothing behind") {

@@ -4,6 +4,7 @@
 #include <cmath>
 #include <functional>
 #include <glm/geometric.hpp>
+#include <set>
 
 #include "base/noise.h"
 #include "cover/lay.h"
@@ -20,6 +21,8 @@
 #include "render/patches.h"
 #include "render/renderer.h"
 #include "shape/raise.h"
+#include "survey/pick.h"
+#include "survey/slope.h"
 #include "survey/stretch.h"
 
 using namespace jam;
@@ -637,6 +640,73 @@ TEST_CASE("the stretch overlay shows what the survey measures") {
     CHECK(stretchedShare(level, 0.5) == Approx(0.5).margin(0.02));
     level.layers[0].sides = true;
     CHECK(stretchedShare(level, 0.5) == 0);
+}
+
+namespace {
+
+// Where along its scale an overlay stands at a place, by what the core knows of the ground. A new overlay belongs here.
+float shareAt(Overlay overlay, const Level& level, const Sight& sight, double x, double z) {
+    const auto height = [&](double dx, double dz) {
+        return static_cast<float>(altitudeAt(level, x + dx * level.spacing, z + dz * level.spacing));
+    };
+    switch (overlay) {
+        case Overlay::none: break;
+        case Overlay::steepness: return static_cast<float>(slopeAt(level, x, z)) / 90;
+        case Overlay::altitude: {
+            const HeightSpan span = HeightPyramid(level).whole();
+            const float band = (std::floor(height(0, 0) / sight.bandStep) + 0.5f) * sight.bandStep;
+            return (band - span.low) / (span.high - span.low);
+        }
+        case Overlay::curvature: {
+            const float bend = 4 * height(0, 0) - height(-1, 0) - height(1, 0) - height(0, -1) - height(0, 1);
+            const auto area = static_cast<float>(level.spacing * level.spacing);
+            return (bend / area / curvatureScale(level) + 1) / 2;
+        }
+        case Overlay::coverage: return mixAt(level, x, z)[static_cast<size_t>(sight.soloLayer)];
+        case Overlay::stretch: {
+            const int c = static_cast<int>(std::lround(level.toColumn(x))),
+                      r = static_cast<int>(std::lround(level.toRow(z)));
+            Raster<float> stretch(1, 1);
+            readStretch(level, {c, r, c + 1, r + 1}, stretch.view());
+            return stretch.at(0, 0) / kStretchShown;
+        }
+    }
+    return 0;
+}
+
+}  // namespace
+
+TEST_CASE("every overlay shows at every place what the survey knows of it", "[property]") {
+    const Level level = lopsidedLevel();
+    const HeightPyramid pyramid(level);
+    const double x = level.originX + 0.62 * level.width(), z = level.originZ + 0.4 * level.depth();
+    Sight sight;
+    sight.soloLayer = 3;
+    sight.walkable = 28;
+    sight.bandStep = 4;
+    for (int which = 1; which <= static_cast<int>(Overlay::stretch); ++which)
+        for (const Finish finish : {Finish::quick, Finish::full}) {
+            sight.overlay = static_cast<Overlay>(which);
+            const Camera camera = lookDown(level, 45, x, z);
+            const Shot shot = take(level, camera, finish, sight);
+            Random random(17);
+            int agree = 0, looked = 0;
+            std::set<int> colours;
+            for (int i = 0; i < 500; ++i) {
+                const int px = wholeBetween(random, 10, kWidth - 10), py = wholeBetween(random, 10, kHeight - 10);
+                const auto place = pickGround(level, pyramid, camera.ray(px, py));
+                if (!place) continue;
+                const float share = shareAt(sight.overlay, level, sight, place->x, place->z);
+                const glm::vec3 wanted = overlayColour(sight.overlay, share, sight.walkable), got(shot.at(px, py));
+                ++looked;
+                agree += glm::dot(glm::normalize(got), glm::normalize(wanted)) > 0.98f;
+                colours.insert(static_cast<int>(share * 20));
+            }
+            INFO("overlay " << which << (finish == Finish::quick ? " quick" : " full"));
+            CHECK(looked > 300);
+            CHECK(colours.size() > 3);  // the ground has something to show
+            CHECK(agree > 0.9 * looked);
+        }
 }
 
 TEST_CASE("a picture aside leaves the kept picture alone") {
