@@ -15,7 +15,7 @@ namespace jam {
 // See shaders/ground.frag.
 constexpr unsigned kContours = 1, kOverlay = 2, kLive = 4, kRelief = 8, kSides = 16, kPieces = 32, kSecond = 64,
                    kExtra = 128, kGrain = 256;
-constexpr double kGrainMetres = 50;  // how far the quick picture shows the grain of the layers
+constexpr double kGrainMetres = 36;  // how far the quick picture shows the grain of the layers
 
 // What a patch of these layers (bits) needs of the shader.
 unsigned featuresOf(const GroundTextures& textures, const Patch& patch, uint32_t layers, double liveMetres);

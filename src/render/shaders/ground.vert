@@ -35,7 +35,7 @@ void main() {
     sampleAt = vec2(p);
     haze = hazeShare(world);
 #ifdef GRAIN
-    grainShare = 1.0 - smoothstep(0.5, 1.0, distance(world, camera) / grainMetres);
+    grainShare = 0.8 - 0.8 * smoothstep(0.2, 1.0, distance(world, camera) / grainMetres);
 #endif
     layers = patchLayers;
     gl_Position = viewProjection * vec4(world - camera, 1.0);
