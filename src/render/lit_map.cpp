@@ -42,6 +42,7 @@ void LitMap::allocate(int columns, int rows) {
         const int w = sizeAt(width_, n), d = sizeAt(depth_, n);
         glTexImage2D(GL_TEXTURE_2D, n, GL_RGBA8, w, d, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
         if (n >= coarseFrom_) coarse_.emplace_back(w, d, 0xff808080u);
+        levels_ = n + 1;
         if (w == 1 && d == 1) break;
     }
     setFilter(GL_TEXTURE_2D, GL_LINEAR, minify_, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
@@ -53,7 +54,7 @@ void LitMap::upload(const Baked& baked) {
     const int x0 = baked.region.x0 / stride_, z0 = baked.region.z0 / stride_;
     uploadPart(0, x0, z0, baked.lit);
     Raster<uint32_t> now = baked.lit;
-    for (int n = 1; n <= coarseFrom_; ++n) {
+    for (int n = 1; n <= coarseFrom_ && n < levels_; ++n) {
         // What the whole map drops at its far edges is dropped here too.
         const int w = std::min((now.width() + 1) / 2, sizeAt(width_, n) - (x0 >> n)),
                   d = std::min((now.depth() + 1) / 2, sizeAt(depth_, n) - (z0 >> n));
@@ -89,7 +90,7 @@ void LitMap::uploadCoarse(Region r) {
 void LitMap::fill(const Raster<uint32_t>& colours, int every) {
     glBindTexture(GL_TEXTURE_2D, texture_);
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
-    for (int n = 0; n < static_cast<int>(coarse_.size()) + coarseFrom_; ++n) {
+    for (int n = 0; n < levels_; ++n) {
         const int w = sizeAt(width_, n), d = sizeAt(depth_, n), per = stride_ << n;
         const int rowsAtOnce = std::max(1, (1 << 20) / w);
         for (int z0 = 0; z0 < d; z0 += rowsAtOnce) {

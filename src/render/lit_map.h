@@ -32,7 +32,7 @@ private:
     void uploadCoarse(Region r);
 
     GLint minify_;
-    int width_ = 0, depth_ = 0, stride_ = 1;
+    int width_ = 0, depth_ = 0, stride_ = 1, levels_ = 0;
     // The mipmap in which a block has one texel. Finer ones follow from a block alone and are kept on the graphics side
     // only; this and coarser ones are kept here too.
     int coarseFrom_ = 0;

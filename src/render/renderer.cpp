@@ -53,7 +53,8 @@ struct Renderer::Impl {
     std::string driver;
     bool software = false;
     int triangles = 0;
-    bool complete = true;  // nothing near was drawn as if it were far
+    bool complete = true;  // nothing was drawn plainer than it should be
+    std::shared_ptr<Variants> variants;
 
     Status buildPrograms() {
         const std::string light = shader_light_glsl;
@@ -260,7 +261,12 @@ struct Renderer::Impl {
         for (size_t first = 0, end = 0; first < packed.size(); first = end) {
             const unsigned features = packed[first].features;
             while (end < packed.size() && packed[end].features == features) ++end;
-            ground.use(features | common, view, sight, liveMetres(sight));
+            unsigned usable = features | common;
+            if (variants && !variants->ready(usable)) {
+                complete = false;
+                usable = 0;
+            }
+            ground.use(usable, view, sight, liveMetres(sight));
             drawPatches(first, end - first);
         }
     }
@@ -345,6 +351,25 @@ bool Renderer::stale() const { return impl_->textures().stale(); }
 bool Renderer::nearStale() const { return impl_->textures().heightsStale() || impl_->textures().nearStale(); }
 bool Renderer::drawable() const { return !impl_->textures().heightsStale(); }
 
+void Renderer::setVariants(std::shared_ptr<Variants> variants) { impl_->variants = std::move(variants); }
+
+void Renderer::makeVariant(unsigned features) {
+    Impl& r = *impl_;
+    Camera camera;
+    camera.width = camera.height = 16;
+    camera.at = {r.level().originX, r.pyramid().whole().high + 5, r.level().originZ};
+    camera.pitch = -60;
+    std::swap(r.now, r.aside);
+    bring(camera, {});
+    r.begin(camera, nullptr);
+    r.packPatches(camera, {}, true, nullptr);
+    r.bindTextures();
+    r.ground.use(features, r.viewOf(camera), {}, 1);
+    r.drawPatches(0, r.packed.size());
+    glFinish();
+    std::swap(r.now, r.aside);
+}
+
 bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only) {
     Impl& r = *impl_;
     r.begin(camera, only);
@@ -384,8 +409,10 @@ void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
 
 void Renderer::drawAside(const Camera& camera, const Sight& sight, uint8_t* bgra) {
     std::swap(impl_->now, impl_->aside);
+    const std::shared_ptr<Variants> patient = std::exchange(impl_->variants, nullptr);  // a picture aside is needed now
     bring(camera, sight);
     draw(camera, sight, Finish::full);
+    impl_->variants = patient;
     read({0, 0, camera.width, camera.height}, bgra, camera.width * 4);
     std::swap(impl_->now, impl_->aside);
 }

@@ -7,6 +7,7 @@
 #include "bake.h"
 #include "camera.h"
 #include "level/changes.h"
+#include "variants.h"
 
 namespace jam {
 
@@ -85,8 +86,14 @@ public:
     // A picture of a layer that could not be decoded, if any.
     const std::optional<Error>& trouble() const;
 
-    // Draws into the kept picture, all of it or only inside `only`. Returns false when something near was drawn as if
-    // it were far, because what it needs is stale: it has to be drawn again.
+    // Lets drawing wait for no shader: a variant that is not ready is replaced by the plainest meanwhile, and wanted.
+    // Null, as at first, for compiling each when it is met.
+    void setVariants(std::shared_ptr<Variants> variants);
+    // Compiles a variant to the end, by drawing with it out of sight. Preconditions as of draw().
+    void makeVariant(unsigned features);
+
+    // Draws into the kept picture, all of it or only inside `only`. Returns false when something was drawn plainer than
+    // it should be, because what it needs is stale or not compiled yet: it has to be drawn again.
     bool draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only = nullptr);
     // One flat colour over the same geometry: the baseline of the frame benchmark.
     void drawFlat(const Camera& camera, const Sight& sight);

@@ -138,6 +138,24 @@ TEST_CASE("brought bit by bit, with edits in between, a level is drawn as if it 
     CHECK((take(r, camera, Finish::quick) == afresh(level, camera, Finish::quick)));
 }
 
+TEST_CASE("levels of every small size are drawn, changed and drawn again", "[property]") {
+    Renderer& r = renderer();
+    for (const auto& [columns, rows] : {std::pair(2, 2), {5, 3}, {2, 40}, {16, 16}, {17, 9}, {65, 2}}) {
+        INFO(columns << " x " << rows);
+        Level level = hillyLevel(columns, rows, 3, 2);
+        HeightPyramid pyramid(level);
+        r.sync(level, pyramid);
+        const Camera camera = slanting(level, 0, 0, 12, -70);
+        take(r, camera, Finish::full);
+        Change change;
+        change.ground = raiseGround(level, dabOn(level, 0, 0, 3, {}, 1), 2);
+        pyramid.update(level, change.ground);
+        r.sync(level, pyramid, &change);
+        CHECK((take(r, camera, Finish::full) == afresh(level, camera, Finish::full)));
+        CHECK((take(r, camera, Finish::quick) == afresh(level, camera, Finish::quick)));
+    }
+}
+
 TEST_CASE("what the hand does is brought before what waits far away") {
     Level level = hillyLevel(700, 700, 3, 2);
     HeightPyramid pyramid(level);

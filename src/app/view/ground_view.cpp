@@ -22,6 +22,7 @@ namespace {
 
 constexpr int kRestMs = 150;    // rest before refining
 constexpr double kDabMs = 45;   // most that the full picture of a dab may take
+constexpr int kRetryMs = 30;    // before something is drawn again whose shader was not ready
 constexpr double kBringMs = 8;  // for bringing ground up to date between two events
 
 }  // namespace
@@ -43,7 +44,9 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         redrawAll();
         moveMark();
     };
-    for (QTimer* t : {&frame_, &rest_, &refine_, &bring_}) t->setSingleShot(true);
+    for (QTimer* t : {&frame_, &rest_, &refine_, &bring_, &retry_}) t->setSingleShot(true);
+    retry_.setInterval(kRetryMs);
+    connect(&retry_, &QTimer::timeout, this, &GroundView::refineSome);
     for (QTimer* t : {&frame_, &refine_, &bring_}) t->setInterval(0);
     rest_.setInterval(kRestMs);
     connect(&bring_, &QTimer::timeout, this, &GroundView::bringSome);
@@ -264,9 +267,13 @@ void GroundView::refineSome() {
     QElapsedTimer clock;
     clock.start();
     surface_->makeCurrent();
-    r->draw(camera_, sight_, Finish::full, &piece);
+    const bool complete = r->draw(camera_, sight_, Finish::full, &piece);
     surface_->present(piece);
     refiner_.took(piece, static_cast<double>(clock.nsecsElapsed()) * 1e-6);
+    if (!complete) {
+        refiner_.wait(piece);
+        return retry_.start();
+    }
     if (!refiner_.done()) refine_.start();
 }
 

@@ -129,7 +129,7 @@ private:
     bool flatWaits_ = false;
 
     // What has to be drawn.
-    QTimer frame_, rest_, refine_, bring_;
+    QTimer frame_, rest_, refine_, bring_, retry_;
     bool all_ = true, fresh_ = true, refresh_ = false;
     News pending_;
     Refiner refiner_;

@@ -7,6 +7,8 @@
 #include <QPaintEvent>
 #include <QResizeEvent>
 
+#include "view/variant_maker.h"
+
 namespace jam {
 
 namespace {
@@ -17,11 +19,13 @@ public:
     ReadbackSurface(std::unique_ptr<QOpenGLContext> context, std::unique_ptr<QOffscreenSurface> offscreen,
                     std::unique_ptr<Renderer> renderer, QWidget* parent)
         : QWidget(parent), context_(std::move(context)), offscreen_(std::move(offscreen)),
-          renderer_(std::move(renderer)) {
+          renderer_(std::move(renderer)), maker_(std::make_unique<VariantMaker>()) {
+        renderer_->setVariants(maker_->variants());
         setAttribute(Qt::WA_OpaquePaintEvent);
         setAttribute(Qt::WA_TransparentForMouseEvents);
     }
     ~ReadbackSurface() override {
+        maker_.reset();
         makeCurrent();
         renderer_.reset();
         context_->doneCurrent();
@@ -58,6 +62,7 @@ private:
     std::unique_ptr<QOpenGLContext> context_;
     std::unique_ptr<QOffscreenSurface> offscreen_;
     std::unique_ptr<Renderer> renderer_;
+    std::unique_ptr<VariantMaker> maker_;
     QImage picture_;
 };
 

@@ -1,0 +1,60 @@
+#include "view/variant_maker.h"
+
+#include <sys/resource.h>
+#include <unistd.h>
+#include <QOpenGLContext>
+
+#include "files/png.h"
+#include "render/renderer.h"
+
+namespace jam {
+
+namespace {
+
+// The smallest thing that can be drawn.
+Level smallest() {
+    NewLevel wish;
+    wish.columns = wish.rows = 9;
+    Level level = makeLevel(wish).take();
+    Layer layer;
+    layer.colour = std::make_shared<PictureFile>(PictureFile{"grey.png", encodePng({1, 1, 3, 8, {128, 128, 128}})});
+    layer.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
+    addLayer(level, std::move(layer));
+    return level;
+}
+
+}  // namespace
+
+VariantMaker::VariantMaker() {
+    offscreen_.setFormat(QSurfaceFormat::defaultFormat());
+    offscreen_.create();
+    thread_ = std::thread([this] { work(); });
+}
+
+VariantMaker::~VariantMaker() {
+    variants_->stop();
+    thread_.join();
+}
+
+void VariantMaker::work() {
+    setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), 10);  // the hand comes first
+    QOpenGLContext context;
+    std::unique_ptr<Renderer> renderer;
+    if (context.create() && context.makeCurrent(&offscreen_)) {
+        Result<std::unique_ptr<Renderer>> made = Renderer::create();
+        if (made) renderer = made.take();
+    }
+    // Without a second context each is compiled when it is met.
+    if (!renderer) return variants_->stop();
+    const Level level = smallest();
+    const HeightPyramid pyramid(level);
+    renderer->sync(level, pyramid);
+    while (const std::optional<unsigned> features = variants_->next()) {
+        renderer->makeVariant(*features);
+        variants_->done(*features);
+    }
+    renderer.reset();
+    context.doneCurrent();
+}
+
+}  // namespace jam

@@ -1,0 +1,28 @@
+// Compiles the ground's shader variants beside the window, on a thread with a context of its own.
+#pragma once
+
+#include <memory>
+#include <QOffscreenSurface>
+#include <thread>
+
+#include "render/variants.h"
+
+namespace jam {
+
+class VariantMaker {
+public:
+    // On the interface thread, which surfaces need.
+    VariantMaker();
+    ~VariantMaker();
+
+    const std::shared_ptr<Variants>& variants() const { return variants_; }
+
+private:
+    void work();
+
+    std::shared_ptr<Variants> variants_ = std::make_shared<Variants>();
+    QOffscreenSurface offscreen_;
+    std::thread thread_;
+};
+
+}  // namespace jam
