@@ -1,6 +1,8 @@
 // Wrong keys at the wrong moment: saving while a preview stands, dialogs in the middle of a stroke, work that finishes
 // late, levels that are replaced below the hand. Nothing is lost, nothing goes on by itself, nothing ends the program.
 #include <catch2/catch.hpp>
+#include <chrono>
+#include <thread>
 
 #include <QAction>
 #include <QApplication>
@@ -219,6 +221,37 @@ TEST_CASE("a dialog in the middle of a stroke ends the stroke, which stays") {
     QTest::qWait(100);
     CHECK(stage.place.document.level() == after);
     CHECK_FALSE(stage.view().handBusy());
+}
+
+TEST_CASE("a brush slower than its stamps slows its own clock, and stops when it is let go") {
+    Stage stage(small());
+    Document& document = stage.place.document;
+    stage.place.toolbox.setTool(Tool::raise);
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 12, s.strength = 2; });
+    // Work that takes long, after each time that the brush did something.
+    constexpr double slow = 0.15;
+    int times = 0;
+    const auto connection = QObject::connect(&document, &Document::seen, &document, [&] {
+        if (!document.stroking()) return;
+        ++times;
+        std::this_thread::sleep_for(std::chrono::duration<double>(slow));
+    });
+    const QPoint at = stage.pixelOf(0, 0);
+    const double before = altitudeAt(document.level(), 0, 0);
+    QElapsedTimer wall;
+    wall.start();
+    stage.press(at);
+    REQUIRE(stage.waitFor([&] { return times >= 8; }));
+    const double brush = (altitudeAt(document.level(), 0, 0) - before) / 2;  // seconds of its own
+    const double seconds = static_cast<double>(wall.elapsed()) / 1000;
+    // All but 40 ms of each time does not count for it; the first touch is one stamp more.
+    CHECK(brush > 0.2);
+    CHECK(brush <= seconds - (times - 1) * (slow - 0.04) + 0.06);
+    stage.release(at);
+    const Level after = document.level();
+    for (int i = 0; i < 10; ++i) QTest::qWait(20);
+    CHECK(document.level() == after);
+    QObject::disconnect(connection);
 }
 
 TEST_CASE("the keys that are pressed while the list of keys is open change none of them, and Esc closes it") {

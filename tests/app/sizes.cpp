@@ -83,6 +83,10 @@ public:
         });
         place_.toolbox.changeSettings([&](StrokeSettings& s) { s.radius = static_cast<float>(64 * l.spacing); });
         step("a stroke of two seconds", [&] { stroke(); });
+        place_.toolbox.setTool(Tool::noise);
+        place_.toolbox.changeSettings([&](StrokeSettings& s) { s.radius = static_cast<float>(600 * l.spacing); });
+        step("two seconds of noise, R = 600", [&] { stroke(); });
+        place_.toolbox.setTool(Tool::raise);
         step("undo it", [&] { asEvent([&] { place_.document.undo(); }); });
         step("turn the sun",
              [&] { asEvent([&] { place_.document.edit("Sun", [](Level& level) { level.sun.azimuth += 50; }); }); });

@@ -13,6 +13,9 @@ namespace jam {
 
 namespace {
 constexpr int kTickMs = 25;  // how often a resting brush goes on
+// Of the time that stamping takes, so much counts for the brush at most. A brush slower than its stamps slows its own
+// clock; otherwise more stamps would be due after each, until the window stood still.
+constexpr double kMostWork = 0.04;
 constexpr double kSnap = kPi / 12;
 }  // namespace
 
@@ -33,14 +36,17 @@ std::unique_ptr<Hand> brushHand(GroundView& view, const HandEvent& press) {
 
 StrokeHand::StrokeHand(GroundView& view, const HandEvent& press)
     : Hand(view), pixel_(press.pixel), pressure_(press.pressure) {
-    clock_.start();
+    idle_.start();
     QObject::connect(&tick_, &QTimer::timeout, &view, [this] { goOn(); });
     tick_.start(kTickMs);
 }
 
 void StrokeHand::goOn() {
-    if (const auto at = view_.pick(pixel_))
-        view_.workplace().continueStroke(*at, pressure_, static_cast<double>(clock_.elapsed()) / 1000);
+    seconds_ += static_cast<double>(idle_.nsecsElapsed()) * 1e-9;
+    idle_.restart();
+    if (const auto at = view_.pick(pixel_)) view_.workplace().continueStroke(*at, pressure_, seconds_);
+    seconds_ += std::min(static_cast<double>(idle_.nsecsElapsed()) * 1e-9, kMostWork);
+    idle_.restart();
 }
 
 void StrokeHand::move(const HandEvent& e) {

@@ -28,7 +28,8 @@ private:
 
     QPointF pixel_;
     float pressure_;
-    QElapsedTimer clock_;
+    QElapsedTimer idle_;  // since the brush last did something
+    double seconds_ = 0;  // by the brush's own clock
     QTimer tick_;
 };
 

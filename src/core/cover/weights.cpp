@@ -2,6 +2,7 @@
 #include "cover/weights.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
 
 #include "base/parallel.h"
@@ -130,6 +131,12 @@ std::array<double, kMaxLayers> layerShares(const Level& level) {
             sums.fill(0);
             for (int tx = 0; tx < grid.tilesAcross(); ++tx) {
                 const Region part = grid.tileRegion(tx, tz);
+                // Most tiles of a large level bear one layer alone.
+                const uint32_t within = layersWithin(level, part);
+                if (std::has_single_bit(within)) {
+                    sums[static_cast<size_t>(std::countr_zero(within))] += 255ull * static_cast<uint64_t>(part.area());
+                    continue;
+                }
                 readWeights(level, part, planes);
                 for (size_t i = 0; i < planes.size(); ++i)
                     for (int z = 0; z < part.depth(); ++z)
