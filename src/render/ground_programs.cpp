@@ -147,6 +147,7 @@ Status GroundPrograms::build(unsigned features) {
     const std::string light = shader_light_glsl;
     Result<GlProgram> p = makeProgram(light + shader_ground_vert,
                                       light + (features & kLive ? shader_lay_glsl : "") +
+                                          (features & (kOverlay | kContours) ? shader_heights_glsl : "") +
                                           (features & kOverlay ? shader_overlay_glsl : "") + shader_ground_frag,
                                       definesOf(features));
     if (!p) return p.error();

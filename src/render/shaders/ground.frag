@@ -158,7 +158,7 @@ void main() {
     c = overlaid(c, world, sampleAt);
 #endif
 #ifdef CONTOURS
-    float band = world.y / contourStep, wide = max(fwidth(band), 1e-6);
+    float band = groundBetween(sampleAt) / contourStep, wide = max(fwidth(band), 1e-6);
     float line = 1.0 - smoothstep(0.6, 1.4, abs(fract(band - 0.5) - 0.5) / wide);
     float band5 = band / 5.0, wide5 = max(fwidth(band5), 1e-6);
     float line5 = 1.0 - smoothstep(0.9, 1.9, abs(fract(band5 - 0.5) - 0.5) / wide5);

@@ -1,6 +1,4 @@
 // What is computed about the ground and shown on it; overlayColour() in overlay_colours.cpp gives the same colours to the legends.
-uniform sampler2D heights;
-uniform ivec2 samples;
 uniform vec3 place;          // origin x, origin z, spacing
 uniform int overlay;         // 0 none, 1 steepness, 2 altitude, 3 curvature, 4 coverage of one layer, 5 stretch
 uniform vec4 overlayScale;   // walkable degrees, metres of a band, lowest and highest ground
@@ -10,14 +8,6 @@ uniform vec3 bandColours[6];
 uniform sampler2D painted;   // the weight of the layers in question: the one whose coverage shows, or those laid from above alone
 uniform float paintedThere;  // 1 when there is such a picture, 0 when none of the layers is in question
 uniform vec4 onLitMap;       // it lies as the lit map does
-
-float groundAt(ivec2 p) { return texelFetch(heights, clamp(p, ivec2(0), samples - 1), 0).r; }
-
-float groundBetween(vec2 at) {
-    ivec2 p = ivec2(floor(at));
-    vec2 f = at - floor(at);
-    return mix(mix(groundAt(p), groundAt(p + ivec2(1, 0)), f.x), mix(groundAt(p + ivec2(0, 1)), groundAt(p + ivec2(1, 1)), f.x), f.y);
-}
 
 // How strongly a line at whole numbers of `v` shows, about two pixels wide; lines too close to tell apart fade out.
 float lineAt(float v, float pixels) {

@@ -1,0 +1,11 @@
+// The ground's height at any place, from its own samples and not from the mesh, which is coarser far away.
+uniform sampler2D heights;
+uniform ivec2 samples;
+
+float groundAt(ivec2 p) { return texelFetch(heights, clamp(p, ivec2(0), samples - 1), 0).r; }
+
+float groundBetween(vec2 at) {
+    ivec2 p = ivec2(floor(at));
+    vec2 f = at - floor(at);
+    return mix(mix(groundAt(p), groundAt(p + ivec2(1, 0)), f.x), mix(groundAt(p + ivec2(0, 1)), groundAt(p + ivec2(1, 1)), f.x), f.y);
+}
