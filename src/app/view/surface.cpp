@@ -69,19 +69,27 @@ private:
 class DirectSurface : public QOpenGLWidget, public Surface {
 public:
     explicit DirectSurface(QWidget* parent) : QOpenGLWidget(parent) { setAttribute(Qt::WA_TransparentForMouseEvents); }
-    ~DirectSurface() override {
-        makeCurrent();
-        renderer_.reset();
-        doneCurrent();
-    }
+    ~DirectSurface() override { letGo(); }
     QWidget* widget() override { return this; }
     Renderer* renderer() override { return renderer_.get(); }
     void makeCurrent() override { QOpenGLWidget::makeCurrent(); }
     void present(const PixelRect&) override { update(); }
-    QImage grab() override { return grabFramebuffer(); }
+    QImage grab() override {
+        const QSize pixels = size() * devicePixelRatioF();
+        QImage picture(pixels, QImage::Format_RGB32);
+        if (!renderer_ || pixels.isEmpty()) return picture;
+        makeCurrent();
+        renderer_->read({0, 0, pixels.width(), pixels.height()}, picture.bits(),
+                        static_cast<int>(picture.bytesPerLine()));
+        picture.setDevicePixelRatio(devicePixelRatioF());
+        return picture;
+    }
 
 protected:
     void initializeGL() override {
+        // The context goes before the widget does, and when the widget comes into another window.
+        connect(
+            context(), &QOpenGLContext::aboutToBeDestroyed, this, [this] { letGo(); }, Qt::DirectConnection);
         auto made = Renderer::create();
         if (made) renderer_ = made.take();
         else if (failed) failed(made.error());
@@ -97,6 +105,14 @@ protected:
     }
 
 private:
+    // What lives on the graphics side ends while its context is there.
+    void letGo() {
+        if (!renderer_) return;
+        makeCurrent();
+        renderer_.reset();
+        doneCurrent();
+    }
+
     std::unique_ptr<Renderer> renderer_;
 };
 
