@@ -9,6 +9,7 @@
 #include "levels.h"
 #include "panels/bench.h"
 #include "panels/brush_fields.h"
+#include "panels/number_field.h"
 #include "panels/sheet.h"
 #include "panels/tool_shelf.h"
 #include "panels/trail.h"
@@ -117,6 +118,36 @@ TEST_CASE("every setting of every tool has a field in the sheet, and only those 
             INFO(c->name);
             CHECK(named(*c));
         }
+}
+
+TEST_CASE("every number in the sheet stands in the units that are shown, and is kept in its own", "[property]") {
+    Workplace place(lopsidedLevel());
+    BrushFields fields(place);
+    static_cast<QWidget&>(fields).show();
+    int looked = 0;
+    for (int t = 0; t < kTools; ++t) {
+        place.toolbox.setTool(static_cast<Tool>(t));
+        std::vector<const Setting*> all(ownSettings().begin(), ownSettings().end());
+        all.insert(all.end(), commonSettings().begin(), commonSettings().end());
+        for (const Setting* s : all) {
+            auto* field = fields.findChild<NumberField*>(
+                QString::fromUtf8(s->name.data(), static_cast<qsizetype>(s->name.size())));
+            if (!field || s->kind != Setting::Kind::number || !field->isVisibleTo(field->parentWidget())) continue;
+            INFO(toolName(static_cast<Tool>(t)) << ": " << s->name);
+            ++looked;
+            const double low = s->reach && s->low < 0 ? -s->reach : s->low, high = s->reach ? s->reach : s->high,
+                         step = std::pow(10.0, -s->decimals);
+            const auto between = [&](double share) {
+                const double v = low + share * (high - low);
+                return s->whole ? std::round(v) : v;
+            };
+            place.toolbox.changeSettings([&](StrokeSettings& settings) { s->set(settings, between(0.3)); });
+            CHECK(field->value() == Approx(between(0.3) * s->shown).margin(step));
+            field->spin()->setValue(between(0.6) * s->shown);
+            CHECK(s->get(place.toolbox.settings()) == Approx(between(0.6)).margin(step / s->shown));
+        }
+    }
+    CHECK(looked > 40);
 }
 
 TEST_CASE("the trail has room for eight stations with long states, at 1280 and at 1024") {
