@@ -254,6 +254,32 @@ TEST_CASE("a brush slower than its stamps slows its own clock, and stops when it
     QObject::disconnect(connection);
 }
 
+TEST_CASE("a hand that waits behind the camera's is let go with it") {
+    Stage stage(small());
+    const Level before = stage.place.document.standing();
+    stage.place.toolbox.setTool(Tool::raise);
+    stage.place.toolbox.setPath(StrokePath::corners);
+    const QPoint at = stage.pixelOf(0, 0);
+    stage.press(at);
+    stage.release(at);
+    REQUIRE(stage.view().handBusy());  // a line that waits for its next corner
+    stage.press(at + QPoint(40, 10), {}, Qt::RightButton);
+    stage.move(at + QPoint(60, 10), Qt::RightButton);
+    REQUIRE(stage.view().handBusy());
+    SECTION("when the station changes") { stage.place.standpoint.setStation("light"); }
+    SECTION("when a dialog opens") {
+        stage.answer([&](QWidget* open) { static_cast<QDialog*>(open)->reject(); });
+        stage.window.actions()["keys"]->trigger();
+    }
+    CHECK_FALSE(stage.view().handBusy());
+    stage.release(at + QPoint(60, 10), Qt::RightButton);
+    stage.move(at + QPoint(80, 10), Qt::NoButton);
+    CHECK_FALSE(stage.view().handBusy());
+    // Whatever letting go makes of the line, it is one step that can be taken back.
+    while (stage.place.document.history().canUndo()) stage.place.document.undo();
+    CHECK(stage.place.document.standing() == before);
+}
+
 TEST_CASE("the keys that are pressed while the list of keys is open change none of them, and Esc closes it") {
     Stage stage(small());
     QHash<QString, QKeySequence> before;
