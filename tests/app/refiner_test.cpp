@@ -76,3 +76,18 @@ TEST_CASE("what lies under the hand comes first, and a part that changed is refi
     refiner.wait({0, 0, 0, 0});
     CHECK(refiner.done());
 }
+
+TEST_CASE("the first piece after the camera moved is small, whatever the view before cost") {
+    Refiner refiner;
+    refiner.resize(640, 480);
+    // A cheap view: pieces grow.
+    while (const auto piece = refiner.next(320, 240)) refiner.took(*piece, 0.001);
+    refiner.forget();
+    refiner.wait({0, 0, 640, 480});
+    const auto first = *refiner.next(320, 240);
+    CHECK(first.width <= 2 * Refiner::kCell);
+    CHECK(first.height <= 2 * Refiner::kCell);
+    // It was dear, so the next one is no larger; once the view is known to be cheap they grow again.
+    refiner.took(first, 40);
+    CHECK(refiner.next(320, 240)->width <= 2 * Refiner::kCell);
+}

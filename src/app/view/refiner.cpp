@@ -9,12 +9,14 @@ void Refiner::resize(int width, int height) {
     width_ = width, height_ = height;
     across_ = (width + kCell - 1) / kCell, down_ = (height + kCell - 1) / kCell;
     cells_.assign(static_cast<size_t>(across_ * down_), {});
+    learnt_ = false;
     waiting_ = 0;
     wait({0, 0, width, height});
 }
 
 void Refiner::forget() {
     for (Cell& c : cells_) c.known = false;
+    learnt_ = false;
 }
 
 Refiner::Cells Refiner::cellsOf(const PixelRect& p) const {
@@ -68,6 +70,7 @@ std::optional<PixelRect> Refiner::next(double px, double py) const {
         }
     // The piece grows side by side while there is time and most of what is added waits as well.
     double ms = likely(piece.x0, piece.y0);
+    const int most = learnt_ ? kMostCells : kFirstCells;
     const auto grown = [&](int side) {
         Cells c = piece;
         (side == 0 ? c.x1 : side == 1 ? c.y1 : side == 2 ? c.x0 : c.y0) += side < 2 ? 1 : -1;
@@ -77,8 +80,7 @@ std::optional<PixelRect> Refiner::next(double px, double py) const {
         grew = false;
         for (int side = 0; side < 4; ++side) {
             const Cells c = grown(side);
-            if (c.x0 < 0 || c.y0 < 0 || c.x1 > across_ || c.y1 > down_ || c.x1 - c.x0 > kMostCells ||
-                c.y1 - c.y0 > kMostCells)
+            if (c.x0 < 0 || c.y0 < 0 || c.x1 > across_ || c.y1 > down_ || c.x1 - c.x0 > most || c.y1 - c.y0 > most)
                 continue;
             int waits = 0, count = 0;
             double more = 0;
@@ -97,6 +99,7 @@ std::optional<PixelRect> Refiner::next(double px, double py) const {
 }
 
 void Refiner::took(const PixelRect& piece, double ms) {
+    learnt_ = true;
     const Cells c = cellsOf(piece);
     const int count = std::max((c.x1 - c.x0) * (c.y1 - c.y0), 1);
     const double each = ms / count;

@@ -15,6 +15,7 @@ public:
     static constexpr int kCell = 32;        // pixels a side of what is refined at least
     static constexpr double kBudgetMs = 9;  // that a piece may take
     static constexpr int kMostCells = 14;   // along a side of a piece
+    static constexpr int kFirstCells = 2;   // the same while nothing is known of what this view costs
 
     // Another size of picture: all of it waits, nothing is known.
     void resize(int width, int height);
@@ -47,7 +48,8 @@ private:
     int width_ = 0, height_ = 0, across_ = 0, down_ = 0;
     std::vector<Cell> cells_;
     int waiting_ = 0;
-    double typical_ = 2;  // ms a cell, of late
+    double typical_ = 2;   // ms a cell, of late
+    bool learnt_ = false;  // whether a piece was drawn since the camera moved
 };
 
 }  // namespace jam
