@@ -8,15 +8,18 @@ namespace jam {
 
 namespace {
 
+// The mean of the four texels below one of the next coarser mipmap; over the edge the last counts.
+uint32_t meanBelow(const Raster<uint32_t>& fine, int x, int z) {
+    const int x0 = std::min(2 * x, fine.width() - 1), z0 = std::min(2 * z, fine.depth() - 1);
+    const int x1 = std::min(2 * x + 1, fine.width() - 1), z1 = std::min(2 * z + 1, fine.depth() - 1);
+    return meanOf(fine.at(x0, z0), fine.at(x1, z0), fine.at(x0, z1), fine.at(x1, z1));
+}
+
 // A raster of half the size; an odd last column or row goes, but one texel stays.
 Raster<uint32_t> halved(const Raster<uint32_t>& fine, int width, int depth) {
     Raster<uint32_t> out(width, depth);
     for (int z = 0; z < depth; ++z)
-        for (int x = 0; x < width; ++x) {
-            const int x0 = std::min(2 * x, fine.width() - 1), z0 = std::min(2 * z, fine.depth() - 1);
-            const int x1 = std::min(2 * x + 1, fine.width() - 1), z1 = std::min(2 * z + 1, fine.depth() - 1);
-            out.at(x, z) = meanOf(fine.at(x0, z0), fine.at(x1, z0), fine.at(x0, z1), fine.at(x1, z1));
-        }
+        for (int x = 0; x < width; ++x) out.at(x, z) = meanBelow(fine, x, z);
     return out;
 }
 
@@ -77,12 +80,7 @@ void LitMap::uploadCoarse(Region r) {
         if (r.empty()) return;
         Raster<uint32_t> part(r.width(), r.depth());
         for (int z = r.z0; z < r.z1; ++z)
-            for (int x = r.x0; x < r.x1; ++x) {
-                const int xa = std::min(2 * x, fine.width() - 1), za = std::min(2 * z, fine.depth() - 1);
-                const int xb = std::min(2 * x + 1, fine.width() - 1), zb = std::min(2 * z + 1, fine.depth() - 1);
-                now.at(x, z) = part.at(x - r.x0, z - r.z0) = meanOf(fine.at(xa, za), fine.at(xb, za), fine.at(xa, zb),
-                                                                    fine.at(xb, zb));
-            }
+            for (int x = r.x0; x < r.x1; ++x) now.at(x, z) = part.at(x - r.x0, z - r.z0) = meanBelow(fine, x, z);
         uploadPart(static_cast<int>(k) + coarseFrom_, r.x0, r.z0, part);
     }
 }

@@ -6,8 +6,6 @@
 #include <glm/common.hpp>
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/matrix.hpp>
-#include <glm/trigonometric.hpp>
-#include <glm/vec4.hpp>
 
 #include "gl.h"
 #include "ground_programs.h"
