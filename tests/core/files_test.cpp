@@ -286,6 +286,55 @@ TEST_CASE("hand over writes weights that sum to 255 and a manifest that names th
     CHECK(std::string(manifest.begin(), manifest.end()).find("weight-03-layer-2.png") != std::string::npos);
 }
 
+TEST_CASE("an interlaced PNG reads row by row like any other") {
+    // 5 x 3, grey: 50 x + 7 y, in the seven passes of Adam7.
+    const Bytes png = {137, 80,  78, 71,  13,  10,  26,  10,  0,   0,   0,   13,  73,  72,  68,  82, 0,   0,
+                       0,   5,   0,  0,   0,   3,   8,   0,   0,   0,   1,   9,   90,  170, 178, 0,  0,   0,
+                       30,  73,  68, 65,  84,  120, 156, 99,  96,  96,  56,  193, 144, 194, 192, 87, 116, 141,
+                       193, 104, 26, 131, 195, 18,  6,   118, 203, 236, 185, 231, 1,   58,  77,  6,  70,  32,
+                       94,  83,  91, 0,   0,   0,   0,   73,  69,  78,  68,  174, 66,  96,  130};
+    const Pixels p = decodePng(png, "laced", 100).take();
+    REQUIRE(p.width == 5);
+    REQUIRE(p.height == 3);
+    for (int y = 0; y < 3; ++y)
+        for (int x = 0; x < 5; ++x) CHECK(p.at(x, y) == 50 * x + 7 * y);
+    int rows = 0;
+    const auto row = [&](int, const uint16_t*) { ++rows; };
+    CHECK(readPngRows(
+              png, "laced", 100,
+              [](const PngShape&) {
+                  return Error{"", "shape", "no", "no"};
+              },
+              row)
+              .error()
+              .field == "shape");
+    CHECK(rows == 0);
+}
+
+TEST_CASE("a hand over that meets trouble half way leaves nothing behind") {
+    const Folder folder;
+    const Level level = hillyLevel(300, 200, 6, 6);
+    std::atomic<bool> cancel{false};
+    Context context;
+    context.cancel = &cancel;
+    for (const double when : {0.1, 0.31, 0.5}) {
+        cancel = false;
+        context.progress = [&](double share) { cancel = cancel || share >= when; };
+        const auto stopped = handOver(level, folder.path / "out", {}, context);
+        REQUIRE_FALSE(stopped);
+        CHECK(wasCancelled(stopped.error()));
+        CHECK(fs::is_empty(folder.path / "out"));
+    }
+    // Its folder goes away under its hands.
+    cancel = false;
+    context.progress = [&](double share) {
+        if (share > 0.4) fs::remove_all(folder.path / "out");
+    };
+    const auto lost = handOver(level, folder.path / "out", {}, context);
+    REQUIRE_FALSE(lost);
+    CHECK(lost.error().problem == "it does not exist, or its folder is gone");
+}
+
 TEST_CASE("whatever is chosen to hand over comes back as the level has it", "[property]") {
     const Folder folder;
     const Level level = lopsidedLevel();

@@ -100,18 +100,26 @@ AtomicFile::~AtomicFile() {
     if (pending_) ::unlink(part_.c_str());
 }
 
-Status AtomicFile::write(const Bytes& bytes) {
-    const Descriptor d{::open(part_.c_str(), O_WRONLY | O_CREAT | O_TRUNC | O_CLOEXEC, 0644)};
-    if (d.fd < 0) return diskError(goal_, errno);
+namespace {
+
+Status writeTo(const fs::path& part, const fs::path& goal, int how, const uint8_t* bytes, size_t size) {
+    const Descriptor d{::open(part.c_str(), O_WRONLY | O_CREAT | O_CLOEXEC | how, 0644)};
+    if (d.fd < 0) return diskError(goal, errno);
     size_t done = 0;
-    while (done < bytes.size()) {
-        const ssize_t n = ::write(d.fd, bytes.data() + done, bytes.size() - done);
+    while (done < size) {
+        const ssize_t n = ::write(d.fd, bytes + done, size - done);
         if (n < 0 && errno == EINTR) continue;
-        if (n < 0) return diskError(goal_, errno);
+        if (n < 0) return diskError(goal, errno);
         done += static_cast<size_t>(n);
     }
     return {};
 }
+
+}  // namespace
+
+Status AtomicFile::write(const Bytes& bytes) { return writeTo(part_, goal_, O_TRUNC, bytes.data(), bytes.size()); }
+
+Status AtomicFile::append(const uint8_t* bytes, size_t n) { return writeTo(part_, goal_, O_APPEND, bytes, n); }
 
 Status AtomicFile::commit() {
     {

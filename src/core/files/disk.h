@@ -33,6 +33,8 @@ public:
     const std::filesystem::path& goal() const { return goal_; }
     // Errors of write and commit: no permission, no space, folder gone; each says what to do.
     Status write(const Bytes& bytes);
+    // Adds to what was written before.
+    Status append(const uint8_t* bytes, size_t n);
     // Forces the bytes to the disk, then renames.
     Status commit();
 

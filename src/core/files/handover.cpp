@@ -2,11 +2,13 @@
 
 #include <algorithm>
 #include <cmath>
+#include <deque>
 
+#include "base/parallel.h"
 #include "cover/weights.h"
 #include "files/disk.h"
 #include "files/layer_json.h"
-#include "files/png.h"
+#include "files/picture_out.h"
 #include "files/weights_file.h"
 #include "level/ground.h"
 #include "survey/slope.h"
@@ -16,8 +18,6 @@ namespace jam {
 namespace fs = std::filesystem;
 
 namespace {
-
-const Error kCancelled{"", "", "it was cancelled", "start again when you like"};
 
 std::string setName(size_t set) { return "weights-" + std::to_string(set + 1) + ".png"; }
 
@@ -42,56 +42,17 @@ Range heightRange(const Level& level, const HandoverWish& wish) {
     return {figures.lowest, figures.highest - figures.lowest < 1e-3f ? figures.lowest + 1 : figures.highest};
 }
 
-Pixels heightPicture(const Level& level, Range range) {
-    Pixels p{level.columns, level.rows, 1, 16, {}};
-    p.samples.resize(static_cast<size_t>(p.width) * static_cast<size_t>(p.height));
+void heightRow(const Level& level, Range range, int z, uint16_t* out) {
     Raster<float> row(level.columns, 1);
-    for (int z = 0; z < level.rows; ++z) {
-        readGround(level, {0, z, level.columns, z + 1}, row.view());
-        for (int x = 0; x < level.columns; ++x) {
-            const double share = (static_cast<double>(row.at(x, 0)) - range.black) /
-                                 (static_cast<double>(range.white) - range.black);
-            p.samples[static_cast<size_t>(z) * static_cast<size_t>(p.width) + static_cast<size_t>(x)] =
-                static_cast<uint16_t>(std::lround(std::clamp(share, 0.0, 1.0) * 65535));
-        }
+    readGround(level, {0, z, level.columns, z + 1}, row.view());
+    for (int x = 0; x < level.columns; ++x) {
+        const double share = (static_cast<double>(row.at(x, 0)) - range.black) /
+                             (static_cast<double>(range.white) - range.black);
+        out[x] = static_cast<uint16_t>(std::lround(std::clamp(share, 0.0, 1.0) * 65535));
     }
-    return p;
-}
-
-using Planes = std::vector<std::vector<uint16_t>>;
-
-Planes allWeights(const Level& level, int bits) {
-    const auto n = static_cast<size_t>(level.coverBounds().area());
-    Planes planes(level.layers.size(), std::vector<uint16_t>(n));
-    const int w = level.coverColumns(), d = level.coverRows();
-    if (bits == 16) {
-        std::vector<View<uint16_t>> views;
-        for (auto& p : planes) views.push_back({p.data(), w, d, w});
-        readWeights16(level, level.coverBounds(), views);
-        return planes;
-    }
-    std::vector<std::vector<uint8_t>> bytes(planes.size(), std::vector<uint8_t>(n));
-    std::vector<View<uint8_t>> views;
-    for (auto& p : bytes) views.push_back({p.data(), w, d, w});
-    readWeights(level, level.coverBounds(), views);
-    for (size_t i = 0; i < planes.size(); ++i) std::copy(bytes[i].begin(), bytes[i].end(), planes[i].begin());
-    return planes;
 }
 
 size_t channelAt(const std::string& order, size_t layer) { return std::string("RGBA").find(order[layer % 4]); }
-
-// One plane, or up to four from `first` on, each in its channel; missing ones are 0.
-Pixels weightPicture(const Level& level, const Planes& planes, size_t first, const HandoverWish& wish, bool set) {
-    const size_t step = set ? 4 : 1;
-    Pixels p{level.coverColumns(), level.coverRows(), static_cast<int>(step), wish.weightBits, {}};
-    const size_t n = planes.front().size();
-    p.samples.assign(n * step, 0);
-    for (size_t c = 0; c < step && first + c < planes.size(); ++c) {
-        const size_t to = set ? channelAt(wish.channels, first + c) : 0;
-        for (size_t i = 0; i < n; ++i) p.samples[i * step + to] = planes[first + c][i];
-    }
-    return p;
-}
 
 // Folders that were made on the way go again when they stayed empty.
 class MadeFolders {
@@ -112,6 +73,74 @@ public:
 private:
     std::vector<fs::path> made_;
 };
+
+// A picture of weights: one layer, or up to four, each in its channel.
+struct WeightPicture {
+    PictureOut out;
+    size_t first, layers;
+    bool set;
+};
+
+// One row of a picture from a row of all layers' weights; channels that no layer takes are 0.
+template <class T>
+void weightRow(WeightPicture& picture, const std::vector<View<T>>& planes, int z, const std::string& order) {
+    const size_t step = picture.set ? 4 : 1;
+    const auto n = static_cast<size_t>(planes.front().width);
+    std::vector<uint16_t> samples(n * step);
+    for (size_t c = 0; c < picture.layers; ++c) {
+        const T* from = planes[picture.first + c].row(z);
+        uint16_t* to = samples.data() + (picture.set ? channelAt(order, picture.first + c) : 0);
+        for (size_t i = 0; i < n; ++i) to[i * step] = from[i];
+    }
+    picture.out.row(samples.data());
+}
+
+void readBand(const Level& level, const Region& band, const std::vector<View<uint8_t>>& planes) {
+    readWeights(level, band, planes);
+}
+void readBand(const Level& level, const Region& band, const std::vector<View<uint16_t>>& planes) {
+    readWeights16(level, band, planes);
+}
+
+// All pictures at once, a band of rows at a time: the weights of a large level would not fit otherwise.
+template <class T>
+Status writeWeights(const Level& level, const HandoverWish& wish, std::deque<WeightPicture>& pictures,
+                    const Context& context) {
+    constexpr int kBand = TiledGrid<uint16_t>::kTile;
+    const int columns = level.coverColumns(), rows = level.coverRows();
+    std::vector<Raster<T>> rasters(level.layers.size(), Raster<T>(columns, kBand));
+    std::vector<View<T>> planes;
+    for (auto& r : rasters) planes.push_back(r.view());
+    for (int z0 = 0; z0 < rows; z0 += kBand) {
+        const int z1 = std::min(z0 + kBand, rows);
+        readBand(level, {0, z0, columns, z1}, planes);
+        parallelFor(static_cast<int>(pictures.size()), 1, [&](int begin, int end) {
+            for (int i = begin; i < end; ++i)
+                for (int z = 0; z < z1 - z0; ++z) weightRow(pictures[static_cast<size_t>(i)], planes, z, wish.channels);
+        });
+        for (const WeightPicture& p : pictures)
+            if (!p.out.trouble()) return p.out.trouble();
+        context.report(0.3 + 0.5 * z1 / rows);
+        if (context.cancelled()) return cancelledError();
+    }
+    for (WeightPicture& p : pictures)
+        if (Status s = p.out.finish(); !s) return s;
+    return {};
+}
+
+Status writeHeights(const Level& level, Range range, AtomicFile& file, const Context& context) {
+    PictureOut out(file, {level.columns, level.rows, 1, 16});
+    std::vector<uint16_t> samples(static_cast<size_t>(level.columns));
+    for (int z = 0; z < level.rows; ++z) {
+        heightRow(level, range, z, samples.data());
+        out.row(samples.data());
+        if (z % 64 != 0) continue;
+        if (!out.trouble()) return out.trouble();
+        context.report(0.3 * z / level.rows);
+        if (context.cancelled()) return cancelledError();
+    }
+    return out.finish();
+}
 
 Status checkWish(const HandoverWish& wish) {
     if (!wish.heightmap && !wish.weightSets && !wish.weightPerLayer && !wish.pictures)
@@ -170,30 +199,34 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
     fs::create_directories(folder, trouble);
     if (trouble) return diskError(folder, trouble.value());
 
-    MadeFolders made;  // outlives the files in them
-    std::vector<AtomicFile> files;
+    MadeFolders made;              // outlives the files in them
+    std::deque<AtomicFile> files;  // a deque, since pictures under way keep hold of theirs
     std::vector<std::string> names;
-    const auto put = [&](const std::string& name, const Bytes& bytes) -> Status {
-        files.emplace_back(folder / name);
+    const auto begin = [&](const std::string& name) -> AtomicFile& {
         names.push_back(name);
-        context.report(static_cast<double>(names.size()) / (3.0 + 6 * static_cast<double>(level.layers.size())));
-        if (context.cancelled()) return kCancelled;
-        return files.back().write(bytes);
+        return files.emplace_back(folder / name);
     };
     Range range{level.lowest, level.highest};
     if (wish.heightmap) {
         range = heightRange(level, wish);
-        if (Status s = put("heightmap.png", encodePng(heightPicture(level, range))); !s) return s.error();
+        if (Status s = writeHeights(level, range, begin("heightmap.png"), context); !s) return s.error();
     }
-    if (wish.weightSets || wish.weightPerLayer) {
-        const Planes planes = allWeights(level, wish.weightBits);
-        for (size_t i = 0; wish.weightSets && i < planes.size(); i += 4)
-            if (Status s = put(setName(i / 4), encodePng(weightPicture(level, planes, i, wish, true))); !s)
-                return s.error();
-        for (size_t i = 0; wish.weightPerLayer && i < planes.size(); ++i)
-            if (Status s = put(layerFile(level, i), encodePng(weightPicture(level, planes, i, wish, false))); !s)
-                return s.error();
+    std::deque<WeightPicture> weights;
+    const PngShape cover{level.coverColumns(), level.coverRows(), 1, wish.weightBits};
+    const PngShape coverSet{cover.width, cover.height, 4, cover.bits};
+    for (size_t i = 0; wish.weightSets && i < level.layers.size(); i += 4)
+        weights.emplace_back(PictureOut(begin(setName(i / 4)), coverSet), i,
+                             std::min<size_t>(4, level.layers.size() - i), true);
+    for (size_t i = 0; wish.weightPerLayer && i < level.layers.size(); ++i)
+        weights.emplace_back(PictureOut(begin(layerFile(level, i)), cover), i, size_t{1}, false);
+    if (!weights.empty()) {
+        const auto write = wish.weightBits == 16 ? writeWeights<uint16_t> : writeWeights<uint8_t>;
+        if (Status s = write(level, wish, weights, context); !s) return s.error();
     }
+    const auto put = [&](const std::string& name, const Bytes& bytes) -> Status {
+        if (context.cancelled()) return cancelledError();
+        return begin(name).write(bytes);
+    };
     for (size_t i = 0; wish.pictures && i < level.layers.size(); ++i)
         for (const LayerSlot& slot : kLayerSlots)
             if (const Picture& p = level.layers[i].*slot.picture) {
@@ -202,7 +235,7 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
             }
     const std::string manifest = manifestText(level, wish, range.black, range.white);
     if (Status s = put("manifest.json", Bytes(manifest.begin(), manifest.end())); !s) return s.error();
-    if (context.cancelled()) return kCancelled;
+    if (context.cancelled()) return cancelledError();
     for (AtomicFile& f : files)
         if (Status s = f.commit(); !s) return s.error();
     context.report(1);

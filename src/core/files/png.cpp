@@ -1,8 +1,9 @@
-// libpng reports errors by longjmp; it is contained in the two functions below, whose frames own no objects
-// with destructors between setjmp and the jump.
+// libpng reports errors by longjmp; while reading it is contained in three functions below, whose frames own no objects
+// with destructors between setjmp and the jump, and which call nobody but libpng.
 #include "files/png.h"
 
 #include <png.h>
+#include <algorithm>
 #include <csetjmp>
 #include <cstring>
 
@@ -28,99 +29,183 @@ void keepMessage(png_structp png, png_const_charp message) {
 }
 void ignoreWarning(png_structp, png_const_charp) {}
 
-enum class Outcome { good, damaged, tooLarge };
+enum class Outcome { good, damaged, refused };
 
-// Reads the header, then calls for the rows. `pixels` and `rows` outlive the jump.
-Outcome decode(png_structp png, png_infop info, int maxSide, Pixels& pixels, Bytes& raw, std::vector<png_bytep>& rows) {
-    if (setjmp(png_jmpbuf(png))) return Outcome::damaged;
-    png_read_info(png, info);
-    const auto width = png_get_image_width(png, info), height = png_get_image_height(png, info);
-    pixels.width = static_cast<int>(width);
-    pixels.height = static_cast<int>(height);
-    if (width > static_cast<png_uint_32>(maxSide) || height > static_cast<png_uint_32>(maxSide))
-        return Outcome::tooLarge;
-    png_set_expand(png);
-    png_set_interlace_handling(png);
-    png_read_update_info(png, info);
-    pixels.bits = png_get_bit_depth(png, info) == 16 ? 16 : 8;
-    pixels.channels = png_get_channels(png, info);
-    const size_t stride = png_get_rowbytes(png, info);
-    raw.resize(stride * height);
-    rows.resize(height);
-    for (size_t i = 0; i < height; ++i) rows[i] = raw.data() + i * stride;
-    png_read_image(png, rows.data());
-    png_read_end(png, nullptr);
+// What reading works with; all of it outlives the jumps.
+struct Reading {
+    png_structp png = nullptr;
+    png_infop info = nullptr;
+    PngShape shape;
+    size_t stride = 0;
+    bool interlaced = false;
+    Bytes raw;  // one row, or all of an interlaced picture
+    std::vector<png_bytep> rows;
+};
+
+Outcome readHeader(Reading& r) {
+    if (setjmp(png_jmpbuf(r.png))) return Outcome::damaged;
+    png_read_info(r.png, r.info);
+    r.shape.width = static_cast<int>(png_get_image_width(r.png, r.info));
+    r.shape.height = static_cast<int>(png_get_image_height(r.png, r.info));
+    r.interlaced = png_get_interlace_type(r.png, r.info) != PNG_INTERLACE_NONE;
+    png_set_expand(r.png);
+    png_set_interlace_handling(r.png);
+    png_read_update_info(r.png, r.info);
+    r.shape.bits = png_get_bit_depth(r.png, r.info) == 16 ? 16 : 8;
+    r.shape.channels = png_get_channels(r.png, r.info);
+    r.stride = png_get_rowbytes(r.png, r.info);
     return Outcome::good;
 }
 
-void appendSome(png_structp png, png_bytep from, png_size_t n) {
-    auto* out = static_cast<Bytes*>(png_get_io_ptr(png));
-    out->insert(out->end(), from, from + n);
+// Row y of a picture; all at once, the first time, when it is interlaced.
+Outcome readRow(Reading& r, int y) {
+    if (setjmp(png_jmpbuf(r.png))) return Outcome::damaged;
+    if (!r.interlaced) png_read_row(r.png, r.raw.data(), nullptr);
+    else if (y == 0) png_read_image(r.png, r.rows.data());
+    return Outcome::good;
+}
+
+Outcome readEnd(Reading& r) {
+    if (setjmp(png_jmpbuf(r.png))) return Outcome::damaged;
+    png_read_end(r.png, nullptr);
+    return Outcome::good;
+}
+
+void widen(const uint8_t* raw, int bits, size_t n, uint16_t* to) {
+    if (bits == 8) std::copy_n(raw, n, to);
+    else
+        for (size_t i = 0; i < n; ++i) to[i] = static_cast<uint16_t>(raw[2 * i] << 8 | raw[2 * i + 1]);
+}
+
+Outcome readAll(Reading& r, const std::function<void(int, const uint16_t*)>& row) {
+    const auto height = static_cast<size_t>(r.shape.height);
+    r.raw.resize(r.stride * (r.interlaced ? height : 1));
+    for (size_t y = 0; r.interlaced && y < height; ++y) r.rows.push_back(r.raw.data() + y * r.stride);
+    const size_t n = static_cast<size_t>(r.shape.width) * static_cast<size_t>(r.shape.channels);
+    std::vector<uint16_t> samples(n);
+    for (size_t y = 0; y < height; ++y) {
+        if (readRow(r, static_cast<int>(y)) != Outcome::good) return Outcome::damaged;
+        widen(r.interlaced ? r.rows[y] : r.raw.data(), r.shape.bits, n, samples.data());
+        row(static_cast<int>(y), samples.data());
+    }
+    return readEnd(r);
+}
+
+void giveToSink(png_structp png, png_bytep from, png_size_t n) {
+    (*static_cast<PngWriter::Sink*>(png_get_io_ptr(png)))(from, n);
 }
 void flushNothing(png_structp) {}
 
+Error tooLarge(const std::string& name, const PngShape& shape, int maxSide) {
+    return {name, "size",
+            "it is " + std::to_string(shape.width) + " x " + std::to_string(shape.height) + ", more than " +
+                std::to_string(maxSide) + " along a side",
+            "choose a smaller picture"};
+}
+
 }  // namespace
 
-Result<Pixels> decodePng(const Bytes& bytes, const std::string& name, int maxSide) {
+Status readPngRows(const Bytes& bytes, const std::string& name, int maxSide,
+                   const std::function<Status(const PngShape&)>& accept,
+                   const std::function<void(int y, const uint16_t* samples)>& row) {
     if (bytes.size() < 8 || png_sig_cmp(bytes.data(), 0, 8) != 0)
         return Error{name, "", "it is not a PNG picture", "choose a PNG file"};
     char message[200] = "";
-    png_structp png = png_create_read_struct(PNG_LIBPNG_VER_STRING, message, keepMessage, ignoreWarning);
-    png_infop info = png_create_info_struct(png);
-    png_set_user_limits(png, 1u << 20, 1u << 20);
+    Reading r;
+    r.png = png_create_read_struct(PNG_LIBPNG_VER_STRING, message, keepMessage, ignoreWarning);
+    r.info = png_create_info_struct(r.png);
+    png_set_user_limits(r.png, 1u << 20, 1u << 20);
     Source source{&bytes, 0};
-    png_set_read_fn(png, &source, readSome);
-    Pixels pixels;
-    Bytes raw;
-    std::vector<png_bytep> rows;
-    const Outcome outcome = decode(png, info, maxSide, pixels, raw, rows);
-    png_destroy_read_struct(&png, &info, nullptr);
-    if (outcome == Outcome::tooLarge)
-        return Error{name, "size",
-                     "it is " + std::to_string(pixels.width) + " x " + std::to_string(pixels.height) + ", more than " +
-                         std::to_string(maxSide) + " along a side",
-                     "choose a smaller picture"};
+    png_set_read_fn(r.png, &source, readSome);
+    Status refused;
+    Outcome outcome = readHeader(r);
+    if (outcome == Outcome::good) {
+        if (r.shape.width > maxSide || r.shape.height > maxSide) refused = tooLarge(name, r.shape, maxSide);
+        else refused = accept(r.shape);
+        outcome = refused ? readAll(r, row) : Outcome::refused;
+    }
+    png_destroy_read_struct(&r.png, &r.info, nullptr);
+    if (outcome == Outcome::refused) return refused;
     if (outcome == Outcome::damaged)
         return Error{name, "", std::string("the picture is damaged (") + message + ")", "export it again"};
-    const size_t n = static_cast<size_t>(pixels.width) * static_cast<size_t>(pixels.height) *
-                     static_cast<size_t>(pixels.channels);
-    pixels.samples.resize(n);
-    if (pixels.bits == 8)
-        for (size_t i = 0; i < n; ++i) pixels.samples[i] = raw[i];
-    else
-        for (size_t i = 0; i < n; ++i) pixels.samples[i] = static_cast<uint16_t>(raw[2 * i] << 8 | raw[2 * i + 1]);
-    return pixels;
+    return {};
 }
 
-Bytes encodePng(const Pixels& p, int effort) {
+Result<Pixels> decodePng(const Bytes& bytes, const std::string& name, int maxSide) {
+    Pixels p;
+    size_t perRow = 0;
+    const Status read = readPngRows(
+        bytes, name, maxSide,
+        [&](const PngShape& s) -> Status {
+            perRow = static_cast<size_t>(s.width) * static_cast<size_t>(s.channels);
+            p = {s.width, s.height, s.channels, s.bits, std::vector<uint16_t>(perRow * static_cast<size_t>(s.height))};
+            return {};
+        },
+        [&](int y, const uint16_t* row) {
+            std::copy_n(row, perRow, p.samples.begin() + static_cast<ptrdiff_t>(static_cast<size_t>(y) * perRow));
+        });
+    if (!read) return read.error();
+    return p;
+}
+
+struct PngWriter::State {
+    PngShape shape;
+    Sink sink;
+    png_structp png = nullptr;
+    png_infop info = nullptr;
+    Bytes raw;
+};
+
+PngWriter::PngWriter(const PngShape& shape, Sink sink, int effort) : state_(std::make_unique<State>()) {
     static constexpr int kTypes[] = {0, PNG_COLOR_TYPE_GRAY, PNG_COLOR_TYPE_GRAY_ALPHA, PNG_COLOR_TYPE_RGB,
                                      PNG_COLOR_TYPE_RGB_ALPHA};
+    State& s = *state_;
+    s.shape = shape;
+    s.sink = std::move(sink);
+    s.raw.resize(static_cast<size_t>(shape.width) * static_cast<size_t>(shape.channels) * (shape.bits == 16 ? 2 : 1));
+    // Writing raises no error of libpng's: the shape is ours, and the sink keeps its own troubles.
+    s.png = png_create_write_struct(PNG_LIBPNG_VER_STRING, nullptr, nullptr, ignoreWarning);
+    s.info = png_create_info_struct(s.png);
+    png_set_write_fn(s.png, &s.sink, giveToSink, flushNothing);
+    png_set_compression_level(s.png, effort);
+    if (effort <= 3) png_set_filter(s.png, 0, PNG_FILTER_UP);
+    png_set_IHDR(s.png, s.info, static_cast<png_uint_32>(shape.width), static_cast<png_uint_32>(shape.height),
+                 shape.bits, kTypes[shape.channels], PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT,
+                 PNG_FILTER_TYPE_DEFAULT);
+    png_write_info(s.png, s.info);
+}
+
+PngWriter::PngWriter(PngWriter&&) noexcept = default;
+
+PngWriter::~PngWriter() {
+    if (state_) png_destroy_write_struct(&state_->png, &state_->info);
+}
+
+void PngWriter::row(const uint16_t* samples) {
+    State& s = *state_;
+    const size_t n = static_cast<size_t>(s.shape.width) * static_cast<size_t>(s.shape.channels);
+    for (size_t i = 0; i < n; ++i) {
+        if (s.shape.bits == 16) {
+            s.raw[2 * i] = static_cast<uint8_t>(samples[i] >> 8);
+            s.raw[2 * i + 1] = static_cast<uint8_t>(samples[i]);
+        } else {
+            s.raw[i] = static_cast<uint8_t>(samples[i]);
+        }
+    }
+    png_write_row(s.png, s.raw.data());
+}
+
+void PngWriter::finish() { png_write_end(state_->png, nullptr); }
+
+Bytes encodePng(const Pixels& p, int effort) {
     const size_t perRow = static_cast<size_t>(p.width) * static_cast<size_t>(p.channels);
     assert(p.samples.size() == perRow * static_cast<size_t>(p.height));
-    Bytes out, row(perRow * (p.bits == 16 ? 2 : 1));
-    char message[200] = "";
-    png_structp png = png_create_write_struct(PNG_LIBPNG_VER_STRING, message, keepMessage, ignoreWarning);
-    png_infop info = png_create_info_struct(png);
-    png_set_write_fn(png, &out, appendSome, flushNothing);
-    png_set_compression_level(png, effort);
-    if (effort <= 3) png_set_filter(png, 0, PNG_FILTER_UP);
-    png_set_IHDR(png, info, static_cast<png_uint_32>(p.width), static_cast<png_uint_32>(p.height), p.bits,
-                 kTypes[p.channels], PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT, PNG_FILTER_TYPE_DEFAULT);
-    png_write_info(png, info);
-    for (int y = 0; y < p.height; ++y) {
-        const uint16_t* from = p.samples.data() + static_cast<size_t>(y) * perRow;
-        for (size_t i = 0; i < perRow; ++i) {
-            if (p.bits == 16) {
-                row[2 * i] = static_cast<uint8_t>(from[i] >> 8);
-                row[2 * i + 1] = static_cast<uint8_t>(from[i]);
-            } else {
-                row[i] = static_cast<uint8_t>(from[i]);
-            }
-        }
-        png_write_row(png, row.data());
-    }
-    png_write_end(png, nullptr);
-    png_destroy_write_struct(&png, &info);
+    Bytes out;
+    PngWriter writer(
+        {p.width, p.height, p.channels, p.bits},
+        [&out](const uint8_t* from, size_t n) { out.insert(out.end(), from, from + n); }, effort);
+    for (int y = 0; y < p.height; ++y) writer.row(p.samples.data() + static_cast<size_t>(y) * perRow);
+    writer.finish();
     return out;
 }
 

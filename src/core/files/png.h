@@ -1,6 +1,8 @@
 // PNG pictures, 8 and 16 bits.
 #pragma once
 
+#include <functional>
+#include <memory>
 #include <string>
 
 #include "files/disk.h"
@@ -28,5 +30,36 @@ Result<Pixels> decodePng(const Bytes& bytes, const std::string& name, int maxSid
 
 // `effort` 0..9 as in zlib. Precondition: the samples fit width x height x channels.
 Bytes encodePng(const Pixels& pixels, int effort = 3);
+
+// The same for pictures that need not be held whole: one row at a time, top to bottom.
+struct PngShape {
+    int width = 0, height = 0;
+    int channels = 1;  // as in Pixels
+    int bits = 8;
+};
+
+// `accept` sees the shape before any row and may refuse it; `row` then gets width x channels samples for each row.
+// Interlaced pictures are held whole meanwhile. Errors: as decodePng(), and what `accept` says. After an error rows
+// may have been told already.
+Status readPngRows(const Bytes& bytes, const std::string& name, int maxSide,
+                   const std::function<Status(const PngShape&)>& accept,
+                   const std::function<void(int y, const uint16_t* samples)>& row);
+
+// Writes a PNG to `sink` while its rows come in. Call finish() after the last row; without it the picture is damaged.
+class PngWriter {
+public:
+    using Sink = std::function<void(const uint8_t*, size_t)>;
+    PngWriter(const PngShape& shape, Sink sink, int effort = 3);
+    ~PngWriter();
+    PngWriter(PngWriter&&) noexcept;
+    PngWriter& operator=(PngWriter&&) = delete;
+
+    void row(const uint16_t* samples);
+    void finish();
+
+private:
+    struct State;
+    std::unique_ptr<State> state_;
+};
 
 }  // namespace jam

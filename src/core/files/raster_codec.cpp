@@ -1,21 +1,48 @@
 #include "files/raster_codec.h"
 
+#include <algorithm>
+
 namespace jam {
 
 namespace {
 
-// A PNG of so many 16-bit channels and exactly this size.
-Result<Pixels> decodeDeep(const Bytes& bytes, const std::string& name, int columns, int rows, int channels,
-                          const char* words) {
-    Result<Pixels> picture = decodePng(bytes, name, kMaxSamples);
-    if (!picture) return picture;
-    const Pixels& p = picture.value();
-    if (p.width != columns || p.height != rows || p.channels != channels || p.bits != 16)
-        return Error{
-            name, "size",
-            std::string("it is not ") + words + " of " + std::to_string(columns) + " x " + std::to_string(rows),
-            "use the file that belongs to this level"};
-    return picture;
+// Rasters pass through these a row at a time: whole, a large level's would need a gigabyte beside the level.
+
+template <class Row>
+Bytes encodeDeep(const PngShape& shape, const Row& rowOf) {
+    Bytes out;
+    PngWriter writer(
+        shape, [&out](const uint8_t* from, size_t n) { out.insert(out.end(), from, from + n); }, 1);
+    for (int z = 0; z < shape.height; ++z) writer.row(rowOf(z));
+    writer.finish();
+    return out;
+}
+
+// A PNG of so many 16-bit channels and exactly this size, into a grid; `put(row, samples)` fills a row of it.
+template <class T, class Put>
+Result<TiledGrid<T>> decodeDeep(const Bytes& bytes, const std::string& name, const PngShape& wanted, const char* words,
+                                T usual, const Put& put) {
+    TiledGrid<T> grid(wanted.width, wanted.height, usual);
+    constexpr int kBand = TiledGrid<T>::kTile;  // whole tiles at a time: each is written once
+    Raster<T> band(wanted.width, kBand);
+    const Status read = readPngRows(
+        bytes, name, kMaxSamples,
+        [&](const PngShape& s) -> Status {
+            if (s.width == wanted.width && s.height == wanted.height && s.channels == wanted.channels && s.bits == 16)
+                return {};
+            return Error{name, "size",
+                         std::string("it is not ") + words + " of " + std::to_string(wanted.width) + " x " +
+                             std::to_string(wanted.height),
+                         "use the file that belongs to this level"};
+        },
+        [&](int z, const uint16_t* samples) {
+            put(band.view().row(z % kBand), samples);
+            if (z % kBand != kBand - 1 && z != wanted.height - 1) return;
+            const int top = z / kBand * kBand;
+            grid.write({0, top, wanted.width, z + 1}, band.view().part(0, 0, wanted.width, z + 1 - top));
+        });
+    if (!read) return read.error();
+    return grid;
 }
 
 }  // namespace
@@ -23,24 +50,25 @@ Result<Pixels> decodeDeep(const Bytes& bytes, const std::string& name, int colum
 Result<Bytes> encodeRaster(const TiledGrid<float>& grid) { return encodeFloatTiff(grid); }
 
 Result<Bytes> encodeRaster(const TiledGrid<uint16_t>& grid) {
-    Pixels p{grid.columns(), grid.rows(), 1, 16, {}};
-    p.samples.resize(static_cast<size_t>(p.width) * static_cast<size_t>(p.height));
-    grid.read(grid.bounds(), {p.samples.data(), p.width, p.height, p.width});
-    return encodePng(p, 1);
+    Raster<uint16_t> row(grid.columns(), 1);
+    return encodeDeep({grid.columns(), grid.rows(), 1, 16}, [&](int z) {
+        grid.read({0, z, grid.columns(), z + 1}, row.view());
+        return row.view().data;
+    });
 }
 
 Result<Bytes> encodeRaster(const TiledGrid<Wash>& grid) {
-    Pixels p{grid.columns(), grid.rows(), 4, 16, {}};
-    p.samples.reserve(static_cast<size_t>(p.width) * static_cast<size_t>(p.height) * 4);
-    Raster<Wash> row(p.width, 1);
-    for (int z = 0; z < p.height; ++z) {
-        grid.read({0, z, p.width, z + 1}, row.view());
-        for (int x = 0; x < p.width; ++x) {
+    Raster<Wash> row(grid.columns(), 1);
+    std::vector<uint16_t> samples;
+    return encodeDeep({grid.columns(), grid.rows(), 4, 16}, [&](int z) {
+        grid.read({0, z, grid.columns(), z + 1}, row.view());
+        samples.clear();
+        for (int x = 0; x < grid.columns(); ++x) {
             const Wash& w = row.at(x, 0);
-            p.samples.insert(p.samples.end(), {w.red, w.green, w.blue, w.strength});
+            samples.insert(samples.end(), {w.red, w.green, w.blue, w.strength});
         }
-    }
-    return encodePng(p, 1);
+        return samples.data();
+    });
 }
 
 template <>
@@ -51,26 +79,17 @@ Result<TiledGrid<float>> decodeRaster(const Bytes& bytes, const std::string& nam
 template <>
 Result<TiledGrid<uint16_t>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows,
                                          uint16_t usual) {
-    const Result<Pixels> picture = decodeDeep(bytes, name, columns, rows, 1, "one 16-bit channel");
-    if (!picture) return picture.error();
-    const Pixels& p = picture.value();
-    TiledGrid<uint16_t> grid(p.width, p.height, usual);
-    grid.write(grid.bounds(), {p.samples.data(), p.width, p.height, p.width});
-    return grid;
+    return decodeDeep<uint16_t>(
+        bytes, name, {columns, rows, 1, 16}, "one 16-bit channel", usual,
+        [columns](uint16_t* row, const uint16_t* samples) { std::copy_n(samples, columns, row); });
 }
 
 template <>
 Result<TiledGrid<Wash>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows, Wash usual) {
-    const Result<Pixels> picture = decodeDeep(bytes, name, columns, rows, 4, "four 16-bit channels");
-    if (!picture) return picture.error();
-    const Pixels& p = picture.value();
-    TiledGrid<Wash> grid(p.width, p.height, usual);
-    Raster<Wash> row(p.width, 1);
-    for (int z = 0; z < p.height; ++z) {
-        for (int x = 0; x < p.width; ++x) row.at(x, 0) = {p.at(x, z, 0), p.at(x, z, 1), p.at(x, z, 2), p.at(x, z, 3)};
-        grid.write({0, z, p.width, z + 1}, row.view());
-    }
-    return grid;
+    return decodeDeep<Wash>(bytes, name, {columns, rows, 4, 16}, "four 16-bit channels", usual,
+                            [columns](Wash* row, const uint16_t* s) {
+                                for (int x = 0; x < columns; ++x, s += 4) row[x] = {s[0], s[1], s[2], s[3]};
+                            });
 }
 
 }  // namespace jam
