@@ -26,6 +26,8 @@
 #include "level/ground.h"
 #include "levels.h"
 #include "ratios.h"
+#include "shape/crumble.h"
+#include "shape/noise_ground.h"
 #include "shape/rain_wash.h"
 #include "shape/raise.h"
 #include "shape/smooth.h"
@@ -253,6 +255,21 @@ void wearRows() {
         });
 }
 
+// What the slower brushes cost against the quickest that reads its surroundings.
+void stampRows() {
+    constexpr int radius = 512;
+    const auto fresh = [] { return std::make_shared<Level>(hillyLevel(1281, 1281, 5, 1)); };
+    const auto smooth = [level = fresh()] { smoothGround(*level, dabOn(*level, 0, 0, radius, {}, 1), 0.1f, 0.85f); };
+    const auto row = [&](const char* name, const std::function<void(Level&, const Dab&)>& stamp) {
+        pair(
+            std::string(name) + " stamp R = 512, against smooth", Goal::atMost, 4,
+            [level = fresh(), stamp] { stamp(*level, dabOn(*level, 0, 0, radius, {}, 1)); }, smooth);
+    };
+    row("noise", [](Level& l, const Dab& d) { noiseGround(l, d, 0.1f, {}); });
+    row("crumble", [](Level& l, const Dab& d) { crumbleGround(l, d, 0.1f, 35); });
+    row("rain wash", [](Level& l, const Dab& d) { rainWashGround(l, d, 0.1f, 1); });
+}
+
 void cancelRow() {
     const Level level = hillyLevel(4097, 4097, 5, 1);
     double worst = 0;
@@ -291,6 +308,7 @@ int main(int count, char** words) {
     savingRows();
     threadRow();
     wearRows();
+    stampRows();
     cancelRow();
     return run(count, words);
 }

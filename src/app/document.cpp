@@ -19,13 +19,13 @@ const Level* Document::stepLevel(uint64_t serial) const {
     return nullptr;
 }
 
-void Document::open(Level level, const QString& path, const QString& what) {
+void Document::open(ReadyLevel ready, const QString& path, const QString& what) {
     stroker_.reset();
     preview_.reset();
     lookingBack_ = false;
-    history_ = History(level, what.toStdString());
-    level_ = std::move(level);
-    pyramid_ = HeightPyramid(level_);
+    history_ = History(ready.level, what.toStdString());
+    level_ = std::move(ready.level);
+    pyramid_ = std::move(ready.pyramid);
     path_ = path;
     savedSerial_ = path.isEmpty() ? ~uint64_t{0} : history_.serial();
     saved_ = std::make_shared<const Level>(level_);

@@ -29,6 +29,13 @@ struct News {
     std::vector<Spot> spots;
 };
 
+// A level with what seeing it needs, which takes a while for a large one: made beside the window where it can be.
+struct ReadyLevel {
+    Level level;
+    HeightPyramid pyramid;
+    ReadyLevel(Level l) : level(std::move(l)), pyramid(level) {}
+};
+
 class Document : public QObject {
     Q_OBJECT
 public:
@@ -49,7 +56,7 @@ public:
     const std::shared_ptr<const Level>& savedLevel() const { return saved_; }
 
     // Starts over with another level; an empty path means that it was never saved.
-    void open(Level level, const QString& path, const QString& what);
+    void open(ReadyLevel ready, const QString& path, const QString& what);
     // Notes that this level, which the history had under this serial, is now safe at `path`.
     void markSaved(const QString& path, uint64_t serial, const Level& level);
 

@@ -26,16 +26,34 @@ std::shared_ptr<const Material> materialOf(const Layer& layer) {
     return known[key] = made ? std::make_shared<const Material>(made.take()) : nullptr;
 }
 
+// Part of a layer's colour; a QImage, since only the interface thread may have pixmaps.
+static QImage thumbnailOf(const Picture& colour) {
+    static std::mutex busy;
+    static std::map<Picture, QImage> known;
+    {
+        const std::lock_guard lock(busy);
+        if (const auto at = known.find(colour); at != known.end()) return at->second;
+    }
+    QImage image = QImage::fromData(colour->bytes.data(), static_cast<int>(colour->bytes.size()));
+    const int part = std::min({image.width(), image.height(), 300});
+    image = image.copy(0, 0, part, part);
+    const std::lock_guard lock(busy);
+    if (known.size() > 64) known.clear();
+    return known[colour] = image;
+}
+
+void prepareThumbnails(const std::vector<Layer>& layers) {
+    for (const Layer& l : layers) static_cast<void>(thumbnailOf(l.colour));
+}
+
 QPixmap layerThumbnail(const Layer& layer, int size, qreal ratio) {
     static std::map<std::pair<Picture, int>, QPixmap> known;
     const int pixels = static_cast<int>(size * ratio);
     const auto key = std::make_pair(layer.colour, pixels);
     if (const auto at = known.find(key); at != known.end()) return at->second;
     if (known.size() > 200) known.clear();
-    QImage image = QImage::fromData(layer.colour->bytes.data(), static_cast<int>(layer.colour->bytes.size()));
-    const int part = std::min({image.width(), image.height(), 300});
-    image = image.copy(0, 0, part, part).scaled(pixels, pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation);
-    QPixmap pixmap = QPixmap::fromImage(image);
+    QPixmap pixmap = QPixmap::fromImage(
+        thumbnailOf(layer.colour).scaled(pixels, pixels, Qt::IgnoreAspectRatio, Qt::SmoothTransformation));
     pixmap.setDevicePixelRatio(ratio);
     return known[key] = pixmap;
 }

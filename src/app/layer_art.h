@@ -14,6 +14,8 @@ namespace jam {
 
 // The decoded pictures of a layer; null when one does not decode.
 std::shared_ptr<const Material> materialOf(const Layer& layer);
+// Decodes what layerThumbnail() needs of these layers. Any thread.
+void prepareThumbnails(const std::vector<Layer>& layers);
 // Small square picture of a layer's colour.
 QPixmap layerThumbnail(const Layer& layer, int size, qreal ratio);
 

@@ -55,7 +55,7 @@ public:
     void refuse(const Error& error) override;
     void workOn(const QString& what, std::function<Result<Level>(const Level&, const Context&)> job) override;
     bool mayLeave() override;
-    bool replaceLevel(Level level, const QString& path, const QString& what, uint64_t asked) override;
+    bool replaceLevel(ReadyLevel level, const QString& path, const QString& what, uint64_t asked) override;
 
 protected:
     void closeEvent(QCloseEvent*) override;

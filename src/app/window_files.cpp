@@ -8,6 +8,7 @@
 
 #include "files/level_file.h"
 #include "files/settings_json.h"
+#include "layer_art.h"
 #include "main_window.h"
 
 namespace jam {
@@ -49,7 +50,7 @@ void MainWindow::closeEvent(QCloseEvent* e) {
     e->accept();
 }
 
-bool MainWindow::replaceLevel(Level level, const QString& path, const QString& what, uint64_t asked) {
+bool MainWindow::replaceLevel(ReadyLevel level, const QString& path, const QString& what, uint64_t asked) {
     // Strokes that were made since the question must not vanish silently.
     if (place_.document.history().serial() != asked && !mayLeave()) {
         say(tr("“%1” stays open.").arg(QString::fromStdString(place_.document.standing().name)));
@@ -72,14 +73,16 @@ void MainWindow::rememberRecent(const QString& path) {
 
 void MainWindow::openFile(const QString& path) {
     const uint64_t asked = place_.document.history().serial();
-    work_.start<Level>(
+    work_.start<ReadyLevel>(
         tr("Opening"),
-        [file = toPath(path)](const Context& c) {
+        [file = toPath(path)](const Context& c) -> Result<ReadyLevel> {
             Result<Level> level = loadLevel(file, c);
-            if (level) prepareMaterials(level.value());
-            return level;
+            if (!level) return level.error();
+            prepareMaterials(level.value());
+            prepareThumbnails(level.value().layers);
+            return ReadyLevel(level.take());
         },
-        [this, path, asked](Result<Level> loaded) {
+        [this, path, asked](Result<ReadyLevel> loaded) {
             if (!loaded) return refuse(loaded.error());
             if (replaceLevel(loaded.take(), path, tr("Open %1").arg(QFileInfo(path).fileName()), asked))
                 rememberRecent(path);

@@ -7,6 +7,7 @@
 #include <utility>
 
 #include "base/result.h"
+#include "variants.h"
 
 namespace jam {
 
@@ -55,6 +56,15 @@ inline GlFrame makeFrame() { return generated<GlFrame>(glGenFramebuffers); }
 
 // Sets how the bound texture is filtered and what lies beyond its edges, along x and y.
 void setFilter(GLenum target, GLint magnify, GLint minify, GLint wrapX, GLint wrapY);
+
+// Takes room for the bound texture and its mipmaps, once and for all, so that no driver takes it twice; what is in it
+// is not told. `kind` is GL_R8, GL_RG8, GL_RGBA8 or GL_R32F. With `slices` the texture is an array of so many.
+void takeRoom(GLenum kind, int width, int height, int levels = 1, int slices = 0);
+// The kind of the texture that is bound to the active unit; a small one of a kind, bound there.
+TextureKind boundKind(GLenum target);
+GlTexture textureOf(const TextureKind& kind);
+// Mipmaps down to one texel.
+int levelsOf(int width, int height);
 
 // Compiles and links; `defines` is put below the version line. Errors: the driver's log.
 Result<GlProgram> makeProgram(const std::string& vertex, const std::string& fragment, const std::string& defines);

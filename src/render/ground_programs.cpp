@@ -27,6 +27,8 @@ std::string definesOf(unsigned features) {
 constexpr const char* kUnits[] = {"heights", "surface", "litMap", "weights", "colours", "reliefs",
                                   "shines",  "wash",    "wander", "painted", "leading", "grains"};
 
+static_assert(std::size(kUnits) == kTextureUnits);
+
 void setPlacing(const GlProgram& p, const char* name, const NearWindow::Placing& placing) {
     glUniform4f(at(p, name), placing.scale.x, placing.scale.y, placing.offset.x, placing.offset.y);
 }
@@ -141,6 +143,22 @@ void setLight(const GlProgram& p, const View3& view) {
                 static_cast<float>(finished(sun.haze.y)) / 255, static_cast<float>(finished(sun.haze.z)) / 255);
     glUniform3fv(at(p, "zenithColour"), 1, glm::value_ptr(sun.zenith));
     glUniform1f(at(p, "hazeMetres"), static_cast<float>(3500 + 1.5 * std::max(level.width(), level.depth())));
+}
+
+unsigned unitsOf(unsigned features) {
+    const auto bits = [](std::initializer_list<std::string_view> names) {
+        unsigned out = 0;
+        for (size_t i = 0; i < kTextureUnits; ++i)
+            for (const std::string_view n : names) out |= (n == kUnits[i]) << i;
+        return out;
+    };
+    unsigned units = bits({"heights", "litMap"});
+    if (features & kLive) units |= bits({"surface", "weights", "colours", "wander"});
+    if (features & (kLive | kRelief)) units |= bits({"reliefs"});
+    if (features & kExtra) units |= bits({"shines", "wash"});
+    if (features & kGrain) units |= bits({"leading", "grains"});
+    if (features & kOverlay) units |= bits({"painted"});
+    return units;
 }
 
 Status GroundPrograms::build(unsigned features) {

@@ -33,6 +33,9 @@ struct View3 {
 void setView(const GlProgram& p, const View3& view);
 void setLight(const GlProgram& p, const View3& view);
 
+// The textures in the order of their units: those that a shader with these features reads, as bits.
+unsigned unitsOf(unsigned features);
+
 class GroundPrograms {
 public:
     // Compiles what every view needs.
@@ -41,6 +44,7 @@ public:
     // plainest stands in when a driver refuses it, which trouble() tells.
     void use(unsigned features, const View3& view, const Sight& sight, double liveMetres);
     const std::optional<Error>& trouble() const { return trouble_; }
+    size_t compiled() const { return programs_.size(); }
 
 private:
     Status build(unsigned features);

@@ -36,11 +36,9 @@ Region GroundTextures::tileRegion(int tx, int tz) const {
 }
 
 void GroundTextures::allocate(const Level& l) {
-    heights_ = makeTexture();
-    glBindTexture(GL_TEXTURE_2D, heights_);
-    glTexImage2D(GL_TEXTURE_2D, 0, GL_R32F, l.columns, l.rows, 0, GL_RED, GL_FLOAT, nullptr);
-    setFilter(GL_TEXTURE_2D, GL_NEAREST, GL_NEAREST, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
-    litMap_ = LitMap(litMap_.minify());  // made when the heights are there: making either takes a while
+    // Both are made when they are to be filled, each in a moment of its own: making room takes a while.
+    heights_ = {};
+    litMap_ = LitMap(litMap_.minify());
     const auto count = [](int samples, int every) { return (samples + every - 1) / every; };
     blockLayers_ = Raster<uint16_t>(count(l.columns, NearWindow::kBlock), count(l.rows, NearWindow::kBlock));
     steep_ = Raster<uint8_t>(count(l.columns, Baked::kBlock), count(l.rows, Baked::kBlock));
@@ -64,6 +62,7 @@ void GroundTextures::allocate(const Level& l) {
         setFilter(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_REPEAT, GL_REPEAT);
     }
     rough_ = false;
+    roughStep_ = 0;
     allocated_ = true;
 }
 
@@ -196,8 +195,8 @@ void GroundTextures::follow(const glm::dvec3& eye, double liveMetres, Painted pa
     if (!painted.layers) return;
     painted_ = makeTexture();
     glBindTexture(GL_TEXTURE_2D, painted_);
-    glTexImage2D(GL_TEXTURE_2D, 0, GL_R8, litMap_.width(), litMap_.depth(), 0, GL_RED, GL_UNSIGNED_BYTE, nullptr);
     setFilter(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
+    takeRoom(GL_R8, litMap_.width(), litMap_.depth());
     markAll(&Stale::painted);
 }
 
@@ -216,15 +215,26 @@ bool GroundTextures::live(const Region& ground) const {
 TileSet GroundTextures::bring(double ms) {
     TileSet brought;
     const double until = nowMs() + ms;
+    while (materials_.stale()) {
+        materials_.bring();
+        if (nowMs() >= until) return brought;
+    }
+    if (!heights_) {
+        heights_ = makeTexture();
+        glBindTexture(GL_TEXTURE_2D, heights_);
+        setFilter(GL_TEXTURE_2D, GL_NEAREST, GL_NEAREST, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
+        takeRoom(GL_R32F, level_.columns, level_.rows);
+        if (nowMs() >= until) return brought;
+    }
     bringHeights(until, brought);
     if (!staleHeights_.empty()) return brought;
     if (!litMap_.texture()) {
         litMap_.allocate(level_.columns, level_.rows);
         if (nowMs() >= until) return brought;
     }
-    if (!rough_) {
+    while (!rough_) {
         roughly();
-        brought.add(level_.bounds());
+        if (rough_) brought.add(level_.bounds());
         if (nowMs() >= until) return brought;
     }
     while (waiting_ > 0) {
@@ -236,6 +246,7 @@ TileSet GroundTextures::bring(double ms) {
             const auto same = [&](const Piece& o) { return o.tx == p.tx && o.tz == p.tz; };
             if (stale_.at(p.tx, p.tz).any() && std::none_of(some.begin(), some.end(), same)) some.push_back(p);
         }
+        if (some.empty()) continue;  // all that stood in line is done already
         bringPieces(some, brought);
         if (nowMs() >= until) break;
     }
@@ -261,21 +272,28 @@ void GroundTextures::bringHeights(double until, TileSet& brought) {
     staleHeights_ = std::move(rest);
 }
 
-// One sample in sixteen each way, all over the level: something to see before the first fine pieces come.
+// One sample in sixteen each way, all over the level: something to see before the first fine pieces come. A step of it:
+// the colours of some rows, or some of the lit map filled with them.
 void GroundTextures::roughly() {
-    rough_ = true;
-    constexpr int every = Baked::kBlock;
+    constexpr int every = Baked::kBlock, atOnce = 32;
     const auto count = [](int samples) { return (samples + every - 1) / every; };
-    Raster<uint32_t> colours(count(level_.columns), count(level_.rows));
+    if (roughStep_ == 0) roughColours_ = Raster<uint32_t>(count(level_.columns), count(level_.rows));
+    Raster<uint32_t>& colours = roughColours_;
+    const int steps = (colours.depth() + atOnce - 1) / atOnce, step = roughStep_++;
+    if (step >= steps) {
+        rough_ = !litMap_.fill(colours, every, step - steps);
+        if (rough_) colours = {};
+        return;
+    }
+    const int top = step * atOnce;
     const BakeSource from = source();
-    parallelFor(colours.depth(), 1, [&](int first, int end) {
-        for (int z = first; z < end; ++z) {
+    parallelFor(std::min(atOnce, colours.depth() - top), 1, [&](int first, int end) {
+        for (int z = top + first; z < top + end; ++z) {
             const Region strip{0, z * every, level_.columns, z * every + 1};
             const Baked baked = bake(from, strip, every, false);
             for (int x = 0; x < colours.width(); ++x) colours.at(x, z) = baked.lit.at(x, 0);
         }
     });
-    litMap_.fill(colours, every);
 }
 
 // Puts what waits in order: first the window, then the rest, by how far it is from the eye.

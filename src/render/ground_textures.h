@@ -34,9 +34,10 @@ public:
     // Brings stale pieces up to date until `ms` have passed, at least one; heights come before all else. Returns the
     // ground that is drawn differently now.
     TileSet bring(double ms);
-    // Whether anything is stale; whether that is without which nothing can be drawn; whether near ground is.
+    // Whether anything is stale; whether that is (heights, the layers' pictures) without which nothing can be drawn;
+    // whether near ground is.
     bool stale() const { return heightsStale() || waiting_ > 0; }
-    bool heightsStale() const { return !staleHeights_.empty() || !rough_; }
+    bool heightsStale() const { return !staleHeights_.empty() || !rough_ || materials_.stale(); }
     bool nearStale() const { return nearWaiting_ > 0; }
     // Whether all that drawing the ground region live needs is there.
     bool live(const Region& ground) const;
@@ -105,6 +106,8 @@ private:
     // renew the nearest pieces for ever and the far ones never; but what the hand does comes first.
     std::vector<Piece> line_, urgent_;
     bool lined_ = false, hurry_ = false;
+    int roughStep_ = 0;
+    Raster<uint32_t> roughColours_;  // while the lit map is filled with them
 };
 
 }  // namespace jam

@@ -23,6 +23,8 @@ Raster<uint32_t> halved(const Raster<uint32_t>& fine, int width, int depth) {
     return out;
 }
 
+constexpr int kFilledAtOnce = 1 << 20;  // texels
+
 int sizeAt(int size, int n) { return std::max(size >> n, 1); }
 
 void uploadPart(int n, int x, int z, const Raster<uint32_t>& part) {
@@ -31,24 +33,25 @@ void uploadPart(int n, int x, int z, const Raster<uint32_t>& part) {
 
 }  // namespace
 
+int LitMap::strideFor(int columns, int rows) {
+    int stride = 1;
+    while ((std::max(columns, rows) - 1) / stride + 1 > kMostTexels) stride *= 2;
+    return stride;
+}
+
 void LitMap::allocate(int columns, int rows) {
-    stride_ = 1;
-    while ((std::max(columns, rows) - 1) / stride_ + 1 > kMostTexels) stride_ *= 2;
+    stride_ = strideFor(columns, rows);
     width_ = (columns - 1) / stride_ + 1;
     depth_ = (rows - 1) / stride_ + 1;
     coarseFrom_ = 0;
     while (Baked::kBlock / stride_ >> coarseFrom_ > 1) ++coarseFrom_;
     coarse_.clear();
+    levels_ = levelsOf(width_, depth_);
     texture_ = makeTexture();
     glBindTexture(GL_TEXTURE_2D, texture_);
-    for (int n = 0;; ++n) {
-        const int w = sizeAt(width_, n), d = sizeAt(depth_, n);
-        glTexImage2D(GL_TEXTURE_2D, n, GL_RGBA8, w, d, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
-        if (n >= coarseFrom_) coarse_.emplace_back(w, d, 0xff808080u);
-        levels_ = n + 1;
-        if (w == 1 && d == 1) break;
-    }
     setFilter(GL_TEXTURE_2D, GL_LINEAR, minify_, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
+    takeRoom(GL_RGBA8, width_, depth_, levels_);
+    for (int n = coarseFrom_; n < levels_; ++n) coarse_.emplace_back(sizeAt(width_, n), sizeAt(depth_, n), 0xff808080u);
 }
 
 void LitMap::upload(const Baked& baked) {
@@ -85,25 +88,30 @@ void LitMap::uploadCoarse(Region r) {
     }
 }
 
-void LitMap::fill(const Raster<uint32_t>& colours, int every) {
+bool LitMap::fill(const Raster<uint32_t>& colours, int every, int step) {
     glBindTexture(GL_TEXTURE_2D, texture_);
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
     for (int n = 0; n < levels_; ++n) {
         const int w = sizeAt(width_, n), d = sizeAt(depth_, n), per = stride_ << n;
-        const int rowsAtOnce = std::max(1, (1 << 20) / w);
-        for (int z0 = 0; z0 < d; z0 += rowsAtOnce) {
-            Raster<uint32_t> rows(w, std::min(rowsAtOnce, d - z0));
-            for (int z = 0; z < rows.depth(); ++z) {
-                const int from = std::min((z0 + z) * per / every, colours.depth() - 1);
-                for (int x = 0; x < w; ++x)
-                    rows.at(x, z) = colours.at(std::min(x * per / every, colours.width() - 1), from);
-            }
-            uploadPart(n, 0, z0, rows);
-            if (n >= coarseFrom_)
-                std::copy_n(rows.view().data, static_cast<size_t>(w) * rows.depth(),
-                            coarse_[static_cast<size_t>(n - coarseFrom_)].view().row(z0));
+        const int rowsAtOnce = std::max(1, kFilledAtOnce / w), steps = (d + rowsAtOnce - 1) / rowsAtOnce;
+        if (step >= steps) {
+            step -= steps;
+            continue;
         }
+        const int z0 = step * rowsAtOnce;
+        Raster<uint32_t> rows(w, std::min(rowsAtOnce, d - z0));
+        for (int z = 0; z < rows.depth(); ++z) {
+            const int from = std::min((z0 + z) * per / every, colours.depth() - 1);
+            for (int x = 0; x < w; ++x)
+                rows.at(x, z) = colours.at(std::min(x * per / every, colours.width() - 1), from);
+        }
+        uploadPart(n, 0, z0, rows);
+        if (n >= coarseFrom_)
+            std::copy_n(rows.view().data, static_cast<size_t>(w) * rows.depth(),
+                        coarse_[static_cast<size_t>(n - coarseFrom_)].view().row(z0));
+        return step + 1 < steps || n + 1 < levels_;
     }
+    return false;
 }
 
 }  // namespace jam

@@ -18,6 +18,7 @@ public:
     void allocate(int columns, int rows);
     // Ground samples from one texel to the next.
     int stride() const { return stride_; }
+    static int strideFor(int columns, int rows);
     int width() const { return width_; }
     int depth() const { return depth_; }
     const GlTexture& texture() const { return texture_; }
@@ -25,8 +26,9 @@ public:
     // Takes in what was baked with this stride.
     void upload(const Baked& baked);
     // Fills the map with few colours, each standing for a square of `every` ground samples a side: something to see at
-    // once, before anything finer is known. `every` is a whole multiple of the stride.
-    void fill(const Raster<uint32_t>& colours, int every);
+    // once, before anything finer is known. `every` is a whole multiple of the stride. One call fills some rows of one
+    // mipmap, beginning with `step` 0; returns whether there is more to do.
+    bool fill(const Raster<uint32_t>& colours, int every, int step);
 
 private:
     void uploadCoarse(Region r);

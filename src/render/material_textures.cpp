@@ -118,19 +118,17 @@ void prepareMaterials(const Level& level) {
 }
 
 void MaterialTextures::allocate(int count, bool shines) {
+    shines_ = shines;
     grains_ = makeTexture();
     glBindTexture(GL_TEXTURE_2D_ARRAY, grains_);
-    glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, GL_R8, kGrainSize, kGrainSize, count, 0, GL_RED, GL_UNSIGNED_BYTE, nullptr);
     setFilter(GL_TEXTURE_2D_ARRAY, GL_LINEAR, GL_LINEAR, GL_REPEAT, GL_REPEAT);
-    const int levels = static_cast<int>(std::log2(kSize)) + 1;
-    for (GlTexture* t : {&colours_, &reliefs_, &shines_}) {
+    takeRoom(GL_R8, kGrainSize, kGrainSize, 1, count);
+    for (GlTexture* t : {&colours_, &reliefs_, &shine_}) {
         *t = makeTexture();
         glBindTexture(GL_TEXTURE_2D_ARRAY, *t);
-        const int side = t == &shines_ && !shines ? 1 : kSize;
-        for (int n = 0; n < levels && side >> n; ++n)
-            glTexImage3D(GL_TEXTURE_2D_ARRAY, n, GL_RGBA8, side >> n, side >> n, count, 0, GL_RGBA, GL_UNSIGNED_BYTE,
-                         nullptr);
         setFilter(GL_TEXTURE_2D_ARRAY, GL_LINEAR, minify_, GL_REPEAT, GL_REPEAT);
+        const int side = t == &shine_ && !shines ? 1 : kSize;
+        takeRoom(GL_RGBA8, side, side, levelsOf(side, side), count);
         // Costs 6 to 11 times a plain look-up in software, next to nothing on a graphics card.
         if (minify_ == GL_LINEAR_MIPMAP_LINEAR && epoxy_has_gl_extension("GL_EXT_texture_filter_anisotropic"))
             glTexParameterf(GL_TEXTURE_2D_ARRAY, GL_TEXTURE_MAX_ANISOTROPY_EXT, 8);
@@ -145,21 +143,25 @@ bool MaterialTextures::sync(const Level& next) {
     prepareMaterials(next);
     std::vector<Decoded> made;
     for (const Layer& l : next.layers) made.push_back(materialOf(l));
+    const bool shines = std::any_of(made.begin(), made.end(), [](auto& m) { return m && !m.value()->shine.empty(); });
+    // With as many layers as before only those whose pictures differ are uploaded again.
+    const bool anew = next.layers.size() != layers_.size() || shines != shines_;
+    if (anew) {
+        allocate(count, shines);
+        waiting_.clear();
+    }
     trouble_.reset();
     means_.assign(next.layers.size(), {});
-    allocate(count, std::any_of(made.begin(), made.end(), [](auto& m) { return m && !m.value()->shine.empty(); }));
+    part_ = 0;
     for (int i = 0; i < count; ++i) {
-        const Decoded& m = made[static_cast<size_t>(i)];
-        if (!m) {
-            trouble_ = m.error();
+        const auto k = static_cast<size_t>(i);
+        if (!made[k]) {
+            trouble_ = made[k].error();
             continue;
         }
-        means_[static_cast<size_t>(i)] = {m.value()->meanColour, m.value()->meanStored, m.value()->meanRelief,
-                                          !m.value()->shine.empty()};
-        uploadChain(colours_, i, m.value()->colourHeight);
-        uploadGrain(grains_, i, grainOf(m.value()->colourHeight));
-        uploadChain(reliefs_, i, m.value()->reliefRough);
-        if (!m.value()->shine.empty()) uploadChain(shines_, i, widened(m.value()->shine));
+        const Material& m = *made[k].value();
+        means_[k] = {m.meanColour, m.meanStored, m.meanRelief, !m.shine.empty()};
+        if (anew || waiting_.contains(i) || !sameMaterial(layers_[k], next.layers[k])) waiting_[i] = made[k].value();
     }
     layers_.clear();
     for (const Layer& l : next.layers) {
@@ -169,6 +171,21 @@ bool MaterialTextures::sync(const Level& next) {
         layers_.push_back(std::move(pictures));
     }
     return true;
+}
+
+// One picture at a time: the first upload into an array takes what room it needs, which is a wait by itself.
+void MaterialTextures::bring() {
+    const auto first = waiting_.begin();
+    const auto& [slice, m] = *first;
+    switch (part_++) {
+        case 0: return uploadChain(colours_, slice, m->colourHeight);
+        case 1: return uploadGrain(grains_, slice, grainOf(m->colourHeight));
+        case 2: return uploadChain(reliefs_, slice, m->reliefRough);
+        default:
+            if (!m->shine.empty()) uploadChain(shine_, slice, widened(m->shine));
+            part_ = 0;
+            waiting_.erase(first);
+    }
 }
 
 std::vector<glm::vec3> MaterialTextures::linearMeans() const {

@@ -3,9 +3,12 @@
 
 #include <array>
 #include <glm/vec3.hpp>
+#include <map>
+#include <memory>
 #include <optional>
 #include <vector>
 
+#include "cover/material.h"
 #include "gl.h"
 #include "level/level.h"
 
@@ -15,8 +18,12 @@ class MaterialTextures {
 public:
     explicit MaterialTextures(GLint minify) : minify_(minify) {}
 
-    // Decodes and uploads the layers' pictures when they or their number changed; tells whether they did.
+    // Decodes the layers' pictures when they or their number changed; tells whether they did. Those that differ have to
+    // be brought then.
     bool sync(const Level& next);
+    bool stale() const { return !waiting_.empty(); }
+    // Uploads one picture of a layer that waits.
+    void bring();
 
     // Means of a layer's pictures as they are stored, [0, 1]: colour and height; relief, roughness and occlusion.
     struct Means {
@@ -31,7 +38,7 @@ public:
 
     const GlTexture& colours() const { return colours_; }
     const GlTexture& reliefs() const { return reliefs_; }
-    const GlTexture& shines() const { return shines_; }
+    const GlTexture& shines() const { return shine_; }
     // How bright the colours are against their mean, which is a half; small and without mipmaps, for the quick picture.
     const GlTexture& grains() const { return grains_; }
 
@@ -44,7 +51,10 @@ private:
     std::vector<Layer> layers_;  // as uploaded; of use are their pictures
     std::vector<Means> means_;
     std::optional<Error> trouble_;
-    GlTexture colours_, reliefs_, shines_, grains_;
+    std::map<GLint, std::shared_ptr<const Material>> waiting_;  // by slice
+    int part_ = 0;  // of the pictures of the first that waits: what comes next
+    bool shines_ = false;
+    GlTexture colours_, reliefs_, shine_, grains_;
 };
 
 }  // namespace jam

@@ -10,16 +10,15 @@ namespace jam {
 
 namespace {
 
-constexpr int kMostCover = 2048;  // samples a side of a window that does not hold the whole level
 constexpr int kFewestTiles = 6;
 
 // Four layers to a slice.
 int slicesFor(size_t layers) { return static_cast<int>((layers + 3) / 4); }
 
-GlTexture flatTexture(GLint inside, GLenum format, int width, int depth, GLint filter, bool wrapsX, bool wrapsZ) {
+GlTexture flatTexture(GLenum kind, int width, int depth, GLint filter, bool wrapsX, bool wrapsZ) {
     GlTexture t = makeTexture();
     glBindTexture(GL_TEXTURE_2D, t);
-    glTexImage2D(GL_TEXTURE_2D, 0, inside, width, depth, 0, format, GL_UNSIGNED_BYTE, nullptr);
+    takeRoom(kind, width, depth);
     setFilter(GL_TEXTURE_2D, filter, filter, wrapsX ? GL_REPEAT : GL_CLAMP_TO_EDGE,
               wrapsZ ? GL_REPEAT : GL_CLAMP_TO_EDGE);
     return t;
@@ -41,14 +40,13 @@ void NearWindow::allocate(const Level& level, double metres) {
     // The middle lies somewhere in the tile in the middle.
     reach_ = wrapsX || wrapsZ ? (most - 1) / 2 * kTile * level.spacing : 1e9;
     inside_ = {};
-    surface_ = flatTexture(GL_RGBA8, GL_RGBA, columns_, rows_, GL_LINEAR, wrapsX, wrapsZ);
+    surface_ = flatTexture(GL_RGBA8, columns_, rows_, GL_LINEAR, wrapsX, wrapsZ);
     const int coverX = wrapsX ? columns_ * factor_ : level.coverColumns(),
               coverZ = wrapsZ ? rows_ * factor_ : level.coverRows();
-    leading_ = flatTexture(GL_R8, GL_RED, coverX, coverZ, GL_NEAREST, wrapsX, wrapsZ);
+    leading_ = flatTexture(GL_R8, coverX, coverZ, GL_NEAREST, wrapsX, wrapsZ);
     weights_ = makeTexture();
     glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
-    glTexImage3D(GL_TEXTURE_2D_ARRAY, 0, GL_RGBA8, coverX, coverZ, slicesFor(level.layers.size()), 0, GL_RGBA,
-                 GL_UNSIGNED_BYTE, nullptr);
+    takeRoom(GL_RGBA8, coverX, coverZ, 1, slicesFor(level.layers.size()));
     setFilter(GL_TEXTURE_2D_ARRAY, GL_LINEAR, GL_LINEAR, wrapsX ? GL_REPEAT : GL_CLAMP_TO_EDGE,
               wrapsZ ? GL_REPEAT : GL_CLAMP_TO_EDGE);
     wash_ = {};
@@ -120,7 +118,7 @@ void NearWindow::uploadWeights(const Level& level, const Region& part, Raster<ui
 void NearWindow::setWashed(const Level& level, bool washed) {
     if (wash_ && washed == washed_) return;
     washed_ = washed;
-    wash_ = flatTexture(GL_RGBA8, GL_RGBA, washed ? columns_ : 1, washed ? rows_ : 1, GL_LINEAR,
+    wash_ = flatTexture(GL_RGBA8, washed ? columns_ : 1, washed ? rows_ : 1, GL_LINEAR,
                         !washed || columns_ < level.columns, !washed || rows_ < level.rows);
     const int width = washed ? columns_ : 1, depth = washed ? rows_ : 1;
     const std::vector<uint32_t> none(static_cast<size_t>(width) * static_cast<size_t>(depth), 0);

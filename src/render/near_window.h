@@ -12,7 +12,8 @@ namespace jam {
 
 class NearWindow {
 public:
-    static constexpr int kTile = 64;  // ground samples a side
+    static constexpr int kTile = 64;         // ground samples a side
+    static constexpr int kMostCover = 2048;  // cover samples a side, when it does not hold the whole level
 
     // Makes room for a level and for what lies nearer than `metres`. The window lies nowhere yet.
     void allocate(const Level& level, double metres);

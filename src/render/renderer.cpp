@@ -51,7 +51,8 @@ struct Renderer::Impl {
     std::string driver;
     bool software = false;
     int triangles = 0;
-    bool complete = true;  // nothing was drawn plainer than it should be
+    std::array<TextureKind, kTextureUnits> kinds{};  // of the textures that are bound, while variants are asked for
+    bool complete = true;                            // nothing was drawn plainer than it should be
     std::shared_ptr<Variants> variants;
 
     Status buildPrograms() {
@@ -208,8 +209,30 @@ struct Renderer::Impl {
         for (size_t i = 0; i < std::size(all); ++i) {
             glActiveTexture(static_cast<GLenum>(GL_TEXTURE0 + i));
             glBindTexture(all[i].target, *all[i].texture);
+            if (variants) kinds[i] = *all[i].texture ? boundKind(all[i].target) : TextureKind{};
         }
         glActiveTexture(GL_TEXTURE0);
+    }
+
+    Variant variantOf(unsigned features) const {
+        Variant v{features, {}};
+        const unsigned read = unitsOf(features);
+        for (size_t i = 0; i < kTextureUnits; ++i)
+            if (read >> i & 1) v.textures[i] = kinds[i];
+        return v;
+    }
+
+    // Small textures of these kinds in place of a level's.
+    std::vector<GlTexture> bindStandIns(const Variant& variant) {
+        std::vector<GlTexture> standIns;
+        for (size_t i = 0; i < kTextureUnits; ++i) {
+            const TextureKind& kind = variant.textures[i];
+            if (!kind.target) continue;
+            glActiveTexture(static_cast<GLenum>(GL_TEXTURE0 + i));
+            standIns.push_back(textureOf(kind));
+        }
+        glActiveTexture(GL_TEXTURE0);
+        return standIns;
     }
 
     void drawPatches(size_t first, size_t count) {
@@ -260,10 +283,13 @@ struct Renderer::Impl {
             const unsigned features = packed[first].features;
             while (end < packed.size() && packed[end].features == features) ++end;
             unsigned usable = features | common;
-            if (variants && !variants->ready(usable)) {
+            if (variants && !variants->ready(variantOf(usable))) {
                 complete = false;
                 usable = 0;
             }
+            // What the next look at this ground may need is made while there is time.
+            if (variants && usable == features)
+                for (const unsigned more : {kContours, kOverlay}) variants->wantLater(variantOf(features | more));
             ground.use(usable, view, sight, liveMetres(sight));
             drawPatches(first, end - first);
         }
@@ -328,6 +354,7 @@ const std::optional<Error>& Renderer::trouble() const {
     return impl_->ground.trouble() ? impl_->ground.trouble() : impl_->textures().materials().trouble();
 }
 int Renderer::triangles() const { return impl_->triangles; }
+size_t Renderer::shaders() const { return impl_->ground.compiled(); }
 
 Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Change* hint) {
     impl_->pyramid_ = &pyramid;
@@ -351,18 +378,21 @@ bool Renderer::drawable() const { return !impl_->textures().heightsStale(); }
 
 void Renderer::setVariants(std::shared_ptr<Variants> variants) { impl_->variants = std::move(variants); }
 
-void Renderer::makeVariant(unsigned features) {
+void Renderer::makeVariant(const Variant& variant) {
     Impl& r = *impl_;
     Camera camera;
     camera.width = camera.height = 16;
-    camera.at = {r.level().originX, r.pyramid().whole().high + 5, r.level().originZ};
-    camera.pitch = -60;
+    // Over the middle, looking down: without a patch in the picture nothing is compiled.
+    camera.at = {r.level().originX + r.level().width() / 2, r.pyramid().whole().high + 5,
+                 r.level().originZ + r.level().depth() / 2};
+    camera.pitch = -89;
     std::swap(r.now, r.aside);
     bring(camera, {});
     r.begin(camera, nullptr);
     r.packPatches(camera, {}, true, nullptr);
     r.bindTextures();
-    r.ground.use(features, r.viewOf(camera), {}, 1);
+    const std::vector<GlTexture> standIns = r.bindStandIns(variant);
+    r.ground.use(variant.features, r.viewOf(camera), {}, 1);
     r.drawPatches(0, r.packed.size());
     glFinish();
     std::swap(r.now, r.aside);

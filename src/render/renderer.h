@@ -90,7 +90,7 @@ public:
     // Null, as at first, for compiling each when it is met.
     void setVariants(std::shared_ptr<Variants> variants);
     // Compiles a variant to the end, by drawing with it out of sight. Preconditions as of draw().
-    void makeVariant(unsigned features);
+    void makeVariant(const Variant& variant);
 
     // Draws into the kept picture, all of it or only inside `only`. Returns false when something was drawn plainer than
     // it should be, because what it needs is stale or not compiled yet: it has to be drawn again.
@@ -105,8 +105,9 @@ public:
     // Copies the kept picture to the framebuffer bound for drawing.
     void show(unsigned framebuffer);
 
-    // Number of triangles in the last draw.
+    // Number of triangles in the last draw; variants of the ground's shader that were compiled so far.
     int triangles() const;
+    size_t shaders() const;
 
 private:
     struct Impl;

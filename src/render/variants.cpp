@@ -4,38 +4,43 @@
 
 namespace jam {
 
-bool Variants::ready(unsigned features) {
+bool Variants::ready(const Variant& variant) {
     const std::lock_guard lock(busy_);
-    if (stopped_ || ready_.contains(features)) return true;
+    if (stopped_ || ready_.contains(variant)) return true;
     // What is asked for now comes before what may be of use some day.
-    const bool fresh = wanted_.insert(features).second;
-    const auto at = std::find(line_.begin(), line_.end(), features);
+    const bool fresh = wanted_.insert(variant).second;
+    const auto at = std::find(line_.begin(), line_.end(), variant);
     if (at != line_.end()) line_.erase(at);
     else if (!fresh) return false;  // it is being made
-    line_.push_front(features);
+    line_.push_front(variant);
     change_.notify_one();
     return false;
 }
 
-void Variants::wantLater(unsigned features) {
+void Variants::wantLater(const Variant& variant) {
     const std::lock_guard lock(busy_);
-    if (ready_.contains(features) || !wanted_.insert(features).second) return;
-    line_.push_back(features);
+    if (ready_.contains(variant) || !wanted_.insert(variant).second) return;
+    line_.push_back(variant);
     change_.notify_one();
 }
 
-std::optional<unsigned> Variants::next() {
+std::optional<Variant> Variants::next() {
     std::unique_lock lock(busy_);
     change_.wait(lock, [this] { return stopped_ || !line_.empty(); });
     if (stopped_) return std::nullopt;
-    const unsigned features = line_.front();
+    const Variant variant = line_.front();
     line_.pop_front();
-    return features;
+    return variant;
 }
 
-void Variants::done(unsigned features) {
+void Variants::done(const Variant& variant) {
     const std::lock_guard lock(busy_);
-    ready_.insert(features);
+    ready_.insert(variant);
+}
+
+void Variants::pause(std::chrono::milliseconds time) {
+    std::unique_lock lock(busy_);
+    change_.wait_for(lock, time, [this] { return stopped_; });
 }
 
 void Variants::stop() {

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdio>
+#include <functional>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QMouseEvent>
@@ -77,9 +78,42 @@ public:
         QApplication::processEvents();
         return static_cast<double>(clock.nsecsElapsed()) * 1e-6;
     }
+    // A stroke over the middle of the view: each mouse move until the dab is in the picture.
+    std::vector<double> stroke() {
+        std::vector<double> ms;
+        const QPointF from(view_.width() * 0.4, view_.height() * 0.62);
+        mouse(QEvent::MouseButtonPress, from, Qt::LeftButton, Qt::LeftButton);
+        for (int i = 1; i <= 50; ++i) {
+            QElapsedTimer clock;
+            clock.start();
+            mouse(QEvent::MouseMove, from + QPointF(4 * i, 14 * std::sin(i * 0.3)), Qt::NoButton, Qt::LeftButton);
+            QApplication::processEvents(QEventLoop::ExcludeUserInputEvents);
+            ms.push_back(static_cast<double>(clock.nsecsElapsed()) * 1e-6);
+            while (clock.elapsed() < 25) QApplication::processEvents();  // a hand moves no faster
+        }
+        mouse(QEvent::MouseButtonRelease, from, Qt::LeftButton, Qt::NoButton);
+        return ms;
+    }
+    // Uses something for the first time, then hovers while what it needs is made.
+    std::vector<double> first(const std::function<void()>& use) {
+        QElapsedTimer clock;
+        clock.start();
+        use();
+        QApplication::processEvents();
+        std::vector<double> ms{static_cast<double>(clock.nsecsElapsed()) * 1e-6};
+        while (clock.elapsed() < 700) {
+            const std::vector<double> some = hovers(3);
+            ms.insert(ms.end(), some.begin(), some.end());
+        }
+        return ms;
+    }
     GroundView& view() { return view_; }
 
 private:
+    void mouse(QEvent::Type type, const QPointF& at, Qt::MouseButton button, Qt::MouseButtons held) {
+        QMouseEvent e(type, at, view_.mapToGlobal(at), button, held, {});
+        QApplication::sendEvent(&view_, &e);
+    }
     GroundView& view_;
     MainWindow& window_;
     Workplace& place_;
@@ -149,7 +183,7 @@ int main(int count, char** words) {
         void take(const Figures& g, const char* name, double flatHere) {
             if (g.p95 / flatHere > f.p95 / flat) f = g, where = name, flat = flatHere;
         }
-    } still, zoomed, undone, turned;
+    } still, zoomed, undone, turned, stroked, retooled, firstUsed;
     for (const Lookout& v : kViews) {
         if (count > 2 && std::string(words[2]) != v.name) continue;
         const Level& l = place.document.level();
@@ -181,13 +215,53 @@ int main(int count, char** words) {
         feel.rest();
         place.document.undo();
         undone.take(figuresOf(feel.hovers(60)), v.name, flat);
+        feel.look(c);
+        feel.rest();
+        ms.clear();
+        for (const Tool t : {Tool::smooth, Tool::paint, Tool::raise}) {
+            place.toolbox.setTool(t);
+            const std::vector<double> some = feel.hovers(10);
+            ms.insert(ms.end(), some.begin(), some.end());
+        }
+        retooled.take(figuresOf(ms), v.name, flat);
+        place.toolbox.changeSettings([&](StrokeSettings& s) { s.radius = static_cast<float>(64 * l.spacing); });
+        stroked.take(figuresOf(feel.stroke()), v.name, flat);
+        feel.rest();
+        place.document.undo();
+        feel.rest();
         ms.clear();
         for (int i = 0; i < 30; ++i) ms.push_back(feel.frame(1.5));
         turned.take(figuresOf(ms), v.name, flat);
     }
+    // With nothing in the driver's cache (XDG_CACHE_HOME=$(mktemp -d)) this is the first use on a new machine.
+    const Sight usual = feel.view().sight();
+    for (int o = 1; o <= static_cast<int>(Overlay::stretch) + 3; ++o) {
+        const auto use = [&] {
+            Sight s = usual;
+            if (o <= static_cast<int>(Overlay::stretch)) s.overlay = static_cast<Overlay>(o);
+            else (o == 6 ? s.contours : o == 7 ? s.grid : s.mesh) = true;
+            feel.view().setSight(s);
+        };
+        const Figures f = figuresOf(feel.first(use));
+        firstUsed.take(f, "overlays", flat);
+    }
+    feel.view().setSight(usual);
+    for (int t = 0; t < kTools; ++t)
+        firstUsed.take(figuresOf(feel.first([&] { place.toolbox.setTool(static_cast<Tool>(t)); })), "tools", flat);
+    for (int k = 0; k < 4; ++k) {
+        const auto look = [k](Level& level) {
+            LayerLook& l = level.layers.front().look;
+            if (k == 0) l.tiling = Tiling::broken;
+            else (k == 1 ? l.farTimes : k == 2 ? l.variation : l.relief) = k == 1 ? 5.f : 0.5f;
+        };
+        firstUsed.take(figuresOf(feel.first([&] { place.document.edit("look", look); })), "layer looks", flat);
+    }
     row("hover at rest", still.where, still.f, still.flat, "<= 0.6");
     row("hover right after a zoom", zoomed.where, zoomed.f, zoomed.flat, "<= 2, <= 4");
     row("hover right after an undo", undone.where, undone.f, undone.flat, "<= 2, <= 4");
+    row("hover right after another tool", retooled.where, retooled.f, retooled.flat, "<= 2, <= 4");
+    row("stroke, R = 64 samples", stroked.where, stroked.f, stroked.flat, "<= 2");
+    row("first use of overlays, tools, looks", firstUsed.where, firstUsed.f, firstUsed.flat, "worst <= 2");
     row("looking round, frame to frame", turned.where, turned.f, turned.flat, "median 1.6, <= 3");
     return 0;
 }

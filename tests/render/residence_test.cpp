@@ -9,6 +9,7 @@
 #include "levels.h"
 #include "picture.h"
 #include "render/navigator.h"
+#include "render/variants.h"
 #include "shape/raise.h"
 
 using namespace jam;
@@ -120,8 +121,10 @@ TEST_CASE("brought bit by bit, with edits in between, a level is drawn as if it 
     bool wasDrawable = false;
     int steps = 0;
     for (; r.stale() && steps < 5000; ++steps) {
+        const bool couldDraw = r.drawable();
         const TileSet brought = r.bring(camera, {}, 0);
-        CHECK_FALSE(brought.empty());
+        // Before, some steps only make room, or bring the layers' pictures.
+        if (couldDraw) CHECK_FALSE(brought.empty());
         wasDrawable |= r.drawable() && r.stale();
         if (steps % 9 == 5 && steps < 60) {
             const Dab dab = dabOn(level, between(random, -150, 150), between(random, -100, 100), 12, {}, 1);
@@ -233,4 +236,65 @@ TEST_CASE("the quick picture tells layers apart near the eye and keeps their mea
     CHECK(quick.second > 0.5 * full.second);
     CHECK(quick.first == Approx(full.first).epsilon(0.15));
     CHECK(far.second < 0.2 * quick.second);
+}
+
+TEST_CASE("the first use of any look or overlay waits for no shader", "[property]") {
+    renderer();  // opens the context
+    std::unique_ptr<Renderer> r = Renderer::create().take();
+    const auto variants = std::make_shared<Variants>();
+    r->setVariants(variants);
+    Level level = lopsidedLevel();
+    const HeightPyramid pyramid(level);
+    const Camera camera = slanting(level, level.originX + level.width() * 0.4, level.originZ + level.depth() * 0.8, 12,
+                                   -30);
+    std::vector<std::pair<std::string, std::function<void(Sight&, Level&)>>> uses = {
+        {"contours", [](Sight& s, Level&) { s.contours = true; }},
+        {"grid", [](Sight& s, Level&) { s.grid = true; }},
+        {"mesh", [](Sight& s, Level&) { s.mesh = true; }},
+        {"from above alone", [](Sight&, Level& l) { l.layers[1].sides = false; }},
+        {"pieces", [](Sight&, Level& l) { l.layers[0].look.tiling = Tiling::broken; }},
+        {"second scale", [](Sight&, Level& l) { l.layers[0].look.farTimes = 5; }},
+        {"variation", [](Sight&, Level& l) { l.layers[2].look.variation = 0.4f; }}};
+    for (int o = 0; o <= static_cast<int>(Overlay::stretch); ++o)
+        uses.emplace_back("overlay " + std::to_string(o),
+                          [o](Sight& s, Level&) { s.overlay = static_cast<Overlay>(o); });
+    const size_t atStart = r->shaders();
+    size_t plainer = 0;
+    for (const auto& [name, use] : uses) {
+        INFO(name);
+        Sight sight;
+        Level seen = level;
+        use(sight, seen);
+        r->sync(seen, pyramid);
+        r->bring(camera, sight);
+        // Nothing is ready: something plainer is drawn, and nothing is compiled.
+        plainer += !r->draw(camera, sight, Finish::full);
+        r->draw(camera, sight, Finish::quick);
+        CHECK(r->shaders() == atStart);
+    }
+    CHECK(plainer == uses.size());
+    // What was asked for is what is needed: when that is ready, all is drawn as it should be.
+    const Variant last{1u << 30, {}};
+    variants->wantLater(last);
+    const std::unique_ptr<Renderer> maker = Renderer::create().take();
+    const Level small = flatLevel(9, 9);
+    const HeightPyramid smallPyramid(small);
+    maker->sync(small, smallPyramid);
+    for (auto wanted = variants->next(); *wanted != last; wanted = variants->next()) {
+        maker->makeVariant(*wanted);
+        CHECK(maker->triangles() > 0);  // a driver compiles nothing for an empty picture
+        variants->done(*wanted);
+    }
+    CHECK(maker->shaders() >= r->shaders());
+    for (const auto& [name, use] : uses) {
+        INFO(name);
+        Sight sight;
+        Level seen = level;
+        use(sight, seen);
+        r->sync(seen, pyramid);
+        r->bring(camera, sight);
+        CHECK(r->draw(camera, sight, Finish::full));
+        CHECK(r->draw(camera, sight, Finish::quick));
+    }
+    CHECK(r->shaders() > atStart);
 }

@@ -18,6 +18,7 @@ class Shelf;
 class Surveyor;
 class Work;
 class Workplace;
+struct ReadyLevel;
 struct Commit;
 struct Context;
 struct Layer;
@@ -38,7 +39,7 @@ public:
     virtual bool mayLeave() = 0;
     // Puts another level in place of the present one. What was done since the asking (a serial of the history) and is
     // not saved is asked about first; false when the present level stays.
-    virtual bool replaceLevel(Level level, const QString& path, const QString& what, uint64_t asked) = 0;
+    virtual bool replaceLevel(ReadyLevel level, const QString& path, const QString& what, uint64_t asked) = 0;
 };
 
 // What stations work with.

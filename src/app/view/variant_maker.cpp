@@ -11,6 +11,10 @@ namespace jam {
 
 namespace {
 
+using namespace std::chrono_literals;
+constexpr auto kCompiled = 130ms;  // what takes longer was not in the cache
+constexpr auto kWritten = 500ms;
+
 // The smallest thing that can be drawn.
 Level smallest() {
     NewLevel wish;
@@ -49,9 +53,13 @@ void VariantMaker::work() {
     const Level level = smallest();
     const HeightPyramid pyramid(level);
     renderer->sync(level, pyramid);
-    while (const std::optional<unsigned> features = variants_->next()) {
-        renderer->makeVariant(*features);
-        variants_->done(*features);
+    while (const std::optional<Variant> variant = variants_->next()) {
+        const auto begun = std::chrono::steady_clock::now();
+        renderer->makeVariant(*variant);
+        // What had to be compiled is written to the driver's cache by a thread of the lowest priority; asked for before
+        // it is there, it would be compiled once more, in front of the window.
+        if (std::chrono::steady_clock::now() - begun > kCompiled) variants_->pause(kWritten);
+        variants_->done(*variant);
     }
     renderer.reset();
     context.doneCurrent();

@@ -73,4 +73,7 @@ inline float fractalNoise(float x, float z, uint32_t seed, int octaves, float ga
     return sum / total;
 }
 
+// out[i] = fractalNoise(x[i], z, seed, octaves), the same bits, several times as fast. Precondition: x ascends.
+void fractalNoiseRow(const float* x, int n, float z, uint32_t seed, int octaves, float* out);
+
 }  // namespace jam

@@ -38,9 +38,10 @@ int noiseHalo(const Level& level, const Roughness& roughness) {
     return (w.halo + 1) * w.stride;
 }
 
-float roughnessAt(const Roughness& r, double x, double z) {
-    const float n = fractalNoise(static_cast<float>(x / r.scale), static_cast<float>(z / r.scale), r.seed, r.octaves) *
-                    1.7f;
+namespace {
+
+float shaped(const Roughness& r, float noise) {
+    const float n = noise * 1.7f;
     const float v = n < -1 ? -1 : n > 1 ? 1 : n;
     switch (r.way) {
         case NoiseSign::both: return r.amplitude * v;
@@ -48,6 +49,12 @@ float roughnessAt(const Roughness& r, double x, double z) {
         case NoiseSign::down: return r.amplitude * (0.5f * v - 0.5f);
     }
     return 0;
+}
+
+}  // namespace
+
+float roughnessAt(const Roughness& r, double x, double z) {
+    return shaped(r, fractalNoise(static_cast<float>(x / r.scale), static_cast<float>(z / r.scale), r.seed, r.octaves));
 }
 
 void roughen(View<const float> ground, int x0, int z0, const Level& level, const Roughness& r, View<float> out) {
@@ -61,19 +68,37 @@ void roughen(View<const float> ground, int x0, int z0, const Level& level, const
         for (int x = 0; x < coarse.width(); ++x)
             coarse.at(x, z) = ground.at((c0 - reach + x) * st - x0 + halo, (r0 - reach + z) * st - z0 + halo);
     boxMean(coarse.view(), reach, w.sigma, mean.view());
+    // Where along a row each sample lies: on the lattice of the mean, and in the noise.
+    const auto n = static_cast<size_t>(out.width);
+    std::vector<int> cell(n);
+    std::vector<float> within(n), along(n);
+    for (size_t x = 0; x < n; ++x) {
+        const int column = x0 + static_cast<int>(x), gx = column - c0 * st;
+        cell[x] = gx / st;
+        within[x] = static_cast<float>(gx - cell[x] * st) / static_cast<float>(st);
+        along[x] = static_cast<float>((level.originX + column * level.spacing) / r.scale);
+    }
     parallelFor(out.depth, 64, [&](int first, int end) {
-        for (int z = first; z < end; ++z)
-            for (int x = 0; x < out.width; ++x) {
-                const int gx = x0 + x - c0 * st, gz = z0 + z - r0 * st, cx = gx / st, cz = gz / st;
-                const float u = static_cast<float>(gx - cx * st) / static_cast<float>(st),
-                            v = static_cast<float>(gz - cz * st) / static_cast<float>(st);
-                const float top = mean.at(cx, cz) + u * (mean.at(cx + 1, cz) - mean.at(cx, cz));
-                const float bottom = mean.at(cx, cz + 1) + u * (mean.at(cx + 1, cz + 1) - mean.at(cx, cz + 1));
-                const float h = ground.at(x + halo, z + halo), d = h - (top + v * (bottom - top));
-                const float n = roughnessAt(r, level.originX + (x0 + x) * level.spacing,
-                                            level.originZ + (z0 + z) * level.spacing);
-                out.at(x, z) = n >= 0 ? h + std::min(n, std::max(n - d, 0.f)) : h + std::max(n, std::min(n - d, 0.f));
+        std::vector<float> noise(n);
+        for (int z = first; z < end; ++z) {
+            const int gz = z0 + z - r0 * st, cz = gz / st;
+            const float v = static_cast<float>(gz - cz * st) / static_cast<float>(st);
+            const float *above = mean.view().row(cz), *below = mean.view().row(cz + 1);
+            const float* from = ground.row(z + halo) + halo;
+            float* to = out.row(z);
+            fractalNoiseRow(along.data(), out.width,
+                            static_cast<float>((level.originZ + (z0 + z) * level.spacing) / r.scale), r.seed, r.octaves,
+                            noise.data());
+            for (size_t x = 0; x < n; ++x) {
+                const int cx = cell[x];
+                const float u = within[x];
+                const float top = above[cx] + u * (above[cx + 1] - above[cx]);
+                const float bottom = below[cx] + u * (below[cx + 1] - below[cx]);
+                const float h = from[x], d = h - (top + v * (bottom - top));
+                const float k = shaped(r, noise[x]);
+                to[x] = k >= 0 ? h + std::min(k, std::max(k - d, 0.f)) : h + std::max(k, std::min(k - d, 0.f));
             }
+        }
     });
 }
 

@@ -10,6 +10,7 @@
 #include <QVBoxLayout>
 
 #include "layer_art.h"
+#include "memory_words.h"
 #include "stations/lay_out/ground_preview.h"
 #include "theme.h"
 
@@ -191,12 +192,14 @@ void ImportDialog::tell() {
     w.columns = size.columns;
     w.rows = size.rows;
     w.spacing = spacing_->value();
-    foot_.cost->setText(tr("%1 × %2 samples, %3 × %4 m. About %5 MB once four layers are painted all over.")
-                            .arg(w.columns)
-                            .arg(w.rows)
-                            .arg((w.columns - 1) * w.spacing)
-                            .arg((w.rows - 1) * w.spacing)
-                            .arg(static_cast<double>(memoryEstimate(w, 4)) / 1e6, 0, 'f', 0));
+    foot_.cost->setText(
+        tr("%1 × %2 samples, %3 × %4 m. The program will take about %5 MB once four layers are painted all "
+           "over.")
+            .arg(w.columns)
+            .arg(w.rows)
+            .arg((w.columns - 1) * w.spacing)
+            .arg((w.rows - 1) * w.spacing)
+            .arg(megabytesFor(w, 4, first_->count())));
     QString wrong;
     if (white_->value() <= black_->value()) wrong = tr("The highest value must stand for more metres than the lowest.");
     else if (const Result<Level> r = makeLevel(w); !r) wrong = QString::fromStdString(r.error().sentence());

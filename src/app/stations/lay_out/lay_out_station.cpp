@@ -115,7 +115,7 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
 
 // --- another level ------------------------------------------------------------------------------------------------
 
-void LayOutStation::startWith(Level level, const QString& what, uint64_t asked) {
+void LayOutStation::startWith(ReadyLevel level, const QString& what, uint64_t asked) {
     if (house_.services.replaceLevel(std::move(level), {}, what, asked)) house_.place.standpoint.setStation("shape");
 }
 
@@ -131,11 +131,16 @@ void LayOutStation::newLevel() {
     WholeWish wish;
     wish.kind = WholeKind::generate;
     wish.landscape = *land;
-    house_.work.start<WholeOutcome>(
-        tr("Generating"), [wish, flat = level.take()](const Context& c) { return reshapeWhole(flat, wish, c); },
-        [this, asked](Result<WholeOutcome> made) {
+    house_.work.start<ReadyLevel>(
+        tr("Generating"),
+        [wish, flat = level.take()](const Context& c) -> Result<ReadyLevel> {
+            Result<WholeOutcome> made = reshapeWhole(flat, wish, c);
+            if (!made) return made.error();
+            return ReadyLevel(std::move(made.value().level));
+        },
+        [this, asked](Result<ReadyLevel> made) {
             if (!made) return house_.services.refuse(made.error());
-            startWith(made.take().level, tr("New level"), asked);
+            startWith(made.take(), tr("New level"), asked);
         });
 }
 
@@ -183,20 +188,24 @@ void LayOutStation::importPicture(const QString& path) {
 void LayOutStation::makeFromField(const ImportDialog& dialog, const QString& path, uint64_t asked) {
     const QString name = dialog.levelName();
     const auto first = static_cast<size_t>(dialog.firstLayer());
-    house_.work.start<Level>(
+    house_.work.start<ReadyLevel>(
         tr("Making ground"),
-        [field = std::make_shared<HeightField>(dialog.field()), wish = dialog.wish()](const Context& c) {
-            return levelFromField(*field, wish, 50, c);
+        [field = std::make_shared<HeightField>(dialog.field()),
+         wish = dialog.wish()](const Context& c) -> Result<ReadyLevel> {
+            Result<Level> made = levelFromField(*field, wish, 50, c);
+            if (!made) return made.error();
+            return ReadyLevel(made.take());
         },
-        [this, name, first, path, asked](Result<Level> made) {
+        [this, name, first, path, asked](Result<ReadyLevel> made) {
             if (!made) return house_.services.refuse(made.error());
-            Level level = made.take();
+            ReadyLevel ready = made.take();
+            Level& level = ready.level;
             if (!name.isEmpty()) level.name = name.toStdString();
             const std::vector<Layer>& shipped = house_.shippedLayers;
             if (!shipped.empty()) addLayer(level, shipped[first]);
             for (size_t i = 0; i < shipped.size(); ++i)
                 if (i != first) addLayer(level, shipped[i]);
-            startWith(std::move(level), tr("Start from %1").arg(QFileInfo(path).fileName()), asked);
+            startWith(std::move(ready), tr("Start from %1").arg(QFileInfo(path).fileName()), asked);
         });
 }
 

@@ -22,7 +22,7 @@ private:
     void importHeightmap();
     void importPicture(const QString& path);
     void makeFromField(const ImportDialog& dialog, const QString& path, uint64_t asked);
-    void startWith(Level level, const QString& what, uint64_t asked);
+    void startWith(ReadyLevel level, const QString& what, uint64_t asked);
     void changeCover(int factor);
 
     House& house_;

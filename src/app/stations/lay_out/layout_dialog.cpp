@@ -9,6 +9,7 @@
 #include <QVBoxLayout>
 
 #include "layer_art.h"
+#include "memory_words.h"
 #include "stations/lay_out/ground_preview.h"
 
 namespace jam {
@@ -129,16 +130,15 @@ void LayoutDialog::tell() {
     const bool made = ground_->currentIndex() > 0;
     for (QWidget* f : std::initializer_list<QWidget*>{formSize_, formHeight_, edge_, seed_})
         form_->setRowVisible(f, made);
-    const double mega = static_cast<double>(w.columns) * w.rows / 1e6,
-                 memory = static_cast<double>(memoryEstimate(w, 4)) / 1e6;
-    foot_.cost->setText(tr("%1 × %2 samples (%3 million), %4 × %5 m. About %6 MB once it is all sculpted and four "
-                           "layers are painted all over.")
+    const double mega = static_cast<double>(w.columns) * w.rows / 1e6;
+    foot_.cost->setText(tr("%1 × %2 samples (%3 million), %4 × %5 m. The program will take about %6 MB once it is all "
+                           "sculpted and four layers are painted all over.")
                             .arg(w.columns)
                             .arg(w.rows)
                             .arg(mega, 0, 'f', 2)
                             .arg((w.columns - 1) * w.spacing)
                             .arg((w.rows - 1) * w.spacing)
-                            .arg(memory, 0, 'f', memory < 10 ? 1 : 0));
+                            .arg(megabytesFor(w, 4, static_cast<int>(layers_.size()))));
     QString wrong;
     if (const Result<Level> r = makeLevel(w); !r) wrong = QString::fromStdString(r.error().sentence());
     else if (made && start_->value() + formHeight_->value() > highest_->value())

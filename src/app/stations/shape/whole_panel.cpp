@@ -11,6 +11,7 @@
 
 #include "level/ground.h"
 #include "level/resize.h"
+#include "memory_words.h"
 #include "panels/number_field.h"
 #include "shape/steps.h"
 #include "work.h"
@@ -245,12 +246,13 @@ void WholePanel::tellSize() {
               rows = samplesFor(work == kResample ? l.depth() : sizeZ_->value(), spacing);
     NewLevel wish{l.name, columns, rows, spacing, l.lowest, l.highest, l.startHeight, l.coverFactor};
     const Result<Level> possible = makeLevel(wish);
-    size_->setText(possible ? tr("%1 × %2 samples, %3 × %4 m, about %5 MB.")
+    const auto layers = static_cast<int>(l.layers.size());
+    size_->setText(possible ? tr("%1 × %2 samples, %3 × %4 m. The program will take about %5 MB.")
                                   .arg(columns)
                                   .arg(rows)
                                   .arg((columns - 1) * spacing, 0, 'f', 1)
                                   .arg((rows - 1) * spacing, 0, 'f', 1)
-                                  .arg(memoryEstimate(wish, static_cast<int>(l.layers.size())) >> 20)
+                                  .arg(megabytesFor(wish, layers, layers))
                             : QString::fromStdString(possible.error().sentence()));
     apply_->setEnabled(static_cast<bool>(possible));
 }
