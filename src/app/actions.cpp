@@ -18,6 +18,7 @@ Actions::Actions(const QList<ActionRow>& rows, QWidget* window) : QObject(window
         a->setToolTip(key.isEmpty() ? row.text
                                     : row.text + "  (" + a->shortcut().toString(QKeySequence::NativeText) + ")");
         a->setProperty("iconName", row.icon);
+        a->setProperty("usualKey", QString(row.key));
         QObject::connect(a, &QAction::triggered, window, [run = row.run] { run(); });
         window->addAction(a);
         byId_[row.id] = a;
@@ -31,6 +32,10 @@ void Actions::setKey(QAction* action, const QKeySequence& key) {
     action->setToolTip(key.isEmpty() ? action->text()
                                      : action->text() + "  (" + key.toString(QKeySequence::NativeText) + ")");
     QSettings().setValue("keys/" + action->objectName(), key.toString(QKeySequence::PortableText));
+}
+
+void Actions::useUsualKeys() {
+    for (QAction* a : all_) setKey(a, QKeySequence(a->property("usualKey").toString(), QKeySequence::PortableText));
 }
 
 QAction* Actions::withKey(const QKeySequence& key) const {

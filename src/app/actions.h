@@ -27,6 +27,8 @@ public:
     const QList<QAction*>& all() const { return all_; }
     // Changes a key for good; an empty sequence takes it away.
     void setKey(QAction* action, const QKeySequence& key);
+    // Gives every action its usual key, for good.
+    void useUsualKeys();
     // The action that has this key already, or null.
     QAction* withKey(const QKeySequence& key) const;
     // After a change of theme.

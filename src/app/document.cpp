@@ -1,12 +1,43 @@
 #include "document.h"
 
+#include <cmath>
 #include <QDateTime>
+
+#include "level/ground.h"
 
 namespace jam {
 
 namespace {
 constexpr qint64 kGestureMs = 1500;  // a pause longer than this ends a gesture
 }
+
+namespace {
+
+// How far a stroke moved the ground at most, for the list of what was done: " +4.2 m". Empty when it moved none, or so
+// much of it that looking would take long.
+QString howMuch(const Level& before, const Level& after, const Change& touched) {
+    constexpr long long kMostSamples = 2'000'000;
+    long long samples = 0;
+    touched.ground.each([&](int, int, const Region& r) { samples += r.area(); });
+    if (samples == 0 || samples > kMostSamples) return {};
+    float most = 0;
+    Raster<float> was, is;
+    touched.ground.each([&](int, int, const Region& r) {
+        was.reshape(r.width(), r.depth());
+        is.reshape(r.width(), r.depth());
+        readGround(before, r, was.view());
+        readGround(after, r, is.view());
+        for (int z = 0; z < r.depth(); ++z)
+            for (int x = 0; x < r.width(); ++x) {
+                const float d = is.at(x, z) - was.at(x, z);
+                if (std::abs(d) > std::abs(most)) most = d;
+            }
+    });
+    if (most == 0) return {};
+    return QString(" %1%2 m").arg(most > 0 ? "+" : "−").arg(std::abs(most), 0, 'f', std::abs(most) < 1 ? 2 : 1);
+}
+
+}  // namespace
 
 Document::Document(Level level, const QString& what, QObject* parent)
     : QObject(parent), history_(level, what.toStdString()), level_(std::move(level)), pyramid_(level_) {
@@ -220,9 +251,10 @@ void Document::endStroke(const QString& what) {
     // What the hand holds against living rules counts, even where nothing is to be seen of it.
     if (level_ == history_.now()) return;
     Result<Commit> done = commitWork(history_.now(), level_, {}, &touched);
-    push(done.value().level, what);
+    push(done.value().level, what + howMuch(history_.now(), level_, touched));
     show(history_.now());  // what followed the hand has not been seen yet
     emit historyChanged();
+    emit stroked();
 }
 
 void Document::cancelStroke() {

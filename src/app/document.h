@@ -101,6 +101,8 @@ public:
     const HeightPyramid& strokePyramid() const { return stroking() ? strokePyramid_ : pyramid_; }
 
 signals:
+    // A stroke of the hand became a step.
+    void stroked();
     void replaced();              // another level altogether, or other samples in other places
     void seen(const News& news);  // samples of the level as it is seen
     void looksChanged();          // how layers are drawn, whatever their samples

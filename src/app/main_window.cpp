@@ -12,6 +12,7 @@
 #include <QVBoxLayout>
 
 #include "panels/bench.h"
+#include "panels/first_minute.h"
 #include "panels/keys_dialog.h"
 #include "panels/sheet.h"
 #include "panels/trail.h"
@@ -43,6 +44,8 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(trail_);
+    firstMinute_ = new FirstMinute(place, *view_, this);
+    column->addWidget(firstMinute_);
     auto* row = new QHBoxLayout;
     row->setSpacing(0);
     row->addWidget(view_, 1);
@@ -102,6 +105,7 @@ QList<ActionRow> MainWindow::actionTable() {
                {"saveAs", tr("Save as…"), "Ctrl+Shift+S", "", false, [this] { saveAs(); }},
                {"theme", tr("Light or dark"), "", "", false, [this] { switchTheme(); }},
                {"keys", tr("Keys…"), "F1", "", false, [this] { KeysDialog(*actions_, this).exec(); }},
+               {"firstMinute", tr("The first minute"), "", "", false, [this] { firstMinute_->begin(); }},
                {"quit", tr("Quit"), "Ctrl+Q", "", false, [this] { close(); }},
            };
 }
@@ -176,7 +180,7 @@ QMenu* MainWindow::makeMenu() {
     menu->addSeparator();
     menu->addActions({a["save"], a["saveAs"]});
     menu->addSeparator();
-    menu->addActions({a["theme"], a["keys"]});
+    menu->addActions({a["theme"], a["keys"], a["firstMinute"]});
     menu->addSeparator();
     menu->addAction(a["quit"]);
     return menu;
@@ -207,6 +211,7 @@ void MainWindow::showContours() {
 void MainWindow::fullView(bool on) {
     for (QWidget* w : std::initializer_list<QWidget*>{trail_, bench_}) w->setVisible(!on);
     sheet_->setVisible(!on && (*actions_)["sheet"]->isChecked());
+    firstMinute_->setVisible(!on && FirstMinute::wanted());
     if (on) showFullScreen();
     else showNormal();
 }

@@ -13,6 +13,7 @@
 namespace jam {
 
 class Bench;
+class FirstMinute;
 class Sheet;
 class Trail;
 
@@ -26,6 +27,7 @@ public:
     GroundView* view() const { return view_; }
     Bench* bench() const { return bench_; }
     Trail* trail() const { return trail_; }
+    FirstMinute* firstMinute() const { return firstMinute_; }
     Sheet* sheet() const { return sheet_; }
     Actions& actions() const { return *actions_; }
     Work& work() { return work_; }
@@ -93,6 +95,7 @@ private:
     std::vector<std::unique_ptr<Station>> stations_;
     Actions* actions_;
     Trail* trail_;
+    FirstMinute* firstMinute_;
     Bench* bench_;
     Sheet* sheet_;
     QMenu *menu_, *recent_;

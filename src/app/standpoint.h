@@ -9,6 +9,14 @@
 
 namespace jam {
 
+// How the ground's relief is lifted for the eye, and when.
+struct ReliefChoice {
+    float lift = 0.7f;     // share, [0, 1]
+    bool always = false;   // at every station, not only while shaping
+    bool oneTone = false;  // the ground without its textures
+    bool operator==(const ReliefChoice&) const = default;
+};
+
 class Standpoint : public QObject {
     Q_OBJECT
 public:
@@ -27,11 +35,28 @@ public:
     // The place on the ground under the cursor.
     const std::optional<glm::dvec3>& cursor() const { return cursor_; }
     void setCursor(const std::optional<glm::dvec3>& at) { cursor_ = at, emit cursorMoved(); }
+    // The place on the ground in the middle of the view; what is told while the cursor is elsewhere.
+    void setMiddle(const std::optional<glm::dvec3>& at) {
+        if (at == middle_) return;
+        middle_ = at;
+        if (!cursor_) emit cursorMoved();
+    }
+    const std::optional<glm::dvec3>& seen() const { return cursor_ ? cursor_ : middle_; }
     // The tape: none, one or two places on the ground.
     const std::vector<glm::dvec3>& tape() const { return tape_; }
     void setTape(std::vector<glm::dvec3> places) { tape_ = std::move(places), emit tapeMoved(); }
 
+    const ReliefChoice& relief() const { return relief_; }
+    void setRelief(const ReliefChoice& choice) {
+        if (choice != relief_) relief_ = choice, emit reliefChosen();
+    }
+    // What of it counts at the present station.
+    ReliefChoice reliefHere() const {
+        return relief_.always || station_ == "shape" ? relief_ : ReliefChoice{0, false, false};
+    }
+
 signals:
+    void reliefChosen();
     void stationChanged();
     void layerChosen();
     void cursorMoved();
@@ -40,8 +65,9 @@ signals:
 private:
     QByteArray station_ = "shape";
     uint32_t layer_ = 0;
-    std::optional<glm::dvec3> cursor_;
+    std::optional<glm::dvec3> cursor_, middle_;
     std::vector<glm::dvec3> tape_;
+    ReliefChoice relief_;
 };
 
 }  // namespace jam

@@ -1,5 +1,6 @@
 #include "theme.h"
 
+#include <QAbstractButton>
 #include <QFile>
 #include <QFontDatabase>
 #include <QPainter>
@@ -40,7 +41,9 @@ QPushButton:checked { background: @active; color: @onActive; border-color: @acti
 QPushButton:default { background: @active; color: @onActive; border-color: @active; }
 QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox { background: @back; border: 1px solid @line; border-radius: 4px; padding: 2px 5px; min-height: 20px; selection-background-color: @active; selection-color: @onActive; }
 QLineEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus { border-color: @active; }
-QComboBox::drop-down { border: none; width: 16px; }
+QComboBox { background: @raised; padding-right: 20px; }
+QComboBox::drop-down { border: none; width: 20px; }
+QComboBox::down-arrow { image: url(:/icons/@list.svg); width: 12px; height: 12px; }
 QComboBox QAbstractItemView { background: @panel; border: 1px solid @line; selection-background-color: @active; selection-color: @onActive; }
 QSpinBox::up-button, QDoubleSpinBox::up-button, QSpinBox::down-button, QDoubleSpinBox::down-button { width: 0; border: none; }
 QSlider::groove:horizontal { height: 3px; background: @line; border-radius: 1px; }
@@ -111,7 +114,20 @@ void applyTheme(ThemeChoice choice) {
         {"@panel", t.panel},       {"@raised", t.raised}, {"@line", t.line},
         {"@text", t.text},         {"@quiet", t.quiet},   {"@brush", t.brush}};
     for (const auto& [name, colour] : names) style.replace(name, colour.name());
+    style.replace("@list", choice == ThemeChoice::light ? "list-light" : "list-dark");
     qApp->setStyleSheet(style);
+    emit themeChanges().changed();
+}
+
+ThemeChanges& themeChanges() {
+    static ThemeChanges changes;
+    return changes;
+}
+
+void setThemedIcon(QAbstractButton* button, const QString& name) {
+    const auto draw = [button, name] { button->setIcon(icon(name)); };
+    draw();
+    QObject::connect(&themeChanges(), &ThemeChanges::changed, button, draw);
 }
 
 QPixmap iconPixmap(const QString& name, int size, const QColor& colour, qreal ratio) {

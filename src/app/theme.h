@@ -4,6 +4,9 @@
 #include <QApplication>
 #include <QColor>
 #include <QIcon>
+#include <QObject>
+
+class QAbstractButton;
 
 namespace jam {
 
@@ -26,6 +29,16 @@ ThemeChoice themeChoice();
 void applyTheme(ThemeChoice choice);
 // The choice of the last session.
 ThemeChoice rememberedTheme();
+
+// Tells when another theme was chosen, so that what keeps pictures in its colours draws them again.
+class ThemeChanges : public QObject {
+    Q_OBJECT
+signals:
+    void changed();
+};
+ThemeChanges& themeChanges();
+// Gives a button an icon of ours that follows the theme.
+void setThemedIcon(QAbstractButton* button, const QString& name);
 
 // An icon of ours (assets/icons) drawn in the theme's ink; checked states in the active colour.
 QIcon icon(const QString& name);

@@ -31,6 +31,18 @@ void Toolbox::setTool(Tool tool) {
     emit settingsChanged();
 }
 
+void Toolbox::fit(double viewMetres) {
+    // Of the view's width, for ground and for what lies on it; of the radius in a second.
+    constexpr double kRadius = 1.0 / 12, kCoverRadius = 1.0 / 30, kRise = 1.0 / 6;
+    for (StrokeSettings& s : settings_) {
+        const auto radius = static_cast<float>(viewMetres * (shapesGround(s.tool) ? kRadius : kCoverRadius));
+        s.radius = radius;
+        if (hasRate(s.tool)) s.strength = static_cast<float>(radius * kRise);
+        bringIntoRange(s);
+    }
+    emit settingsChanged();
+}
+
 void Toolbox::changeSettings(const std::function<void(StrokeSettings&)>& change) {
     StrokeSettings& s = settings_[static_cast<size_t>(tool_)];
     const StrokeSettings before = s;

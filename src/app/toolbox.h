@@ -21,6 +21,8 @@ public:
 
     Tool tool() const { return tool_; }
     void setTool(Tool tool);
+    // Makes every brush fit a view that is so many metres wide on the ground: seen at once, and seen to work.
+    void fit(double viewMetres);
     // Settings of the present tool; each tool remembers its own.
     const StrokeSettings& settings() const { return settingsOf(tool_); }
     const StrokeSettings& settingsOf(Tool tool) const { return settings_[static_cast<size_t>(tool)]; }

@@ -166,6 +166,8 @@ void MainWindow::rememberBrushes() const {
                           QString::fromStdString(writePreset({"kept", s})));
     }
     settings.setValue("brush/shared", box.shared());
+    const ReliefChoice& relief = place_.standpoint.relief();
+    settings.setValue("see/relief", QVariantList{relief.lift, relief.always, relief.oneTone});
     settings.setValue("brush/pen", QVariantList{box.pen().strength, box.pen().radius, box.pen().curve});
 }
 
@@ -179,6 +181,10 @@ void MainWindow::recallBrushes() {
             box.adoptSettings(p.value().settings);
     }
     box.setShared(settings.value("brush/shared", false).toBool());
+    const QVariantList relief = settings.value("see/relief").toList();
+    if (relief.size() == 3)
+        place_.standpoint.setRelief(
+            {std::clamp(relief[0].toFloat(), 0.f, 1.f), relief[1].toBool(), relief[2].toBool()});
     const QVariantList pen = settings.value("brush/pen").toList();
     if (pen.size() == 3) box.setPen({pen[0].toBool(), pen[1].toBool(), std::clamp(pen[2].toFloat(), 0.25f, 4.f)});
 }

@@ -14,6 +14,7 @@ namespace {
 
 // Upward part of the normal above which less than a fiftieth is seen from the sides (about 18 degrees).
 constexpr float kSteepUp = 0.95f;
+constexpr float kOneTone = 0.2f;  // linear
 
 glm::vec3 linearColour(const Wash& w) {
     const std::array<float, 3> c = washLight(w);
@@ -21,6 +22,19 @@ glm::vec3 linearColour(const Wash& w) {
 }
 
 uint32_t packed(uint32_t r, uint32_t g, uint32_t b, uint32_t a) { return r | g << 8 | b << 16 | a << 24; }
+
+// Twice, at scales that never repeat together, turned against each other: so nothing is seen to repeat.
+float grainAt(const std::vector<float>& grain, double u, double v) {
+    constexpr int n = MaterialMeans::kGrain;
+    if (grain.empty()) return 0;
+    const auto at = [&grain](double a, double b) {
+        const auto x = static_cast<unsigned>(static_cast<int>(std::floor(a * n))) % n,
+                   y = static_cast<unsigned>(static_cast<int>(std::floor(b * n))) % n;
+        return grain[y * n + x];
+    };
+    constexpr float kShare = 1.25f;
+    return std::clamp(kShare * (at(u, v) + at(1.9 * u + 1.3 * v, 1.9 * v - 1.3 * u)), -1.f, 1.f);
+}
 
 // The layers and the wash along one row of samples.
 class RowColours {
@@ -59,6 +73,20 @@ public:
         return albedo;
     }
 
+    // How much brighter than its mean the ground is there, by its layers' pictures, [-1, 1].
+    float grain(int x, double px, double pz) const {
+        if (source_.grains.empty()) return 0;
+        const auto own = [&](size_t k) {
+            return grainAt(*source_.grains[k], px * source_.perMetre[k], pz * source_.perMetre[k]);
+        };
+        if (present_.size() == 1) return own(present_.front());
+        float sum = 0;
+        for (const size_t k : present_)
+            if (const uint8_t w = views_[k].at(x * source_.level.coverFactor, 0))
+                sum += own(k) * (static_cast<float>(w) / 255.f);
+        return sum;
+    }
+
 private:
     Region coverOf(const Region& r) const {
         const int f = source_.level.coverFactor;
@@ -75,11 +103,22 @@ private:
 
 }  // namespace
 
-BakeSource::BakeSource(const Level& l, const std::vector<glm::vec3>& linearMeans, const LightLook& look, Shade s)
-    : level(l), light(look), shade(std::move(s)), washed(l.wash.presentTiles() > 0), wanders(false) {
+BakeSource::BakeSource(const Level& l, const std::vector<MaterialMeans>& materials, const LightLook& look, Shade s,
+                       const ReliefLook& r)
+    : level(l), light(look), shade(std::move(s)), relief(l, r, l.sun.azimuth), headroom(headroomOf(r)),
+      washed(l.wash.presentTiles() > 0 && !r.oneTone), wanders(false) {
+    light.sun *= headroom, light.sky *= headroom;
+    even = r.oneTone;
+    if (r.oneTone) {
+        colours.assign(l.layers.size(), glm::vec3(kOneTone));
+        return;
+    }
     for (size_t k = 0; k < l.layers.size(); ++k) {
         const std::array<float, 3> tint = tintOf(l.layers[k].look);
-        colours.push_back(linearMeans[k] * glm::vec3(tint[0], tint[1], tint[2]));
+        const std::array<float, 3>& mean = materials[k].linear;
+        colours.push_back(glm::vec3(mean[0] * tint[0], mean[1] * tint[1], mean[2] * tint[2]));
+        grains.push_back(&materials[k].grain);
+        perMetre.push_back(static_cast<float>(1 / (l.layers[k].tileSize * l.layers[k].look.farTimes)));
         wanders |= l.layers[k].look.variation > 0;
     }
 }
@@ -100,9 +139,11 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
     RowColours colours(s, r);
     const float per = static_cast<float>(1 / (2 * level.spacing));
     const int every = surface ? 1 : stride;
-    Raster<float> heights(r.width() + 2, r.depth() + 2);
-    const View<float> h = heights.view();
-    readGroundBeyond(level, r.grown(1), h);
+    const int reach = s.relief.reach();
+    Raster<float> heights(r.width() + 2 * reach, r.depth() + 2 * reach);
+    readGroundBeyond(level, r.grown(reach), heights.view());
+    const View<const float> around = heights.view();
+    const View<const float> h = around.part(reach - 1, reach - 1, r.width() + 2, r.depth() + 2);
     for (int z = r.z0; z < r.z1; z += every) {
         const float *above = h.row(z - r.z0), *middle = h.row(z - r.z0 + 1), *below = h.row(z - r.z0 + 2);
         const bool rowLit = (z - r.z0) % stride == 0;
@@ -114,19 +155,22 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
             const glm::vec3 normal(-east * up, up, -south * up);
             if (up < kSteepUp) out.steep.at(x / kBlock, (z - r.z0) / kBlock) = 1;
             // Unevenness of the ground scales all light, so it goes with sun and sky.
-            const float even = unevenness(px, pz);
+            const float even = (s.even ? 1.f : unevenness(px, pz)) * s.relief.at(around, x + reach, z - r.z0 + reach) /
+                               s.headroom;
             const auto shaded = [&](const std::shared_ptr<const Raster<uint8_t>>& shade) {
-                return static_cast<uint32_t>(even * static_cast<float>(shade ? shade->at(r.x0 + x, z) : 255) + 0.5f);
+                const float full = even * static_cast<float>(shade ? shade->at(r.x0 + x, z) : 255);
+                return static_cast<uint32_t>(std::min(full + 0.5f, 255.f));
             };
             const uint32_t sun = shaded(s.shade.sun), open = shaded(s.shade.open);
             if (surface)
                 out.surface.at(x, z - r.z0) = packed(static_cast<uint32_t>(normal.x * 127.5f + 128.f),
                                                      static_cast<uint32_t>(normal.z * 127.5f + 128.f), sun, open);
             if (!rowLit || x % stride) continue;
+            const auto grain = static_cast<uint32_t>(128 + 127 * colours.grain(x, px, pz));
             const glm::vec3 lit = litColour(s.light, colours.at(x, px, pz), normal, static_cast<float>(sun) / 255.f,
                                             static_cast<float>(open) / 255.f);
             out.lit.at(x / stride, (z - r.z0) / stride) = packed(finished(lit.x), finished(lit.y), finished(lit.z),
-                                                                 255);
+                                                                 grain);
         }
     }
     return out;

@@ -7,6 +7,8 @@
 
 #include "grid/view.h"
 #include "light.h"
+#include "material_means.h"
+#include "relief.h"
 
 namespace jam {
 
@@ -17,13 +19,20 @@ struct Shade {
 
 // What is the same all over a level. The level must outlive it.
 struct BakeSource {
-    BakeSource(const Level& level, const std::vector<glm::vec3>& linearMeans, const LightLook& light, Shade shade);
+    BakeSource(const Level& level, const std::vector<MaterialMeans>& materials, const LightLook& light, Shade shade,
+               const ReliefLook& relief);
 
     const Level& level;
     std::vector<glm::vec3> colours;  // of each layer, linear, tinted
+    // Of each layer, for ground that is seen from afar: its picture's brightness, and repeats a metre.
+    std::vector<const std::vector<float>*> grains;
+    std::vector<float> perMetre;
     LightLook light;
     Shade shade;
+    Relief relief;
+    float headroom;  // what stored light is divided by, so that relief may brighten
     bool washed, wanders;
+    bool even = false;  // without the unevenness of all ground, which would be taken for relief
 };
 
 // One tile's share of the ground. Blocks are kBlock x kBlock samples, the first at a whole multiple of kBlock.
@@ -31,8 +40,9 @@ struct Baked {
     static constexpr int kBlock = 16;
 
     Region region;             // of whole blocks, cut off at the level's edge
-    Raster<uint32_t> surface;  // RGBA: normal's east and south, sun, openness; empty when not asked for
-    Raster<uint32_t> lit;      // RGBA as shown, of every stride-th sample
+    Raster<uint32_t> surface;  // RGBA: normal's east and south; sun and openness, both with
+                               // relief and divided by its headroom; empty when not asked for
+    Raster<uint32_t> lit;      // RGB as shown, of every stride-th sample; A its grain from afar, 128 for none
     Raster<uint8_t> steep;     // per block: 1 when three-sided projection shows somewhere
 };
 

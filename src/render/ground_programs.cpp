@@ -27,7 +27,7 @@ std::string definesOf(unsigned features) {
 constexpr const char* kUnits[] = {"heights", "surface", "litMap", "weights", "colours", "reliefs",
                                   "shines",  "wash",    "wander", "painted", "leading", "grains"};
 
-static_assert(std::size(kUnits) == kTextureUnits);
+static_assert(std::size(kUnits) == kTextureUnits && std::string_view(kUnits[kWanderUnit]) == "wander");
 
 void setPlacing(const GlProgram& p, const char* name, const NearWindow::Placing& placing) {
     glUniform4f(at(p, name), placing.scale.x, placing.scale.y, placing.offset.x, placing.offset.y);
@@ -42,7 +42,7 @@ void setLayers(const GlProgram& p, const GroundTextures& textures) {
     for (size_t i = 0; i < l.layers.size(); ++i) {
         const Layer& layer = l.layers[i];
         const LayerLook& k = layer.look;
-        const MaterialTextures::Means& m = textures.materials().means(i);
+        const MaterialMeans& m = textures.materials().means(i);
         const float turn = glm::radians(k.turn);
         look[i] = {static_cast<float>(1 / layer.tileSize), layer.blend, m.stored[3], layer.sides ? 1.f : 0.f};
         place[i] = {std::cos(turn), std::sin(turn), k.offsetX, k.offsetZ};
@@ -193,6 +193,12 @@ void GroundPrograms::use(unsigned features, const View3& view, const Sight& sigh
     glUseProgram(p);
     setView(p, view);
     setLight(p, view);
+    // What is stored of the ground's light is divided by the headroom.
+    const LightLook& light = view.textures.light();
+    const float headroom = headroomOf(view.textures.relief());
+    const glm::vec3 sun = light.sun * headroom, sky = light.sky * headroom;
+    glUniform3fv(at(p, "sunColour"), 1, glm::value_ptr(sun));
+    glUniform3fv(at(p, "skyColour"), 1, glm::value_ptr(sky));
     if (features & kLive) {
         glUniform1f(at(p, "liveMetres"), static_cast<float>(liveMetres));
         setLayers(p, view.textures);

@@ -17,6 +17,8 @@ constexpr unsigned kContours = 1, kOverlay = 2, kLive = 4, kRelief = 8, kSides =
                    kExtra = 128, kGrain = 256;
 constexpr double kGrainMetres = 36;  // how far the quick picture shows the grain of the layers
 
+constexpr int kWanderUnit = 8;  // of the texture that the sky reads too
+
 // What a patch of these layers (bits) needs of the shader.
 unsigned featuresOf(const GroundTextures& textures, const Patch& patch, uint32_t layers, double liveMetres);
 // The layers that are laid from above alone, as bits.

@@ -116,7 +116,7 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
         switch (shows) {
             case Shows::ground:
                 staleHeights_.add(ground);
-                mark(&Stale::look, ground.grown(1, level_.bounds()));
+                mark(&Stale::look, ground.grown(Relief(level_, relief_, 0).reach(), level_.bounds()));
                 break;
             case Shows::weights:
                 mark(&Stale::lit, ground);
@@ -132,7 +132,8 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
     }
     hurry_ = false;
     if (near_.wash()) near_.setWashed(level_, level_.wash.presentTiles() > 0);
-    if (relit || looks) markAll(&Stale::lit);
+    // The lights of relief turn with the sun, and near ground keeps what they give.
+    if (relit || looks) markAll(relit && relief_.lift > 0 ? &Stale::look : &Stale::lit);
     return change;
 }
 
@@ -150,6 +151,12 @@ void GroundTextures::setFlatLight(bool flat) {
     if (flat == flatLight_) return;
     flatLight_ = flat;
     light_ = lightLook(level_.sun, flat);
+    if (allocated_) markAll(&Stale::look);
+}
+
+void GroundTextures::setRelief(const ReliefLook& relief) {
+    if (relief == relief_) return;
+    relief_ = relief;
     if (allocated_) markAll(&Stale::look);
 }
 
@@ -311,7 +318,7 @@ void GroundTextures::line() {
 }
 
 BakeSource GroundTextures::source() const {
-    return BakeSource(level_, materials_.linearMeans(), light_, flatLight_ ? Shade{} : shade_);
+    return BakeSource(level_, materials_.all(), light_, flatLight_ ? Shade{} : shade_, relief_);
 }
 
 void GroundTextures::bringPieces(const std::vector<Piece>& pieces, TileSet& brought) {

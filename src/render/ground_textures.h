@@ -23,6 +23,8 @@ public:
     // `changed` says where it differs from the shade before; null for everywhere.
     void setShade(Shade shade, const TileSet* changed);
     void setFlatLight(bool flat);
+    void setRelief(const ReliefLook& relief);
+    const ReliefLook& relief() const { return relief_; }
 
     // A picture of a layer's weights, or of the weight of several, over the whole level; for overlays.
     struct Painted {
@@ -94,6 +96,7 @@ private:
     Shade shade_;
     LightLook light_;
     bool flatLight_ = false;
+    ReliefLook relief_;
     Painted paintedNow_;
     GlTexture heights_, painted_, wander_;
 

@@ -20,7 +20,7 @@ LightLook lightLook(const Sun& sun, bool flat) {
             between({2.6f, 1.25f, 0.55f}, {2.9f, 2.6f, 2.15f}),
             between({0.26f, 0.31f, 0.45f}, {0.36f, 0.46f, 0.62f}),
             between({0.80f, 0.60f, 0.46f}, {0.52f, 0.68f, 0.84f}),
-            between({0.14f, 0.22f, 0.42f}, {0.10f, 0.24f, 0.52f})};
+            between({0.13f, 0.19f, 0.40f}, {0.07f, 0.21f, 0.56f})};
 }
 
 glm::vec3 litColour(const LightLook& l, const glm::vec3& albedo, const glm::vec3& normal, float sun, float open) {

@@ -51,7 +51,7 @@ void LitMap::allocate(int columns, int rows) {
     glBindTexture(GL_TEXTURE_2D, texture_);
     setFilter(GL_TEXTURE_2D, GL_LINEAR, minify_, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
     takeRoom(GL_RGBA8, width_, depth_, levels_);
-    for (int n = coarseFrom_; n < levels_; ++n) coarse_.emplace_back(sizeAt(width_, n), sizeAt(depth_, n), 0xff808080u);
+    for (int n = coarseFrom_; n < levels_; ++n) coarse_.emplace_back(sizeAt(width_, n), sizeAt(depth_, n), 0x80808080u);
 }
 
 void LitMap::upload(const Baked& baked) {

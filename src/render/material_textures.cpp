@@ -60,14 +60,52 @@ std::vector<uint8_t> widened(const std::vector<uint8_t>& rg) {
     return out;
 }
 
-// A picture and its mipmaps into one slice of a texture array.
-void uploadChain(const GlTexture& texture, GLint slice, const std::vector<uint8_t>& rgba) {
+// Mean and spread of the brightness of pixels.
+std::pair<float, float> brightness(const uint32_t* pixels, size_t n) {
+    double sum = 0, squares = 0;
+    for (size_t i = 0; i < n; ++i) {
+        const double l = 0.3 * (pixels[i] & 255) + 0.5 * (pixels[i] >> 8 & 255) + 0.2 * (pixels[i] >> 16 & 255);
+        sum += l;
+        squares += l * l;
+    }
+    const double mean = sum / static_cast<double>(n);
+    return {static_cast<float>(mean),
+            static_cast<float>(std::sqrt(std::max(squares / static_cast<double>(n) - mean * mean, 0.0)))};
+}
+
+// Colours moved away from their own mean so that they spread as wide as wanted; alpha stays.
+void spread(std::vector<uint32_t>& pixels, float factor) {
+    double sum[3] = {};
+    for (const uint32_t p : pixels)
+        for (int c = 0; c < 3; ++c) sum[c] += p >> (8 * c) & 255;
+    for (uint32_t& p : pixels) {
+        uint32_t out = p & 0xff000000u;
+        for (int c = 0; c < 3; ++c) {
+            const auto mean = static_cast<float>(sum[c] / static_cast<double>(pixels.size()));
+            const float v = mean + (static_cast<float>(p >> (8 * c) & 255) - mean) * factor;
+            out |= static_cast<uint32_t>(std::clamp(v + 0.5f, 0.f, 255.f)) << (8 * c);
+        }
+        p = out;
+    }
+}
+
+// A picture and its mipmaps into one slice of a texture array. Averaging takes the contrast out of mipmaps, and ground
+// far away would turn into a smear: with `crisp` they get most of it back, as far as they have detail to show.
+void uploadChain(const GlTexture& texture, GLint slice, const std::vector<uint8_t>& rgba, bool crisp = false) {
+    constexpr float kKept = 0.9f, kMost = 3.5f;
+    constexpr int kLeastDetail = 16;  // texels a side
     glBindTexture(GL_TEXTURE_2D_ARRAY, texture);
     std::vector<uint32_t> now(rgba.size() / 4);
     std::memcpy(now.data(), rgba.data(), rgba.size());
+    const float wanted = crisp ? brightness(now.data(), now.size()).second * kKept : 0;
     GLint n = 0;
     for (int size = MaterialTextures::kSize; size >= 1; size /= 2, ++n) {
-        glTexSubImage3D(GL_TEXTURE_2D_ARRAY, n, 0, 0, slice, size, size, 1, GL_RGBA, GL_UNSIGNED_BYTE, now.data());
+        const auto count = static_cast<size_t>(size) * static_cast<size_t>(size);
+        std::vector<uint32_t> shown(now.begin(), now.begin() + static_cast<ptrdiff_t>(count));
+        if (crisp && n > 0 && size >= kLeastDetail)
+            if (const float has = brightness(shown.data(), count).second; has > 0.1f && has < wanted)
+                spread(shown, std::min(wanted / has, kMost));
+        glTexSubImage3D(GL_TEXTURE_2D_ARRAY, n, 0, 0, slice, size, size, 1, GL_RGBA, GL_UNSIGNED_BYTE, shown.data());
         const int half = size / 2;
         for (int y = 0; y < half; ++y)
             for (int x = 0; x < half; ++x) {
@@ -98,6 +136,29 @@ std::vector<uint8_t> grainOf(const std::vector<uint8_t>& rgba) {
     const float half = sum > 0 ? static_cast<float>(127.5 * n * n / sum) : 0;
     std::vector<uint8_t> out;
     for (const float v : light) out.push_back(static_cast<uint8_t>(std::min(v * half + 0.5f, 255.f)));
+    return out;
+}
+
+// Brightness against the mean, less 1, coarse: what of a picture is seen from afar, with the contrast of the picture.
+std::vector<float> farGrainOf(const Material& m) {
+    constexpr int n = MaterialMeans::kGrain;
+    const std::vector<uint8_t> fine = grainOf(m.colourHeight);  // kGrainSize a side, a half is the mean
+    constexpr int per = MaterialTextures::kGrainSize / n;
+    std::vector<float> out;
+    double squares = 0, fineSquares = 0;
+    for (int y = 0; y < n; ++y)
+        for (int x = 0; x < n; ++x) {
+            float sum = 0;
+            for (int v = 0; v < per; ++v)
+                for (int u = 0; u < per; ++u)
+                    sum += fine[static_cast<size_t>((y * per + v) * MaterialTextures::kGrainSize + x * per + u)];
+            out.push_back(sum / (127.5f * per * per) - 1);
+            squares += out.back() * out.back();
+        }
+    for (const uint8_t f : fine) fineSquares += (f / 127.5 - 1) * (f / 127.5 - 1);
+    const double has = std::sqrt(squares / static_cast<double>(out.size())),
+                 wanted = std::sqrt(fineSquares / static_cast<double>(fine.size()));
+    for (float& g : out) g *= static_cast<float>(has > 1e-4 ? std::min(wanted / has, 3.0) : 1);
     return out;
 }
 
@@ -160,7 +221,7 @@ bool MaterialTextures::sync(const Level& next) {
             continue;
         }
         const Material& m = *made[k].value();
-        means_[k] = {m.meanColour, m.meanStored, m.meanRelief, !m.shine.empty()};
+        means_[k] = {m.meanColour, m.meanStored, m.meanRelief, !m.shine.empty(), farGrainOf(m)};
         if (anew || waiting_.contains(i) || !sameMaterial(layers_[k], next.layers[k])) waiting_[i] = made[k].value();
     }
     layers_.clear();
@@ -178,7 +239,7 @@ void MaterialTextures::bring() {
     const auto first = waiting_.begin();
     const auto& [slice, m] = *first;
     switch (part_++) {
-        case 0: return uploadChain(colours_, slice, m->colourHeight);
+        case 0: return uploadChain(colours_, slice, m->colourHeight, true);
         case 1: return uploadGrain(grains_, slice, grainOf(m->colourHeight));
         case 2: return uploadChain(reliefs_, slice, m->reliefRough);
         default:
@@ -186,12 +247,6 @@ void MaterialTextures::bring() {
             part_ = 0;
             waiting_.erase(first);
     }
-}
-
-std::vector<glm::vec3> MaterialTextures::linearMeans() const {
-    std::vector<glm::vec3> out;
-    for (const Means& m : means_) out.emplace_back(m.linear[0], m.linear[1], m.linear[2]);
-    return out;
 }
 
 }  // namespace jam

@@ -1,8 +1,6 @@
 // The layers' own pictures on the graphics side, one slice of each array to a layer.
 #pragma once
 
-#include <array>
-#include <glm/vec3.hpp>
 #include <map>
 #include <memory>
 #include <optional>
@@ -11,6 +9,7 @@
 #include "cover/material.h"
 #include "gl.h"
 #include "level/level.h"
+#include "material_means.h"
 
 namespace jam {
 
@@ -25,14 +24,8 @@ public:
     // Uploads one picture of a layer that waits.
     void bring();
 
-    // Means of a layer's pictures as they are stored, [0, 1]: colour and height; relief, roughness and occlusion.
-    struct Means {
-        std::array<float, 3> linear{0.5f, 0.2f, 0.5f};  // of the linear colour
-        std::array<float, 4> stored{0.7f, 0.4f, 0.7f, 0.5f}, relief{0.5f, 0.5f, 0.9f, 1};
-        bool shine = false;  // has a picture of specular or metalness
-    };
-    const Means& means(size_t layer) const { return means_[layer]; }
-    std::vector<glm::vec3> linearMeans() const;
+    const MaterialMeans& means(size_t layer) const { return means_[layer]; }
+    const std::vector<MaterialMeans>& all() const { return means_; }
     // Error of the last pictures that failed to decode, if any.
     const std::optional<Error>& trouble() const { return trouble_; }
 
@@ -49,7 +42,7 @@ private:
 
     GLint minify_;
     std::vector<Layer> layers_;  // as uploaded; of use are their pictures
-    std::vector<Means> means_;
+    std::vector<MaterialMeans> means_;
     std::optional<Error> trouble_;
     std::map<GLint, std::shared_ptr<const Material>> waiting_;  // by slice
     int part_ = 0;  // of the pictures of the first that waits: what comes next

@@ -64,7 +64,8 @@ struct Renderer::Impl {
         for (int quick = 0; quick < 2; ++quick) {
             const std::string grid = "#define GRID_X " + std::to_string(kSkyX) + "\n#define GRID_Y " +
                                      std::to_string(kSkyY) + "\n";
-            Result<GlProgram> s = makeProgram(light + shader_sky_vert, light + shader_sky_frag,
+            Result<GlProgram> s = makeProgram(light + shader_clouds_glsl + shader_sky_vert,
+                                              light + shader_clouds_glsl + shader_sky_frag,
                                               (quick ? "#define QUICK\n" : "") + grid);
             if (!s) return s.error();
             sky[quick] = s.take();
@@ -141,6 +142,7 @@ struct Renderer::Impl {
 
     // How far layers are blended live: as far as wished, but no farther than what is kept of them reaches.
     double liveMetres(const Sight& sight) const {
+        if (sight.relief.oneTone) return 0;
         return std::min<double>(sight.liveMetres, textures().near().reach());
     }
 
@@ -158,7 +160,7 @@ struct Renderer::Impl {
         }
         if (quick) {
             // Overlays are to be read, and would not be through the grain.
-            if (sight.overlay == Overlay::none) out.features = kGrain;
+            if (sight.overlay == Overlay::none && !sight.relief.oneTone) out.features = kGrain;
             return out;
         }
         const uint32_t layers = textures().layersIn(r);
@@ -322,6 +324,7 @@ struct Renderer::Impl {
         setLight(p, view);
         const glm::vec3 eye(view.camera.at);
         glUniform3fv(at(p, "camera"), 1, glm::value_ptr(eye));
+        glUniform1i(at(p, "wander"), kWanderUnit);
         const glm::mat4 fromClip = glm::inverse(view.viewProjection);
         glUniformMatrix4fv(at(p, "fromClip"), 1, GL_FALSE, glm::value_ptr(fromClip));
         glBindVertexArray(emptyArray);
@@ -369,6 +372,7 @@ TileSet Renderer::bring(const Camera& camera, const Sight& sight, double ms) {
     const uint32_t painted = sight.overlay == Overlay::coverage  ? 1u << sight.soloLayer
                              : sight.overlay == Overlay::stretch ? laidFlat(t.level())
                                                                  : 0;
+    t.setRelief(sight.relief);
     t.follow(camera.at, sight.liveMetres, {painted});
     return t.bring(ms);
 }

@@ -11,5 +11,6 @@ extern const char* const shader_sky_frag;
 extern const char* const shader_light_glsl;
 extern const char* const shader_overlay_glsl;
 extern const char* const shader_heights_glsl;
+extern const char* const shader_clouds_glsl;
 extern const char* const shader_lay_glsl;
 }  // namespace jam

@@ -376,6 +376,8 @@ Texture strawMulch() {
     return tex;
 }
 
+constexpr float kFarTimes = 5, kFarFrom = 26;
+
 struct Sample {
     const char *folder, *name;
     double tileSize;
@@ -413,6 +415,9 @@ Status makeSampleLayers(const std::filesystem::path& folder) {
         layer.blend = s.blend;
         layer.look.tiling = s.tiling;
         layer.look.variation = s.variation;
+        // From afar a picture shows its patches, and not a smear of what is too fine to see.
+        layer.look.farTimes = kFarTimes;
+        layer.look.farFrom = kFarFrom;
         layer.look.wash = s.wash;
         if (outcome = s.make().save(folder / s.folder, layer, s.relief); !outcome) return outcome;
     }

@@ -3,12 +3,13 @@
 
 #include <cmath>
 #include <QFile>
-#include <QKeySequenceEdit>
 #include <QLabel>
+#include <QLineEdit>
 #include <QSet>
 #include <QSettings>
 #include <QSignalSpy>
 #include <QSlider>
+#include <QTableWidget>
 #include <QTest>
 
 #include "cover/weights.h"
@@ -23,6 +24,7 @@
 #include "survey/stretch.h"
 #include "survey/sunlight.h"
 #include "theme.h"
+#include "tool_looks.h"
 #include "view/brush_mark.h"
 
 using namespace jam;
@@ -73,18 +75,65 @@ TEST_CASE("every command has a text, a key of its own and, where it has a pictur
     for (const char* travel : {"W", "A", "S", "D", "Q", "E"}) CHECK_FALSE(keys.contains(travel));
 }
 
-TEST_CASE("a key can be changed, is remembered, and a taken one is refused") {
+TEST_CASE("keys are read first, changed on purpose, remembered, and one command has each") {
     Stage stage(flatLevel(33, 33, 2));
     Actions& actions = stage.window.actions();
     KeysDialog dialog(actions);
-    auto* edit = dialog.findChild<QKeySequenceEdit*>("key-plan");
-    REQUIRE(edit);
-    edit->setKeySequence(QKeySequence("Ctrl+Z"));
-    emit edit->editingFinished();
+    dialog.show();
+    auto* plan = dialog.findChild<KeyButton*>("key-plan");
+    auto* said = dialog.findChild<QLabel*>("said");
+    REQUIRE(plan);
+    REQUIRE(said);
+    // Pressed before anything was clicked, keys do nothing.
+    QTest::keyClick(dialog.focusWidget(), Qt::Key_X);
+    QTest::keyClick(plan, Qt::Key_X);
     CHECK(actions["plan"]->shortcut() == QKeySequence("P"));
-    edit->setKeySequence(QKeySequence("Ctrl+Shift+P"));
-    emit edit->editingFinished();
+    CHECK(actions["raise"]->shortcut() == QKeySequence(lookOf(Tool::raise).key));
+    const auto choose = [&](Qt::Key key, Qt::KeyboardModifiers held = {}) {
+        QTest::mouseClick(plan, Qt::LeftButton);
+        CHECK(plan->waits());
+        QTest::keyClick(plan, Qt::Key_Shift, Qt::ShiftModifier);  // on the way to a key with Shift
+        QTest::keyClick(plan, key, held);
+        CHECK_FALSE(plan->waits());
+    };
+    // A key of the hand's, Esc, and a taken one change nothing.
+    for (const Qt::Key key : {Qt::Key_W, Qt::Key_Escape}) {
+        choose(key);
+        CHECK(actions["plan"]->shortcut() == QKeySequence("P"));
+        CHECK(dialog.isVisible());
+    }
+    choose(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(actions["plan"]->shortcut() == QKeySequence("P"));
+    CHECK(actions["undo"]->shortcut() == QKeySequence("Ctrl+Z"));
+    CHECK(said->text().contains("Undo"));
+    // Chosen twice it is taken over; the command that had it has none.
+    choose(Qt::Key_Z, Qt::ControlModifier);
+    CHECK(actions["plan"]->shortcut() == QKeySequence("Ctrl+Z"));
+    CHECK(actions["undo"]->shortcut().isEmpty());
+    dialog.findChild<QPushButton*>("usualKeys")->click();
+    CHECK(actions["plan"]->shortcut() == QKeySequence("P"));
+    CHECK(actions["undo"]->shortcut() == QKeySequence("Ctrl+Z"));
+    choose(Qt::Key_Delete);
+    CHECK(actions["plan"]->shortcut().isEmpty());
+    choose(Qt::Key_P, Qt::ControlModifier | Qt::ShiftModifier);
     CHECK(actions["plan"]->shortcut() == QKeySequence("Ctrl+Shift+P"));
+    // Searching leaves what fits, by name or by key.
+    auto* commands = dialog.findChild<QTableWidget*>("commands");
+    const auto shown = [&] {
+        int n = 0;
+        for (int row = 0; row < commands->rowCount(); ++row) n += !commands->isRowHidden(row);
+        return n;
+    };
+    const int before = shown();
+    auto* search = dialog.findChild<QLineEdit*>("search");
+    search->setText("from above");
+    CHECK(shown() == 1);
+    search->setText("ctrl+shift+p");
+    CHECK(shown() == 1);
+    search->clear();
+    CHECK(shown() == before);
+    QTest::keyClick(&dialog, Qt::Key_Escape);
+    CHECK_FALSE(dialog.isVisible());
     CHECK(QSettings().value("keys/plan").toString() == "Ctrl+Shift+P");
     const double pitch = stage.view().camera().pitch;
     stage.key(Qt::Key_P, Qt::ControlModifier | Qt::ShiftModifier);
@@ -235,7 +284,8 @@ TEST_CASE("the trail tells the truth about the level") {
 TEST_CASE("a click on the chart goes to that place") {
     Stage stage(hillyLevel(129, 129, 3, 2));
     auto* chart = stage.window.bench()->findChild<Chart*>();
-    QTest::mouseClick(chart, Qt::LeftButton, {}, {chart->width() * 3 / 4, chart->height() / 4});
+    const int side = std::min(chart->width(), chart->height()) - 4;  // of the square level in its middle
+    QTest::mouseClick(chart, Qt::LeftButton, {}, QPoint(chart->width() + side / 2, chart->height() - side / 2) / 2);
     const auto seen = stage.view().pick({stage.canvas()->width() / 2.0, stage.canvas()->height() / 2.0});
     REQUIRE(seen);
     CHECK(seen->x == Approx(32).margin(6));

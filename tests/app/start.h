@@ -18,6 +18,7 @@ public:
         QApplication::setOrganizationName("jamhill-tests");
         QApplication::setStyle("Fusion");
         applyTheme(ThemeChoice::dark);
+        QSettings().setValue("firstMinute", true);  // put away, as after it was done
     }
 
 private:

@@ -94,7 +94,7 @@ TEST_CASE("Shift lowers, and holding still goes on building") {
     const double first = altitude();
     CHECK(stage.waitFor([&] { return altitude() < first - 0.5; }));
     stage.release(at);
-    CHECK(stage.place.document.history().entries().back().what == "Lower");
+    CHECK(stage.place.document.history().entries().back().what.starts_with("Lower −"));
     CHECK(stage.place.document.history().entries().size() == 2);
 }
 

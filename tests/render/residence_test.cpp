@@ -235,7 +235,7 @@ TEST_CASE("the quick picture tells layers apart near the eye and keeps their mea
                far = contrast(150, Finish::quick);
     CHECK(quick.second > 0.5 * full.second);
     CHECK(quick.first == Approx(full.first).epsilon(0.15));
-    CHECK(far.second < 0.2 * quick.second);
+    CHECK(far.first == Approx(quick.first).epsilon(0.15));
 }
 
 TEST_CASE("the first use of any look or overlay waits for no shader", "[property]") {
@@ -258,15 +258,19 @@ TEST_CASE("the first use of any look or overlay waits for no shader", "[property
     for (int o = 0; o <= static_cast<int>(Overlay::stretch); ++o)
         uses.emplace_back("overlay " + std::to_string(o),
                           [o](Sight& s, Level&) { s.overlay = static_cast<Overlay>(o); });
-    const size_t atStart = r->shaders();
-    size_t plainer = 0;
-    for (const auto& [name, use] : uses) {
-        INFO(name);
+    const auto see = [&](const std::function<void(Sight&, Level&)>& use) {
         Sight sight;
         Level seen = level;
         use(sight, seen);
         r->sync(seen, pyramid);
         r->bring(camera, sight);
+        return sight;
+    };
+    const size_t atStart = r->shaders();
+    size_t plainer = 0;
+    for (const auto& [name, use] : uses) {
+        INFO(name);
+        const Sight sight = see(use);
         // Nothing is ready: something plainer is drawn, and nothing is compiled.
         plainer += !r->draw(camera, sight, Finish::full);
         r->draw(camera, sight, Finish::quick);
@@ -288,11 +292,7 @@ TEST_CASE("the first use of any look or overlay waits for no shader", "[property
     CHECK(maker->shaders() >= r->shaders());
     for (const auto& [name, use] : uses) {
         INFO(name);
-        Sight sight;
-        Level seen = level;
-        use(sight, seen);
-        r->sync(seen, pyramid);
-        r->bring(camera, sight);
+        const Sight sight = see(use);
         CHECK(r->draw(camera, sight, Finish::full));
         CHECK(r->draw(camera, sight, Finish::quick));
     }

@@ -16,8 +16,10 @@
 namespace jam {
 
 namespace {
-constexpr int kHeight = 178, kSectionWidth = 390, kChartWidth = 158, kSaidHeight = 18, kSaidMs = 8000;
-}
+constexpr int kHeight = 178, kSaidHeight = 18, kSaidMs = 8000;
+// In a narrow window the section and the chart leave their room to what one works with.
+constexpr int kNarrow = 1180, kSectionWidth = 390, kNarrowSection = 280, kChartWidth = 158, kNarrowChart = 120;
+}  // namespace
 
 QStackedWidget* stationPages(House& house, const std::vector<std::unique_ptr<Station>>& stations, QWidget* parent,
                              const std::function<QWidget*(Station&, QWidget*)>& page) {
@@ -57,15 +59,25 @@ Bench::Bench(House& house, const std::vector<std::unique_ptr<Station>>& stations
     auto* live = new QVBoxLayout;
     live->setSpacing(2);
     section_ = new Section(house.place, house.view, this);
-    section_->setFixedWidth(kSectionWidth);
     readout_ = new Readout(house.place, this);
-    readout_->setFixedWidth(kSectionWidth);
     live->addWidget(section_, 1);
     live->addWidget(readout_);
     row->addLayout(live);
-    auto* chart = new Chart(house.place, house.view, house.surveyor, this);
-    chart->setFixedWidth(kChartWidth);
-    row->addWidget(chart);
+    chart_ = new Chart(house.place, house.view, house.surveyor, this);
+    row->addWidget(chart_);
+    fit();
+}
+
+void Bench::fit() {
+    const bool narrow = width() < kNarrow;
+    section_->setFixedWidth(narrow ? kNarrowSection : kSectionWidth);
+    readout_->setFixedWidth(narrow ? kNarrowSection : kSectionWidth);
+    chart_->setFixedWidth(narrow ? kNarrowChart : kChartWidth);
+}
+
+void Bench::resizeEvent(QResizeEvent* e) {
+    fit();
+    QWidget::resizeEvent(e);
 }
 
 // What is being worked at, how far it is, and a way to stop it.

@@ -13,6 +13,7 @@ class QStackedWidget;
 
 namespace jam {
 
+class Chart;
 class Readout;
 class Section;
 
@@ -27,11 +28,16 @@ public:
     Section* section() const { return section_; }
     Readout* readout() const { return readout_; }
 
+protected:
+    void resizeEvent(QResizeEvent*) override;
+
 private:
     QWidget* workLine(Work& work);
+    void fit();
 
     Section* section_;
     Readout* readout_;
+    Chart* chart_;
     QLabel* said_;
     QTimer saidTimer_;
 };

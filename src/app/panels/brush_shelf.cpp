@@ -50,7 +50,9 @@ QWidget* curveButtons(Workplace& place, QWidget* parent) {
         const auto curve = static_cast<Curve>(c);
         auto* b = new QToolButton(box);
         b->setCheckable(true);
-        b->setIcon(curveIcon(curve));
+        const auto draw = [b, curve] { b->setIcon(curveIcon(curve)); };
+        draw();
+        QObject::connect(&themeChanges(), &ThemeChanges::changed, b, draw);
         b->setIconSize({30, 19});
         b->setFixedSize(36, 28);
         b->setToolTip(
@@ -77,6 +79,7 @@ TipRow::TipRow(House& house, QWidget* parent)
     row_->setContentsMargins(0, 0, 0, 0);
     row_->setSpacing(3);
     connect(&shelf_, &Shelf::changed, this, &TipRow::fill);
+    connect(&themeChanges(), &ThemeChanges::changed, this, &TipRow::fill);
     for (const auto signal : {&Toolbox::settingsChanged, &Toolbox::toolChanged})
         connect(&place_.toolbox, signal, this, &TipRow::show);
     fill();
@@ -107,7 +110,7 @@ void TipRow::fill() {
     for (const TipPtr& t : shelf_.tips())
         add({TipShape::picture, t, 0, false, false, 0}, QString::fromStdString(t->name).toLower());
     auto* more = new QToolButton(this);
-    more->setIcon(icon("add"));
+    setThemedIcon(more, "add");
     more->setFixedSize(36, 36);
     more->setToolTip(tr("Add a greyscale picture (PNG) as a tip"));
     connect(more, &QToolButton::clicked, this, &TipRow::add);
@@ -157,7 +160,7 @@ BrushList::BrushList(House& house, QWidget* parent)
     title->setProperty("quiet", true);
     auto* keep = new QToolButton(this);
     keep->setObjectName("keepBrush");
-    keep->setIcon(icon("add"));
+    setThemedIcon(keep, "add");
     keep->setToolTip(tr("Keep the present brush under a name"));
     keep->setFixedSize(24, 20);
     keep->setIconSize({16, 16});
@@ -179,6 +182,7 @@ BrushList::BrushList(House& house, QWidget* parent)
         place_.applyPreset(shelf_.brushes()[static_cast<size_t>(list_->row(item))].preset.settings);
     });
     connect(&shelf_, &Shelf::changed, this, &BrushList::fill);
+    connect(&themeChanges(), &ThemeChanges::changed, this, &BrushList::fill);
     fill();
 }
 

@@ -40,16 +40,23 @@ Readout::Readout(Workplace& place, QWidget* parent) : QWidget(parent), place_(pl
 
 void Readout::read() {
     const Level& level = place_.document.level();
-    const auto& at = place_.standpoint.cursor();
-    numbers_ = tr("The cursor is not over the ground.");
+    const auto& at = place_.standpoint.seen();
+    const QString where = place_.standpoint.cursor() ? QString() : tr("Middle: ");
+    numbers_ = tr("No ground is in sight here.");
+    short_.clear();
     layers_.clear();
     bar_.clear();
     if (at && level.holds(at->x, at->z)) {
-        numbers_ = tr("x %1   z %2   altitude %3 m   slope %4°")
-                       .arg(at->x, 0, 'f', 1)
-                       .arg(at->z, 0, 'f', 1)
-                       .arg(altitudeAt(level, at->x, at->z), 0, 'f', 2)
-                       .arg(slopeAt(level, at->x, at->z), 0, 'f', 1);
+        numbers_ = where + tr("x %1   z %2   altitude %3 m   slope %4°")
+                               .arg(at->x, 0, 'f', 1)
+                               .arg(at->z, 0, 'f', 1)
+                               .arg(altitudeAt(level, at->x, at->z), 0, 'f', 2)
+                               .arg(slopeAt(level, at->x, at->z), 0, 'f', 1);
+        short_ = where + tr("x %1  z %2  %3 m  %4°")
+                             .arg(at->x, 0, 'f', 1)
+                             .arg(at->z, 0, 'f', 1)
+                             .arg(altitudeAt(level, at->x, at->z), 0, 'f', 2)
+                             .arg(slopeAt(level, at->x, at->z), 0, 'f', 1);
         const auto mix = mixAt(level, at->x, at->z);
         std::array<size_t, kMaxLayers> order;
         std::iota(order.begin(), order.end(), 0);
@@ -81,8 +88,9 @@ void Readout::paintEvent(QPaintEvent*) {
     f.setPixelSize(12);
     p.setFont(f);
     p.setPen(theme().text);
+    const bool room = short_.isEmpty() || p.fontMetrics().horizontalAdvance(numbers_) <= width() - 4;
     p.drawText(QRect(4, 0, width() - 4, 18), Qt::AlignVCenter,
-               p.fontMetrics().elidedText(numbers_, Qt::ElideRight, width() - 4));
+               p.fontMetrics().elidedText(room ? numbers_ : short_, Qt::ElideRight, width() - 4));
     for (const Part& part : bar_) p.fillRect(QRectF(4 + part.x, 34, part.width, 6), part.colour);
     p.setPen(theme().quiet);
     p.drawText(QRect(4, 16, width() - 4, 17), Qt::AlignVCenter,

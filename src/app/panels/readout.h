@@ -23,7 +23,7 @@ private:
     void read();
 
     Workplace& place_;
-    QString numbers_, layers_;
+    QString numbers_, short_ /* in few words */, layers_;
     struct Part {
         double x, width;
         QColor colour;

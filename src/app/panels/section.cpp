@@ -43,7 +43,7 @@ Section::Section(Workplace& place, const GroundView& view, QWidget* parent)
 void Section::read() {
     glm::dvec3 right = view_.camera().right();
     glm::dvec3 at(0);
-    if (place_.standpoint.cursor()) at = *place_.standpoint.cursor();
+    if (const auto& seen = place_.standpoint.seen()) at = *seen;
     if (held_ == Grip::none) reach_ = std::max(2.2 * place_.toolbox.settings().radius, 4.0);
     if (alongTape()) {
         // From one end of the tape to the other.
@@ -154,6 +154,8 @@ void Section::paintEvent(QPaintEvent*) {
     }
     const double tall = scale().tall;
     p.setPen(t.quiet);
+    if (!place_.standpoint.cursor() && !alongTape())
+        p.drawText(rect().adjusted(40, 4, -8, 0), Qt::AlignLeft | Qt::AlignTop, tr("middle of the view"));
     p.drawText(rect().adjusted(0, 4, -8, 0), Qt::AlignRight | Qt::AlignTop,
                alongTape() ? tr("heights ×%1").arg(tall, 0, 'g', 2)
                            : tr("%1 m across · heights ×%2").arg(2 * reach_, 0, 'g', 4).arg(tall, 0, 'g', 2));

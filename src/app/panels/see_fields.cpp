@@ -85,6 +85,34 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
     interval_ = field(tr("Every"), tr(" m"), {0.1, 500, 1, true}, &Sight::contourStep);
     grid_ = box(tr("Grid"), &Sight::grid);
     gridStep_ = field(tr("Every"), tr(" m"), {0.5, 1000, 1, true}, &Sight::gridStep);
+    lift_ = new NumberField(tr("Lift the relief"), tr(" %"), {0, 100, 0}, this);
+    lift_->setObjectName("lift");
+    lift_->setToolTip(
+        tr("Slopes and crests brighter, hollows darker, so that a bump of a metre is seen on even ground. "
+           "Only for the eye."));
+    c->insertWidget(0, lift_);
+    const auto choose = [&place](auto set) {
+        ReliefChoice r = place.standpoint.relief();
+        set(r);
+        place.standpoint.setRelief(r);
+    };
+    connect(lift_, &NumberField::changed, this,
+            [choose](double v) { choose([v](ReliefChoice& r) { r.lift = static_cast<float>(v / 100); }); });
+    const auto reliefBox = [&](const char* id, const QString& name, const QString& tip, bool ReliefChoice::*which) {
+        auto* b = new QCheckBox(name, this);
+        b->setObjectName(id);
+        b->setToolTip(tip);
+        connect(b, &QCheckBox::clicked, this,
+                [choose, which](bool on) { choose([&](ReliefChoice& r) { r.*which = on; }); });
+        return b;
+    };
+    always_ = reliefBox("liftAlways", tr("Also when not shaping"), tr("At every station, not only at Shape."),
+                        &ReliefChoice::always);
+    oneTone_ = reliefBox("oneTone", tr("Ground in one tone"), tr("Without its textures: nothing but the shape."),
+                         &ReliefChoice::oneTone);
+    c->insertWidget(1, always_);
+    c->insertWidget(2, oneTone_);
+    connect(&place.standpoint, &Standpoint::reliefChosen, this, &SeeFields::show);
     mesh_ = box(tr("Ground mesh"), &Sight::mesh);
     mesh_->setToolTip(tr("The triangles of the samples, where they are far enough apart to be seen."));
     before_ = new QComboBox(this);
@@ -121,6 +149,10 @@ void SeeFields::show() {
     gridStep_->setVisible(l.grid);
     gridStep_->setValue(l.gridStep);
     mesh_->setChecked(l.mesh);
+    const ReliefChoice& relief = place_.standpoint.relief();
+    lift_->setValue(100 * relief.lift);
+    always_->setChecked(relief.always);
+    oneTone_->setChecked(relief.oneTone);
     tell();
 }
 

@@ -43,8 +43,8 @@ private:
     QComboBox* overlay_;
     Legend* legend_;
     QLabel *ends_, *from_, *to_, *numbers_;
-    NumberField *walkable_, *bands_, *interval_, *gridStep_;
-    QCheckBox *contours_, *grid_, *mesh_;
+    NumberField *lift_, *walkable_, *bands_, *interval_, *gridStep_;
+    QCheckBox *always_, *oneTone_, *contours_, *grid_, *mesh_;
     QComboBox* before_;
 };
 

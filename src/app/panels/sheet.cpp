@@ -8,7 +8,7 @@
 #include <QVBoxLayout>
 
 #include "panels/bench.h"
-#include "panels/page.h"
+#include "panels/fold.h"
 #include "theme.h"
 #include "workplace.h"
 
@@ -38,13 +38,16 @@ Sheet::Sheet(House& house, const std::vector<std::unique_ptr<Station>>& stations
         box->setMinimumContentsLength(6);
     }
     all->addWidget(stack, 1);
-    all->addWidget(headingLabel(tr("What was done"), this));
-    history_ = new QListWidget(this);
+    auto* done = new Fold("what-was-done", tr("What was done"), true, this);
+    history_ = new QListWidget(done);
     history_->setObjectName("history");
     history_->setFixedHeight(kHistoryHeight);
     history_->setFocusPolicy(Qt::NoFocus);
     history_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    all->addWidget(history_);
+    done->column()->setContentsMargins(0, 0, 0, 0);
+    done->column()->addWidget(history_);
+    all->addWidget(done);
+    connect(&themeChanges(), &ThemeChanges::changed, this, &Sheet::showHistory);
     connect(history_, &QListWidget::itemClicked, this,
             [this](QListWidgetItem* item) { house_.place.document.stepTo(static_cast<size_t>(history_->row(item))); });
     connect(&house.place.document, &Document::historyChanged, this, &Sheet::showHistory);
@@ -57,6 +60,7 @@ void Sheet::showHistory() {
     history_->clear();
     for (size_t i = 0; i < history.entries().size(); ++i) {
         auto* item = new QListWidgetItem(QString::fromStdString(history.entries()[i].what), history_);
+        item->setToolTip(item->text());
         if (i > history.place()) item->setForeground(theme().quiet);
     }
     history_->setCurrentRow(static_cast<int>(history.place()));

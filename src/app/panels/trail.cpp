@@ -125,7 +125,7 @@ Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& 
     }
     auto* more = new QToolButton(tools_);
     more->setObjectName("menu");
-    more->setIcon(icon("menu"));
+    setThemedIcon(more, "menu");
     more->setIconSize({20, 20});
     more->setToolTip(tr("New, open, save, keys and more"));
     more->setMenu(menu);

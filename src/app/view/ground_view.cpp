@@ -43,6 +43,7 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         refiner_.resize(camera_.width, camera_.height);
         redrawAll();
         moveMark();
+        tellMiddle();
     };
     for (QTimer* t : {&frame_, &rest_, &refine_, &bring_, &retry_}) t->setSingleShot(true);
     retry_.setInterval(kRetryMs);
@@ -65,6 +66,9 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     // Another tool or station is another moment: what the hand held is let go.
     connect(&box, &Toolbox::toolChanged, this, [this] { letGo(); });
     connect(&stand, &Standpoint::stationChanged, this, [this] { letGo(); });
+    for (const auto signal : {&Standpoint::stationChanged, &Standpoint::reliefChosen})
+        connect(&stand, signal, this, &GroundView::followRelief);
+    followRelief();
     adoptLevel();
 }
 
@@ -94,7 +98,13 @@ void GroundView::setCamera(const Camera& camera) {
     camera_ = c;
     redrawAll();
     moveMark();
+    tellMiddle();
     emit cameraMoved();
+}
+
+void GroundView::tellMiddle() {
+    workplace_.standpoint.setMiddle(pickGround(document_.strokeGround(), document_.strokePyramid(),
+                                               camera_.ray(camera_.width / 2.0 - 0.5, camera_.height / 2.0 - 0.5)));
 }
 
 void GroundView::setSight(const Sight& look) {
@@ -102,6 +112,13 @@ void GroundView::setSight(const Sight& look) {
     sight_ = look;
     refreshAll();
     emit sightChanged();
+}
+
+void GroundView::followRelief() {
+    const ReliefChoice here = workplace_.standpoint.reliefHere();
+    Sight look = sight_;
+    look.relief = {here.lift, here.oneTone};
+    setSight(look);
 }
 
 void GroundView::setFlatLight(bool flat) {
@@ -118,6 +135,13 @@ void GroundView::setShade(const Shade& shade, const TileSet* changed) {
     else shadeChanged_ = shadeWaits_ ? shadeChanged_->joined(*changed) : *changed;
     shadeWaits_ = shade;
     scheduleFrame();
+}
+
+double GroundView::metresAcross() const {
+    const auto middle = pick(QPointF(width() / 2.0, height() * 0.6));
+    const double away = middle ? glm::distance(*middle, camera_.at) : document_.level().width();
+    return away * glm::length(camera_.ray(width() * devicePixel(), height() * 0.6 * devicePixel()).along -
+                              camera_.ray(0, height() * 0.6 * devicePixel()).along);
 }
 
 void GroundView::overview() { setCamera(navigator().overview(camera_)); }
@@ -150,6 +174,7 @@ QImage GroundView::pictureFrom(const Camera& camera) {
     surface_->makeCurrent();
     Sight plain;
     plain.liveMetres = sight_.liveMetres;
+    plain.relief = sight_.relief;  // or all that is baked would be baked twice
     if (Renderer* r = surface_->renderer()) r->drawAside(camera, plain, image.bits());
     return image;
 }

@@ -63,6 +63,8 @@ public:
     // The picture without marks, fully refined: waits for it.
     QImage refinedPicture();
     // What another camera sees of the ground as it is shown, fully refined; the view itself stays.
+    // How wide the ground is that is seen, about half way up the picture, metres.
+    double metresAcross() const;
     QImage pictureFrom(const Camera& camera);
 
 signals:
@@ -87,6 +89,8 @@ protected:
     bool eventFilter(QObject*, QEvent*) override;
 
 private:
+    void followRelief();
+    void tellMiddle();
     void adoptLevel();
     void notice(const News& news);
     void scheduleFrame() {

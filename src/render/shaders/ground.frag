@@ -3,11 +3,12 @@
 // have: shine, blends of their own between pairs, wandering brightness, and painted colour.
 in vec3 world;
 in vec2 sampleAt;
+in float farGrain;
 in float haze;
 flat in uvec4 layers;
 out vec4 shown;
 
-uniform sampler2D litMap;      // what is shown, before haze
+uniform sampler2D litMap;      // what is shown, before haze; its grain from afar
 // From a sample's column and row to a place on a texture, as scale and offset: of the lit map; of those that are kept for
 // the near ground, by ground samples and by cover samples.
 #ifndef OVERLAY
@@ -147,7 +148,8 @@ float grain() {
 #endif
 
 void main() {
-    vec3 c = texture(litMap, placed(onLitMap)).rgb;
+    vec4 afar = texture(litMap, placed(onLitMap));
+    vec3 c = afar.rgb * (1.0 + farGrain * (2.0 * afar.a - 1.0));
 #ifdef GRAIN
     c *= grain();
 #endif

@@ -11,6 +11,7 @@ uniform sampler2D heights;
 
 out vec3 world;
 out vec2 sampleAt;            // column and row of the ground
+out float farGrain;           // share of the lit map's own grain that shows, coming with distance
 out float haze;               // share that distance has faded
 flat out uvec4 layers;
 #ifdef GRAIN
@@ -34,6 +35,7 @@ void main() {
     }
     sampleAt = vec2(p);
     haze = hazeShare(world);
+    farGrain = smoothstep(60.0, 160.0, distance(world, camera));
 #ifdef GRAIN
     grainShare = 0.8 - 0.8 * smoothstep(0.2, 1.0, distance(world, camera) / grainMetres);
 #endif

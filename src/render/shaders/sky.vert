@@ -20,7 +20,8 @@ void main() {
 #endif
     vec4 d = fromClip * vec4(p, 1.0, 1.0);
 #ifdef QUICK
-    colour = finish(skyTowards(normalize(d.xyz / d.w), zenithColour));
+    vec3 along = normalize(d.xyz / d.w);
+    colour = finish(clouded(skyTowards(along, zenithColour), along));
 #else
     along = d.xyz / d.w;
 #endif

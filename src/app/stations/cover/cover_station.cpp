@@ -66,7 +66,8 @@ QWidget* CoverStation::benchPage(QWidget* parent) {
     find->setObjectName("findLayer");
     find->setPlaceholderText(tr("Find a layer"));
     find->setClearButtonEnabled(true);
-    find->addAction(icon("search"), QLineEdit::LeadingPosition);
+    QAction* glass = find->addAction(icon("search"), QLineEdit::LeadingPosition);
+    connect(&themeChanges(), &ThemeChanges::changed, glass, [glass] { glass->setIcon(icon("search")); });
     auto* large = new QSlider(Qt::Horizontal, page);
     large->setObjectName("thumbnailSize");
     large->setRange(LayerStrip::kSmallest, LayerStrip::kLargest);

@@ -68,7 +68,7 @@ void LayerPanel::makeHead(QVBoxLayout* c) {
     const auto button = [&](const char* id, const char* iconName, const QString& tip, bool checkable) {
         auto* b = new QToolButton(this);
         b->setObjectName(id);
-        b->setIcon(icon(iconName));
+        setThemedIcon(b, iconName);
         b->setToolTip(tip);
         b->setCheckable(checkable);
         row->addWidget(b);

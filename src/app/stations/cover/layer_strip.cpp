@@ -28,16 +28,38 @@ LayerStrip::LayerStrip(Workplace& place, const Surveyor& surveyor, QWidget* pare
 }
 
 void LayerStrip::again() {
+    arrange();
     setMinimumSize(sizeHint());
     updateGeometry();
     update();
 }
 
-QSize LayerStrip::sizeHint() const {
-    int shown = 1;
-    for (int i = 0; i < count(); ++i) shown += !tile(i).isEmpty();
-    return {shown * across(), size_ + 40};
+// With the button that adds one.
+int LayerStrip::shown() const {
+    int n = 1;
+    for (int i = 0; i < count(); ++i) n += !tile(i).isEmpty();
+    return n;
 }
+
+int LayerStrip::perRow() const { return (shown() + rows_ - 1) / rows_; }
+
+// Two rows where one does not fit and there is little room, or where small pictures are asked for.
+void LayerStrip::arrange() {
+    constexpr int kLittleRoom = 360, kSmall = 46, kUsual = 62;
+    const QWidget* room = parentWidget();
+    const bool little = room && size_ <= (room->width() < kLittleRoom ? kUsual : kSmall) &&
+                        room->height() >= 2 * kSmallDown && shown() * (size_ + 8) > room->width();
+    rows_ = little ? 2 : 1;
+}
+
+void LayerStrip::resizeEvent(QResizeEvent* e) {
+    const int before = rows_;
+    arrange();
+    if (rows_ != before) again();
+    QWidget::resizeEvent(e);
+}
+
+QSize LayerStrip::sizeHint() const { return {perRow() * across(), rows_ > 1 ? rows_ * kSmallDown : size_ + 40}; }
 
 QRect LayerStrip::tile(int index) const {
     const auto shows = [this](int i) {
@@ -47,7 +69,11 @@ QRect LayerStrip::tile(int index) const {
     if (index < count() && !shows(index)) return {};
     int place = 0;
     for (int i = 0; i < index && i < count(); ++i) place += shows(i);
-    return {place * across() + 2, kTop, size_, size_ + 34};
+    if (rows_ == 1) return {place * across() + 2, kTop, size_, size_ + 34};
+    int all = 1;
+    for (int i = 0; i < count(); ++i) all += shows(i);
+    const int row = (all + rows_ - 1) / rows_;
+    return {place % row * kSmallAcross + 2, kTop + place / row * kSmallDown, kSmallAcross - 4, kSmallDown};
 }
 
 void LayerStrip::setThumbnail(int size) {
@@ -85,14 +111,14 @@ void LayerStrip::paintEvent(QPaintEvent*) {
     for (int i = 0; i < count(); ++i) {
         if (tile(i).isEmpty()) continue;
         const Layer& l = level.layers[static_cast<size_t>(i)];
-        const QRect r = tile(i), square(r.x(), r.y(), size_, size_);
+        const QRect r = tile(i), square(r.x() + (r.width() - side()) / 2, r.y(), side(), side());
         const bool active = l.id == place_.standpoint.layer();
         QPainterPath round;
         round.addRoundedRect(square, 7, 7);
         p.save();
         p.setClipPath(round);
         p.setOpacity(l.hidden ? 0.3 : 1);
-        p.drawPixmap(square, layerThumbnail(l, size_, devicePixelRatioF()));
+        p.drawPixmap(square, layerThumbnail(l, side(), devicePixelRatioF()));
         p.restore();
         if (l.hidden)
             p.drawPixmap(square.center() - QPoint(12, 12), iconPixmap("eye-off", 24, t.text, devicePixelRatioF()));
@@ -105,28 +131,32 @@ void LayerStrip::paintEvent(QPaintEvent*) {
         name.setBold(active);
         p.setFont(name);
         p.setPen(t.text);
-        p.drawText(QRect(r.x() - 3, r.y() + size_ + 2, size_ + 6, 15), Qt::AlignHCenter,
-                   QFontMetrics(name).elidedText(QString::fromStdString(l.name), Qt::ElideRight, size_ + 6));
-        QString share = i == 0 ? tr("covers all") : QString();
-        if (const auto& f = surveyor_.findings()) {
-            const double s = f->shares[static_cast<size_t>(i)];
-            share = s < 1e-5 ? tr("unused") : tr("%1 %").arg(s * 100, 0, 'f', s < 0.0995 ? 1 : 0);
-        }
+        p.drawText(QRect(r.x() - 3, r.y() + side() + 1, r.width() + 6, 15), Qt::AlignHCenter,
+                   QFontMetrics(name).elidedText(QString::fromStdString(l.name), Qt::ElideRight, r.width() + 6));
+        if (rows_ > 1) continue;  // how much it covers is told on hover
+        const QString share = shareOf(i);
         p.setFont(small);
         p.setPen(t.quiet);
         p.drawText(QRect(r.x(), r.y() + size_ + 17, size_, 15), Qt::AlignHCenter, share);
     }
-    const QRect add = tile(count()), square(add.x(), add.y(), size_, size_);
+    const QRect add = tile(count()), square(add.x() + (add.width() - side()) / 2, add.y(), side(), side());
     p.setPen(QPen(t.line, 1.4, count() < kMaxLayers ? Qt::DashLine : Qt::DotLine));
     p.drawRoundedRect(square, 7, 7);
     p.drawPixmap(square.center() - QPoint(11, 11), iconPixmap("add", 22, t.quiet, devicePixelRatioF()));
     p.setFont(small);
     p.setPen(t.quiet);
-    p.drawText(QRect(add.x(), add.y() + size_ + 2, size_, 15), Qt::AlignHCenter, tr("Add layer"));
+    p.drawText(QRect(add.x(), add.y() + side() + 1, add.width(), 15), Qt::AlignHCenter, tr("Add layer"));
     if (dropAt_ >= 0) {
-        const int x = tile(dropAt_).x() - kGap / 2 - 1;
-        p.fillRect(QRect(x, kTop, 3, size_), t.active.lighter(130));
+        const QRect at = tile(dropAt_);
+        p.fillRect(QRect(at.x() - kGap / 2 - 1, at.y(), 3, side()), t.active.lighter(130));
     }
+}
+
+QString LayerStrip::shareOf(int i) const {
+    const auto& f = surveyor_.findings();
+    if (!f) return i == 0 ? tr("covers all") : QString();
+    const double s = f->shares[static_cast<size_t>(i)];
+    return s < 1e-5 ? tr("unused") : tr("%1 %").arg(s * 100, 0, 'f', s < 0.0995 ? 1 : 0);
 }
 
 bool LayerStrip::event(QEvent* e) {
@@ -135,8 +165,9 @@ bool LayerStrip::event(QEvent* e) {
         if (i >= 0 && i < count())
             QToolTip::showText(
                 static_cast<QHelpEvent*>(e)->globalPos(),
-                tr("%1: one repeat spans %2 m. Drag to reorder; layers lie over those to their left.")
-                    .arg(QString::fromStdString(place_.document.level().layers[static_cast<size_t>(i)].name))
+                tr("%1, %2: one repeat spans %3 m. Drag to reorder; layers lie over those to their left.")
+                    .arg(QString::fromStdString(place_.document.level().layers[static_cast<size_t>(i)].name),
+                         shareOf(i))
                     .arg(place_.document.level().layers[static_cast<size_t>(i)].tileSize),
                 this);
         return true;
@@ -158,7 +189,9 @@ void LayerStrip::mousePressEvent(QMouseEvent* e) {
 
 void LayerStrip::mouseMoveEvent(QMouseEvent* e) {
     if (dragged_ < 0 || !search_.isEmpty() || (e->pos() - pressed_).manhattanLength() < 12) return;
-    dropAt_ = std::clamp((e->pos().x() + size_ / 2) / across(), 0, count());
+    const int row = rows_ > 1 ? std::clamp(e->pos().y() / kSmallDown, 0, rows_ - 1) : 0;
+    const int column = std::clamp((e->pos().x() + side() / 2) / across(), 0, perRow());
+    dropAt_ = std::clamp(row * perRow() + column, 0, count());
     update();
 }
 

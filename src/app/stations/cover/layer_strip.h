@@ -1,4 +1,4 @@
-// The layers as a row of pictures, bottom to top from left to right.
+// The layers as pictures, bottom to top from left to right; in two rows of small ones where they have little room.
 #pragma once
 
 #include <map>
@@ -36,17 +36,27 @@ protected:
     void mouseReleaseEvent(QMouseEvent*) override;
     void contextMenuEvent(QContextMenuEvent*) override;
     void wheelEvent(QWheelEvent*) override;
+    void resizeEvent(QResizeEvent*) override;
     bool event(QEvent*) override;
 
 private:
-    int across() const { return size_ + 8; }
+    int rows() const { return rows_; }
+    // Side of a picture, and from one to the next.
+    int side() const { return rows_ > 1 ? kSide : size_; }
+    int across() const { return rows_ > 1 ? kSmallAcross : size_ + 8; }
+    // How much of the level it covers, in words.
+    QString shareOf(int index) const;
+    int shown() const;
+    int perRow() const;
+    void arrange();
     int count() const { return static_cast<int>(place_.document.level().layers.size()); }
     int indexAt(const QPoint& pixel) const;
     void again();
 
     Workplace& place_;
     const Surveyor& surveyor_;
-    int dragged_ = -1, dropAt_ = -1, size_ = 62;
+    static constexpr int kSide = 36, kSmallAcross = 62, kSmallDown = 50;
+    int dragged_ = -1, dropAt_ = -1, size_ = 62, rows_ = 1;
     QString search_;
     QPoint pressed_;
 };

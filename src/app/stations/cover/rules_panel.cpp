@@ -163,12 +163,12 @@ QWidget* RulesPanel::ruleFields(int index) {
     c->removeWidget(strength);
     foot->addWidget(strength, 1);
     auto* up = new QToolButton(box);
-    up->setIcon(icon("up"));
+    setThemedIcon(up, "up");
     up->setToolTip(tr("Work it through earlier"));
     up->setEnabled(index > 0);
     foot->addWidget(up);
     auto* gone = new QToolButton(box);
-    gone->setIcon(icon("remove"));
+    setThemedIcon(gone, "remove");
     gone->setToolTip(tr("Remove the rule"));
     foot->addWidget(gone);
     c->addLayout(foot);

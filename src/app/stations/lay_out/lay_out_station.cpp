@@ -17,6 +17,7 @@
 #include "shape/whole.h"
 #include "stations/lay_out/import_dialog.h"
 #include "stations/lay_out/layout_dialog.h"
+#include "view/ground_view.h"
 #include "work.h"
 #include "workplace.h"
 
@@ -116,7 +117,9 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
 // --- another level ------------------------------------------------------------------------------------------------
 
 void LayOutStation::startWith(ReadyLevel level, const QString& what, uint64_t asked) {
-    if (house_.services.replaceLevel(std::move(level), {}, what, asked)) house_.place.standpoint.setStation("shape");
+    if (!house_.services.replaceLevel(std::move(level), {}, what, asked)) return;
+    house_.place.standpoint.setStation("shape");
+    house_.place.toolbox.fit(house_.view.metresAcross());
 }
 
 void LayOutStation::newLevel() {

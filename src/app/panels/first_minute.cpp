@@ -1,0 +1,105 @@
+#include "panels/first_minute.h"
+
+#include <algorithm>
+#include <glm/geometric.hpp>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QSettings>
+#include <QTimer>
+#include <QToolButton>
+
+#include "theme.h"
+#include "tools/tool.h"
+#include "view/ground_view.h"
+
+namespace jam {
+
+namespace {
+constexpr int kHeight = 30, kThanksMs = 6000;
+const char* const kSetting = "firstMinute";
+}  // namespace
+
+FirstMinute::FirstMinute(Workplace& place, GroundView& view, QWidget* parent)
+    : QWidget(parent), place_(place), view_(view) {
+    setFixedHeight(kHeight);
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(12, 0, 8, 0);
+    row->setSpacing(22);
+    for (QLabel*& step : steps_) {
+        step = new QLabel(this);
+        row->addWidget(step);
+    }
+    end_ = new QLabel(tr("That is all it takes. F1 shows every key."), this);
+    row->addWidget(end_);
+    row->addStretch();
+    auto* away = new QToolButton(this);
+    away->setObjectName("putAway");
+    setThemedIcon(away, "remove");
+    away->setIconSize({14, 14});
+    away->setToolTip(tr("Put this away; the menu brings it back"));
+    row->addWidget(away);
+    connect(away, &QToolButton::clicked, this, &FirstMinute::putAway);
+    connect(&themeChanges(), &ThemeChanges::changed, this, &FirstMinute::write);
+    // Another level is seen as a whole, which is not the hand's doing.
+    connect(&place.document, &Document::replaced, this, &FirstMinute::standStill, Qt::QueuedConnection);
+    connect(&view, &GroundView::cameraMoved, this, [this] {
+        const Camera& c = view_.camera();
+        if (glm::distance(c.at, at_) > 0.5 || std::abs(c.yaw - yaw_) + std::abs(c.pitch - pitch_) > 1) tick(move);
+    });
+    connect(&place.document, &Document::stroked, this,
+            [this] { tick(shapesGround(place_.toolbox.tool()) ? shape : paint); });
+    connect(&place.document, &Document::historyChanged, this, [this] {
+        const size_t now = place_.document.history().place();
+        if (now < placeBefore_) tick(takeBack);
+        placeBefore_ = now;
+    });
+    setVisible(wanted());
+    standStill();
+    write();
+}
+
+bool FirstMinute::wanted() { return !QSettings().value(kSetting, false).toBool(); }
+
+void FirstMinute::begin() {
+    QSettings().setValue(kSetting, false);
+    done_ = {};
+    standStill();
+    write();
+    show();
+}
+
+void FirstMinute::standStill() {
+    const Camera& c = view_.camera();
+    at_ = c.at, yaw_ = c.yaw, pitch_ = c.pitch;
+    placeBefore_ = place_.document.history().place();
+}
+
+void FirstMinute::tick(Step step) {
+    if (isHidden() || done_[step]) return;
+    done_[step] = true;
+    write();
+    if (!std::all_of(done_.begin(), done_.end(), [](bool d) { return d; })) return;
+    QSettings().setValue(kSetting, true);
+    QTimer::singleShot(kThanksMs, this, [this] {
+        if (!wanted()) hide();
+    });
+}
+
+void FirstMinute::putAway() {
+    QSettings().setValue(kSetting, true);
+    hide();
+}
+
+void FirstMinute::write() {
+    const QString words[kSteps] = {tr("<b>Move</b>: W A S D, right drag, wheel"),
+                                   tr("<b>Shape</b>: drag on the ground"), tr("<b>Paint</b>: F4, then drag"),
+                                   tr("<b>Take back</b>: Ctrl+Z")};
+    for (int i = 0; i < kSteps; ++i) {
+        const QColor ink = done_[i] ? theme().passes : theme().text;
+        steps_[i]->setText(QString("<span style='color:%1'>%2&nbsp; %3</span>")
+                               .arg(ink.name(), done_[i] ? QString::fromUtf8("✓") : QString::fromUtf8("○"), words[i]));
+    }
+    end_->setVisible(std::all_of(done_.begin(), done_.end(), [](bool d) { return d; }));
+}
+
+}  // namespace jam

@@ -1,0 +1,41 @@
+// Relief, lifted for the eye: slopes and crests brighter, hollows darker than the sun alone makes them, so that a bump
+// of a metre over twenty is seen on even ground under any sun. No level or export knows of it.
+#pragma once
+
+#include "grid/view.h"
+#include "level/level.h"
+
+namespace jam {
+
+struct ReliefLook {
+    float lift = 0;        // share, [0, 1]; 0 shows the ground as it is
+    bool oneTone = false;  // the ground without its textures
+    bool operator==(const ReliefLook&) const = default;
+};
+
+// The greatest factor of relief. Light that is baked with it is stored divided by this and multiplied again when drawn.
+constexpr float kMostRelief = 1.8f;
+
+inline float headroomOf(const ReliefLook& look) { return look.lift > 0 ? kMostRelief : 1; }
+
+class Relief {
+public:
+    Relief(const Level& level, const ReliefLook& look, double sunAzimuth);
+
+    // How far around a sample its relief looks, samples.
+    int reach() const { return look_.lift > 0 ? wide_ : 1; }
+    // Factor of all light at a sample, [0.3, kMostRelief], 1 on even ground. `middle` is its place in a view that
+    // reaches reach() to all sides.
+    float at(View<const float> heights, int x, int z) const;
+
+private:
+    ReliefLook look_;
+    int near_, wide_;  // samples
+    float perNear_, perWide_;
+    struct Light {
+        float east, south, share;
+    };
+    Light lights_[2];
+};
+
+}  // namespace jam
