@@ -3,6 +3,7 @@
 #include <cmath>
 #include <glm/common.hpp>
 
+#include "base/noise.h"
 #include "cover/lay.h"
 #include "cover/wash.h"
 #include "cover/weights.h"
@@ -28,6 +29,10 @@ float grainAt(const std::vector<float>& grain, double u, double v) {
     constexpr int n = MaterialMeans::kGrain;
     if (grain.empty()) return 0;
     const auto at = [&grain](double a, double b) {
+        // Each repeat begins somewhere else, or the eye would find it again. Where two meet does not show: the grain is
+        // about as fine as the samples.
+        const uint32_t begins = hashPoint(static_cast<int>(std::floor(a)), static_cast<int>(std::floor(b)), 17);
+        a += (begins & 0xffff) / 65536.0, b += (begins >> 16) / 65536.0;
         const auto x = static_cast<unsigned>(static_cast<int>(std::floor(a * n))) % n,
                    y = static_cast<unsigned>(static_cast<int>(std::floor(b * n))) % n;
         return grain[y * n + x];

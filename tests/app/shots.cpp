@@ -16,6 +16,7 @@
 #include "level/ground.h"
 #include "main_window.h"
 #include "panels/bench.h"
+#include "panels/keys_dialog.h"
 #include "panels/sheet.h"
 #include "panels/trail.h"
 #include "start.h"
@@ -45,6 +46,11 @@ public:
     void take(const QString& name) {
         settle();
         QGuiApplication::primaryScreen()->grabWindow(0).save(folder_ + "/" + name + ".png");
+    }
+    // The window alone.
+    void takeWindow(const QString& name) {
+        settle();
+        QGuiApplication::primaryScreen()->grabWindow(window_.winId()).save(folder_ + "/" + name + ".png");
     }
     // Stands at (x, z), so many metres above the ground.
     void stand(double x, double z, double above, double yaw, double pitch) {
@@ -232,6 +238,28 @@ int main(int count, char** words) {
     photo.take("plan");
     window.actions()["contours"]->trigger();
 
+    place.standpoint.setStation("shape");
+    photo.stand(-60, 480, 150, 0, -22);
+    ReliefChoice bare = place.standpoint.relief();
+    bare.oneTone = true;
+    place.standpoint.setRelief(bare);
+    photo.hover(0.5, 0.5);
+    photo.take("relief");
+    place.standpoint.setRelief({});
+
+    window.actions()["theme"]->trigger();
+    place.standpoint.setStation("cover");
+    window.resize(1024, 700);
+    photo.takeWindow("narrow");
+    window.resize(1280, 800);
+    window.actions()["theme"]->trigger();
+
+    KeysDialog keys(window.actions(), &window);
+    keys.show();
+    keys.move(330, 70);
+    photo.take("keys");
+    keys.close();
+
     place.standpoint.setStation("layOut");
     window.view()->overview();
     photo.settle();
@@ -263,6 +291,8 @@ int main(int count, char** words) {
     for (const Layer& l : shipped) addLayer(fresh, l);
     place.document.open(std::move(fresh), {}, "New level");
     place.standpoint.setStation("shape");
+    photo.settle();
+    window.actions()["firstMinute"]->trigger();
     photo.settle();
     const auto brush = [&](Tool tool, float radius, float strength) {
         place.toolbox.setTool(tool);

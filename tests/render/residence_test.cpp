@@ -3,12 +3,14 @@
 
 #include <cmath>
 
+#include "base/maths.h"
 #include "files/png.h"
 #include "level/ground.h"
 #include "level/rasters.h"
 #include "levels.h"
 #include "picture.h"
 #include "render/navigator.h"
+#include "render/relief.h"
 #include "render/variants.h"
 #include "shape/raise.h"
 
@@ -115,6 +117,8 @@ TEST_CASE("brought bit by bit, with edits in between, a level is drawn as if it 
     r.sync(other, otherPyramid);
     r.sync(level, pyramid);
     const Camera camera = slanting(level, level.originX + 60, level.originZ + 200, 25, -25);
+    Sight sight;
+    sight.relief.lift = GENERATE(0.f, 0.8f);
     CHECK_FALSE(r.drawable());
     CHECK(r.stale());
     Random random(7);
@@ -122,7 +126,7 @@ TEST_CASE("brought bit by bit, with edits in between, a level is drawn as if it 
     int steps = 0;
     for (; r.stale() && steps < 5000; ++steps) {
         const bool couldDraw = r.drawable();
-        const TileSet brought = r.bring(camera, {}, 0);
+        const TileSet brought = r.bring(camera, sight, 0);
         // Before, some steps only make room, or bring the layers' pictures.
         if (couldDraw) CHECK_FALSE(brought.empty());
         wasDrawable |= r.drawable() && r.stale();
@@ -137,8 +141,41 @@ TEST_CASE("brought bit by bit, with edits in between, a level is drawn as if it 
     }
     CHECK(steps < 5000);
     CHECK(wasDrawable);  // long before all is there
-    CHECK((take(r, camera, Finish::full) == afresh(level, camera, Finish::full)));
-    CHECK((take(r, camera, Finish::quick) == afresh(level, camera, Finish::quick)));
+    CHECK((take(r, camera, Finish::full, sight) == afresh(level, camera, Finish::full, sight)));
+    CHECK((take(r, camera, Finish::quick, sight) == afresh(level, camera, Finish::quick, sight)));
+}
+
+TEST_CASE("relief brightens crests and slopes towards its lights, darkens the others, and leaves even ground") {
+    const Level level = flatLevel(65, 65, 1, 0.5);
+    const ReliefLook look{0.8f, false};
+    const double azimuth = 230;
+    const Relief relief(level, look, azimuth);
+    const int reach = relief.reach(), side = 2 * reach + 1;
+    const auto shaded = [&](const std::function<double(double, double)>& heightAt) {
+        Raster<float> h(side, side);
+        for (int z = 0; z < side; ++z)
+            for (int x = 0; x < side; ++x)
+                h.at(x, z) = static_cast<float>(heightAt((x - reach) * 0.5, (z - reach) * 0.5));
+        return relief.at(h.view(), reach, reach);
+    };
+    CHECK(shaded([](double, double) { return 7; }) == 1);
+    CHECK(shaded([](double x, double z) { return -0.02 * (x * x + z * z); }) > 1.1f);
+    CHECK(shaded([](double x, double z) { return 0.02 * (x * x + z * z); }) < 0.9f);
+    // A slope that falls towards the sun, one that falls away from it, and both across.
+    const auto slope = [&](double turn) {
+        const double a = (azimuth + turn) * kRadians, east = std::sin(a), south = -std::cos(a);
+        return shaded([=](double x, double z) { return -0.1 * (x * east + z * south); });
+    };
+    CHECK(slope(0) > 1.1f);
+    CHECK(slope(180) < 0.9f);
+    CHECK(std::abs(slope(90) - slope(-90)) > 0.05f);
+    // More lift, more relief; none, none.
+    const auto bump = [](double x, double z) { return -0.02 * (x * x + z * z); };
+    Raster<float> h(side, side);
+    for (int z = 0; z < side; ++z)
+        for (int x = 0; x < side; ++x) h.at(x, z) = static_cast<float>(bump((x - reach) * 0.5, (z - reach) * 0.5));
+    CHECK(Relief(level, {0.3f, false}, azimuth).at(h.view(), reach, reach) < relief.at(h.view(), reach, reach));
+    CHECK(Relief(level, {0, false}, azimuth).at(h.view(), reach, reach) == 1);
 }
 
 TEST_CASE("levels of every small size are drawn, changed and drawn again", "[property]") {
@@ -285,6 +322,9 @@ TEST_CASE("the first use of any look or overlay waits for no shader", "[property
     const HeightPyramid smallPyramid(small);
     maker->sync(small, smallPyramid);
     for (auto wanted = variants->next(); *wanted != last; wanted = variants->next()) {
+        // The kinds of the textures that it reads belong to it: for others drivers would compile anew.
+        CHECK(wanted->textures[0].format != 0);
+        CHECK((wanted->textures[9].format == 0 || wanted->textures[9].target != 0));
         maker->makeVariant(*wanted);
         CHECK(maker->triangles() > 0);  // a driver compiles nothing for an empty picture
         variants->done(*wanted);

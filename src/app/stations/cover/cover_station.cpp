@@ -131,7 +131,8 @@ QWidget* CoverStation::sheetPage(QWidget* parent) {
     group->buttons().front()->setChecked(true);
     auto* rulesButton = group->buttons().back();
     connect(rules, &RulesPanel::hinted, rulesButton, [rulesButton](const QString& hint) {
-        rulesButton->setText(hint.isEmpty() ? tr("Rules") : tr("Rules · %1").arg(hint));
+        rulesButton->setText(hint.isEmpty() ? tr("Rules") : tr("Rules •"));
+        rulesButton->setToolTip(hint.isEmpty() ? QString() : tr("Rules: %1").arg(hint));
     });
     connect(layer, &LayerPanel::menuWanted, this, [this] { layerMenu(QCursor::pos()); });
     connect(layer, &LayerPanel::picturesWanted, this, &CoverStation::swapPictures);

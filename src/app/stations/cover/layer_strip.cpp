@@ -46,9 +46,9 @@ int LayerStrip::perRow() const { return (shown() + rows_ - 1) / rows_; }
 // Two rows where one does not fit and there is little room, or where small pictures are asked for.
 void LayerStrip::arrange() {
     constexpr int kLittleRoom = 360, kSmall = 46, kUsual = 62;
-    const QWidget* room = parentWidget();
-    const bool little = room && size_ <= (room->width() < kLittleRoom ? kUsual : kSmall) &&
-                        room->height() >= 2 * kSmallDown && shown() * (size_ + 8) > room->width();
+    const QWidget* room = parentWidget();  // of a scroll area; its bar must not decide whether it is needed
+    const bool little = room && room->parentWidget() && size_ <= (room->width() < kLittleRoom ? kUsual : kSmall) &&
+                        room->parentWidget()->height() >= 2 * kSmallDown && shown() * (size_ + 8) > room->width();
     rows_ = little ? 2 : 1;
 }
 
