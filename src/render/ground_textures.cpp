@@ -13,7 +13,7 @@ namespace jam {
 
 namespace {
 
-constexpr int kAtOnce = 8;  // pieces that are baked side by side
+constexpr int kAtOnce = 4;  // pieces that are baked side by side
 
 double nowMs() {
     return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now().time_since_epoch()).count();

@@ -23,7 +23,7 @@ namespace {
 constexpr int kRestMs = 150;    // rest before refining
 constexpr double kDabMs = 45;   // most that the full picture of a dab may take
 constexpr int kRetryMs = 30;    // before something is drawn again whose shader was not ready
-constexpr double kBringMs = 8;  // for bringing ground up to date between two events
+constexpr double kBringMs = 5;  // for bringing ground up to date between two events
 
 }  // namespace
 

@@ -13,7 +13,7 @@ namespace jam {
 class Refiner {
 public:
     static constexpr int kCell = 32;        // pixels a side of what is refined at least
-    static constexpr double kBudgetMs = 9;  // that a piece may take
+    static constexpr double kBudgetMs = 7;  // that a piece may take
     static constexpr int kMostCells = 14;   // along a side of a piece
     static constexpr int kFirstCells = 2;   // the same while nothing is known of what this view costs
 
