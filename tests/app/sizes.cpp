@@ -9,6 +9,7 @@
 #include "level/ground.h"
 #include "levels.h"
 #include "main_window.h"
+#include "memory_words.h"
 #include "start.h"
 
 using namespace jam;
@@ -73,7 +74,10 @@ public:
     void measure(const QString& path) {
         step("open", [&] { asEvent([&] { window_.openFile(path); }); });
         const Level& l = place_.document.level();
-        std::printf("  (%d x %d samples, %zu layers)\n", l.columns, l.rows, l.layers.size());
+        const auto layers = static_cast<int>(l.layers.size());
+        const NewLevel wish{l.name, l.columns, l.rows, l.spacing, l.lowest, l.highest, l.startHeight, l.coverFactor};
+        std::printf("  (%d x %d samples, %d layers; told before it is made: %d MB with four painted, %d MB with all)\n",
+                    l.columns, l.rows, layers, megabytesFor(wish, 4, layers), megabytesFor(wish, layers, layers));
         step("look at it from 20 m", [&] {
             Camera c = view_.camera();
             c.at = {l.originX + l.width() * 0.5, 0, l.originZ + l.depth() * 0.5};
