@@ -143,6 +143,13 @@ TEST_CASE("brought bit by bit, with edits in between, a level is drawn as if it 
     CHECK(wasDrawable);  // long before all is there
     CHECK((take(r, camera, Finish::full, sight) == afresh(level, camera, Finish::full, sight)));
     CHECK((take(r, camera, Finish::quick, sight) == afresh(level, camera, Finish::quick, sight)));
+    // A step with a sheer edge shows as far as relief reaches, also where all was there before.
+    const Dab sheer = dabOn(level, level.originX + 64, level.originZ + 170, 9, {Curve::smooth, 0}, 1);
+    Change change;
+    change.ground = raiseGround(level, sheer, 6);
+    pyramid.update(level, change.ground);
+    r.sync(level, pyramid, &change);
+    CHECK((take(r, camera, Finish::full, sight) == afresh(level, camera, Finish::full, sight)));
 }
 
 TEST_CASE("relief brightens crests and slopes towards its lights, darkens the others, and leaves even ground") {

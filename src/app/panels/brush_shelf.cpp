@@ -198,10 +198,9 @@ void BrushList::fill() {
     for (const Shelf::Brush& b : shelf_.brushes()) {
         auto* item = new QListWidgetItem(brushIcon(b.preset.settings, 52), QString::fromStdString(b.preset.name),
                                          list_);
-        item->setToolTip(
-            tr("%1: %2, %3 m")
-                .arg(QString::fromStdString(b.preset.name), toolTitle(b.preset.settings.tool))
-                .arg(b.preset.settings.radius, 0, 'g', 3));
+        item->setToolTip(tr("%1: %2, %3 m")
+                             .arg(QString::fromStdString(b.preset.name), toolTitle(b.preset.settings.tool))
+                             .arg(b.preset.settings.radius, 0, 'g', 3));
     }
 }
 
