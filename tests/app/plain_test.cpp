@@ -169,8 +169,10 @@ TEST_CASE("without the cursor on the ground the section and the readout tell of 
 
 TEST_CASE("at 1024 x 700 most of thirteen layers are in sight, and every brush has its name") {
     Stage stage(flatLevel(129, 129, 13));
-    stage.window.resize(1024, 700);
     stage.place.standpoint.setStation("cover");
+    stage.window.resize(1280, 760);
+    stage.settle();
+    stage.window.resize(1024, 700);  // while the layers are shown
     stage.settle();
     auto* strip = stage.window.findChild<LayerStrip*>();
     const QRect seen = strip->visibleRegion().boundingRect();

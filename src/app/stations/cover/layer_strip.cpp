@@ -28,6 +28,8 @@ LayerStrip::LayerStrip(Workplace& place, const Surveyor& surveyor, QWidget* pare
 }
 
 void LayerStrip::again() {
+    // The room is the scroll area's to change, and the strip keeps its size then.
+    if (parentWidget()) parentWidget()->installEventFilter(this);
     arrange();
     setMinimumSize(sizeHint());
     updateGeometry();
@@ -52,11 +54,13 @@ void LayerStrip::arrange() {
     rows_ = little ? 2 : 1;
 }
 
-void LayerStrip::resizeEvent(QResizeEvent* e) {
-    const int before = rows_;
-    arrange();
-    if (rows_ != before) again();
-    QWidget::resizeEvent(e);
+bool LayerStrip::eventFilter(QObject* watched, QEvent* e) {
+    if (watched == parentWidget() && e->type() == QEvent::Resize) {
+        const int before = rows_;
+        arrange();
+        if (rows_ != before) again();
+    }
+    return QWidget::eventFilter(watched, e);
 }
 
 QSize LayerStrip::sizeHint() const { return {perRow() * across(), rows_ > 1 ? rows_ * kSmallDown : size_ + 40}; }
