@@ -44,7 +44,7 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(0);
     column->addWidget(trail_);
-    firstMinute_ = new FirstMinute(place, *view_, this);
+    firstMinute_ = new FirstMinute(place, *view_, *actions_, this);
     column->addWidget(firstMinute_);
     auto* row = new QHBoxLayout;
     row->setSpacing(0);

@@ -225,10 +225,12 @@ TEST_CASE("the first minute is ticked off by doing, and then is gone for good") 
     stage.settle();
     CHECK(minute.isVisible());
     for (int i = 0; i < FirstMinute::kSteps; ++i) CHECK_FALSE(minute.done(static_cast<FirstMinute::Step>(i)));
-    // Not by another level, which is seen as a whole.
+    // Not by another level, which is seen as a whole, and in which nothing is taken back.
+    stage.place.document.edit("Sun", [](Level& l) { l.sun.azimuth += 5; });
     stage.place.document.open(flatLevel(129, 257, 3), {}, "other");
     stage.settle();
     CHECK_FALSE(minute.done(FirstMinute::move));
+    CHECK_FALSE(minute.done(FirstMinute::takeBack));
     QTest::keyPress(stage.canvas(), Qt::Key_W);
     QTest::qWait(250);
     QTest::keyRelease(stage.canvas(), Qt::Key_W);

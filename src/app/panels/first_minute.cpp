@@ -8,6 +8,7 @@
 #include <QTimer>
 #include <QToolButton>
 
+#include "actions.h"
 #include "theme.h"
 #include "tools/tool.h"
 #include "view/ground_view.h"
@@ -19,8 +20,8 @@ constexpr int kHeight = 30, kThanksMs = 6000;
 const char* const kSetting = "firstMinute";
 }  // namespace
 
-FirstMinute::FirstMinute(Workplace& place, GroundView& view, QWidget* parent)
-    : QWidget(parent), place_(place), view_(view) {
+FirstMinute::FirstMinute(Workplace& place, GroundView& view, const Actions& actions, QWidget* parent)
+    : QWidget(parent), place_(place), view_(view), actions_(actions) {
     setFixedHeight(kHeight);
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(12, 0, 8, 0);
@@ -29,7 +30,7 @@ FirstMinute::FirstMinute(Workplace& place, GroundView& view, QWidget* parent)
         step = new QLabel(this);
         row->addWidget(step);
     }
-    end_ = new QLabel(tr("That is all it takes. F1 shows every key."), this);
+    end_ = new QLabel(this);
     row->addWidget(end_);
     row->addStretch();
     auto* away = new QToolButton(this);
@@ -42,6 +43,9 @@ FirstMinute::FirstMinute(Workplace& place, GroundView& view, QWidget* parent)
     connect(&themeChanges(), &ThemeChanges::changed, this, &FirstMinute::write);
     // Another level is seen as a whole, which is not the hand's doing.
     connect(&place.document, &Document::replaced, this, &FirstMinute::standStill, Qt::QueuedConnection);
+    // Its history begins anew, which takes nothing back.
+    connect(&place.document, &Document::replaced, this, [this] { placeBefore_ = place_.document.history().place(); });
+    for (const char* id : {"cover", "undo", "keys"}) connect(actions[id], &QAction::changed, this, &FirstMinute::write);
     connect(&view, &GroundView::cameraMoved, this, [this] {
         const Camera& c = view_.camera();
         if (glm::distance(c.at, at_) > 0.5 || std::abs(c.yaw - yaw_) + std::abs(c.pitch - pitch_) > 1) tick(move);
@@ -91,14 +95,16 @@ void FirstMinute::putAway() {
 }
 
 void FirstMinute::write() {
-    const QString words[kSteps] = {tr("<b>Move</b>: W A S D, right drag, wheel"),
-                                   tr("<b>Shape</b>: drag on the ground"), tr("<b>Paint</b>: F4, then drag"),
-                                   tr("<b>Take back</b>: Ctrl+Z")};
+    const auto key = [this](const char* id) { return actions_[id]->shortcut().toString(QKeySequence::NativeText); };
+    const QString words[kSteps] = {
+        tr("<b>Move</b>: W A S D, right drag, wheel"), tr("<b>Shape</b>: drag on the ground"),
+        tr("<b>Paint</b>: %1, then drag").arg(key("cover")), tr("<b>Take back</b>: %1").arg(key("undo"))};
     for (int i = 0; i < kSteps; ++i) {
         const QColor ink = done_[i] ? theme().passes : theme().text;
         steps_[i]->setText(QString("<span style='color:%1'>%2&nbsp; %3</span>")
                                .arg(ink.name(), done_[i] ? QString::fromUtf8("✓") : QString::fromUtf8("○"), words[i]));
     }
+    end_->setText(tr("That is all it takes. %1 shows every key.").arg(key("keys")));
     end_->setVisible(std::all_of(done_.begin(), done_.end(), [](bool d) { return d; }));
 }
 

@@ -11,13 +11,15 @@ class QToolButton;
 
 namespace jam {
 
+class Actions;
 class GroundView;
 class Workplace;
 
 class FirstMinute : public QWidget {
     Q_OBJECT
 public:
-    FirstMinute(Workplace& place, GroundView& view, QWidget* parent = nullptr);
+    // The actions outlive it; their keys are told as they are set.
+    FirstMinute(Workplace& place, GroundView& view, const Actions& actions, QWidget* parent = nullptr);
 
     // Whether it was never done or put away.
     static bool wanted();
@@ -36,6 +38,7 @@ private:
 
     Workplace& place_;
     GroundView& view_;
+    const Actions& actions_;
     std::array<bool, kSteps> done_{};
     std::array<QLabel*, kSteps> steps_{};
     QLabel* end_;

@@ -31,6 +31,7 @@ QList<std::pair<QString, QString>> groundKeys() {
 
 KeyButton::KeyButton(QWidget* parent) : QPushButton(parent) {
     setAutoDefault(false);
+    setCheckable(true);
     setToolTip(tr("Click, then press the new key. Delete takes the key away, Esc leaves it as it is."));
     connect(this, &QPushButton::clicked, this, [this] { wait(true); });
 }
@@ -43,9 +44,7 @@ void KeyButton::setKey(const QKeySequence& key) {
 void KeyButton::wait(bool on) {
     waits_ = on;
     setText(on ? tr("press a key") : key_.isEmpty() ? tr("no key") : key_.toString(QKeySequence::NativeText));
-    setProperty("quiet", key_.isEmpty() && !on);
-    setChecked(on);
-    update();
+    setChecked(on);  // shown as active while it waits
 }
 
 bool KeyButton::event(QEvent* e) {

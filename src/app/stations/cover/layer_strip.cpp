@@ -39,7 +39,7 @@ void LayerStrip::again() {
 // With the button that adds one.
 int LayerStrip::shown() const {
     int n = 1;
-    for (int i = 0; i < count(); ++i) n += !tile(i).isEmpty();
+    for (int i = 0; i < count(); ++i) n += shows(i);
     return n;
 }
 
@@ -65,18 +65,17 @@ bool LayerStrip::eventFilter(QObject* watched, QEvent* e) {
 
 QSize LayerStrip::sizeHint() const { return {perRow() * across(), rows_ > 1 ? rows_ * kSmallDown : size_ + 40}; }
 
+bool LayerStrip::shows(int index) const {
+    return QString::fromStdString(place_.document.level().layers[static_cast<size_t>(index)].name)
+        .contains(search_, Qt::CaseInsensitive);
+}
+
 QRect LayerStrip::tile(int index) const {
-    const auto shows = [this](int i) {
-        return QString::fromStdString(place_.document.level().layers[static_cast<size_t>(i)].name)
-            .contains(search_, Qt::CaseInsensitive);
-    };
     if (index < count() && !shows(index)) return {};
     int place = 0;
     for (int i = 0; i < index && i < count(); ++i) place += shows(i);
     if (rows_ == 1) return {place * across() + 2, kTop, size_, size_ + 34};
-    int all = 1;
-    for (int i = 0; i < count(); ++i) all += shows(i);
-    const int row = (all + rows_ - 1) / rows_;
+    const int row = perRow();
     return {place % row * kSmallAcross + 2, kTop + place / row * kSmallDown, kSmallAcross - 4, kSmallDown};
 }
 

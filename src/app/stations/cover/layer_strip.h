@@ -40,12 +40,12 @@ protected:
     bool event(QEvent*) override;
 
 private:
-    int rows() const { return rows_; }
     // Side of a picture, and from one to the next.
     int side() const { return rows_ > 1 ? kSide : size_; }
     int across() const { return rows_ > 1 ? kSmallAcross : size_ + 8; }
     // How much of the level it covers, in words.
     QString shareOf(int index) const;
+    bool shows(int index) const;  // or the search hides it
     int shown() const;
     int perRow() const;
     void arrange();
