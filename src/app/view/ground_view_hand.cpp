@@ -1,0 +1,166 @@
+// What the hand does in the view: mouse, keys, pen, and when it is let go.
+#include <algorithm>
+#include <cmath>
+#include <QMouseEvent>
+
+#include "hands/camera_hands.h"
+#include "hands/handles_hand.h"
+#include "hands/tape_hand.h"
+#include "theme.h"
+#include "view/ground_view.h"
+
+namespace jam {
+
+void GroundView::hoverAt(const QPointF& pixel) {
+    hover_ = pixel;
+    workplace_.standpoint.setCursor(pick(pixel));
+    moveMark();
+}
+
+void GroundView::hoverAgain() {
+    if (hover_) hoverAt(*hover_);
+}
+
+HandEvent GroundView::handEvent(const QPointF& pixel, Qt::KeyboardModifiers modifiers, Qt::MouseButton button) const {
+    return {pixel, pick(pixel), modifiers, button, pressure_};
+}
+
+template <class F>
+void GroundView::withHand(F f) {
+    // A hand that is let go in the middle of its own work is destroyed only after it.
+    ++inHand_;
+    f();
+    if (--inHand_ > 0) return;
+    while (hand_ && hand_->done()) {
+        std::unique_ptr<Hand> next = std::move(hand_->aside);
+        spent_.push_back(std::exchange(hand_, std::move(next)));
+    }
+    spent_.clear();
+    moveMark();
+}
+
+void GroundView::letGo(bool drop) {
+    travel_.letGo();
+    if (!hand_) return;
+    withHand([&] {
+        while (hand_) {
+            std::unique_ptr<Hand> next = std::move(hand_->aside);
+            spent_.push_back(std::exchange(hand_, std::move(next)));
+            Hand& going = *spent_.back();
+            if (!going.done()) going.letGo(drop);
+        }
+    });
+}
+
+bool GroundView::handling() const { return findHand<HandlesHand>() != nullptr; }
+
+void GroundView::setHandling(bool on) {
+    if (on == handling()) return;
+    const auto& at = workplace_.standpoint.cursor();
+    if (on && (hand_ || !at || !workplace_.brushing())) return;
+    withHand([&] {
+        if (on) hand_ = std::make_unique<HandlesHand>(*this, *at);
+        else findHand<HandlesHand>()->letGo(false);
+    });
+    surface_->widget()->update();
+}
+
+void GroundView::setTaping(bool on) {
+    if (on == taping_) return;
+    letGo();
+    taping_ = on;
+    if (!on) workplace_.standpoint.setTape({});
+    setCursor(on ? Qt::SplitHCursor : Qt::CrossCursor);
+    moveMark();
+}
+
+void GroundView::mousePressEvent(QMouseEvent* e) {
+    setFocus();
+    if (hand_ && !hand_->waits()) return;
+    const HandEvent event = handEvent(e->position(), e->modifiers(), e->button());
+    if (e->button() == Qt::LeftButton) hoverAt(e->position());
+    withHand([&] {
+        if (e->button() != Qt::LeftButton) {
+            std::unique_ptr<Hand> camera = cameraHand(*this, event);
+            if (!camera) return;
+            camera->aside = std::move(hand_);
+            hand_ = std::move(camera);
+        } else if (hand_) {
+            hand_->press(event);
+        } else if (taping_) {
+            if (event.ground) hand_ = std::make_unique<TapeHand>(*this, event);
+        } else if (takeHand) {
+            hand_ = takeHand(event);
+        }
+    });
+}
+
+void GroundView::mouseDoubleClickEvent(QMouseEvent* e) {
+    // The second press of a double click is a press like any other, unless the hand that waits wants to know.
+    if (e->button() != Qt::LeftButton || !hand_ || !hand_->waits()) return mousePressEvent(e);
+    withHand([&] { hand_->doublePress(handEvent(e->position(), e->modifiers(), e->button())); });
+}
+
+void GroundView::mouseMoveEvent(QMouseEvent* e) {
+    if (hand_) withHand([&] { hand_->move(handEvent(e->position(), e->modifiers())); });
+    hoverAt(e->position());
+}
+
+void GroundView::mouseReleaseEvent(QMouseEvent* e) {
+    if (hand_) withHand([&] { hand_->release(handEvent(e->position(), e->modifiers(), e->button())); });
+    if (e->button() == Qt::LeftButton) pressure_ = 1;
+    hoverAt(e->position());
+}
+
+void GroundView::tabletEvent(QTabletEvent* e) {
+    // The same movement arrives as a mouse event afterwards, because this one is not accepted.
+    pressure_ = e->type() == QEvent::TabletRelease ? 1.f : static_cast<float>(std::max(e->pressure(), 0.01));
+    e->ignore();
+}
+
+void GroundView::wheelEvent(QWheelEvent* e) {
+    const double steps = e->angleDelta().y() / 120.0;
+    if ((hand_ && hand_->holdsCamera()) || steps == 0) return;
+    const Ray ray = camera_.ray(e->position().x() * devicePixel(), e->position().y() * devicePixel());
+    const auto at = pick(e->position());
+    const glm::dvec3 towards = at ? *at : ray.from + ray.along * std::max(20.0, navigator().heightAbove(camera_));
+    setCamera(navigator().zoom(camera_, towards, 1 - std::pow(0.85, steps)));
+    hoverAt(e->position());
+}
+
+void GroundView::leaveEvent(QEvent*) {
+    if (hand_) return;
+    hover_.reset();
+    moveMark();
+}
+
+void GroundView::keyPressEvent(QKeyEvent* e) {
+    bool taken = false;
+    if (hand_) withHand([&] { taken = hand_->key(e); });
+    if (taken || travel_.press(e)) return;
+    if (e->key() == Qt::Key_Escape && hand_) return letGo(true);
+    QWidget::keyPressEvent(e);
+}
+
+void GroundView::keyReleaseEvent(QKeyEvent* e) {
+    travel_.release(e);
+    QWidget::keyReleaseEvent(e);
+}
+
+void GroundView::focusOutEvent(QFocusEvent* e) {
+    letGo();
+    QWidget::focusOutEvent(e);
+}
+
+void GroundView::showEvent(QShowEvent* e) {
+    window()->installEventFilter(this);
+    QWidget::showEvent(e);
+}
+
+bool GroundView::eventFilter(QObject* watched, QEvent* e) {
+    // A dialog, or another program, takes the mouse: its release would never come here.
+    if (e->type() == QEvent::WindowBlocked || e->type() == QEvent::WindowDeactivate) letGo();
+    return QWidget::eventFilter(watched, e);
+}
+
+}  // namespace jam
