@@ -157,6 +157,8 @@ QList<ActionRow> MainWindow::viewActions() {
         {"overview", tr("See the whole level"), "Home", "centre", false, [this] { view_->overview(); }},
         {"plan", tr("Look from above"), "P", "plan", false, [this] { view_->plan(); }},
         {"centre", tr("Go to the cursor"), "G", "", false, [this] { view_->centreOnCursor(); }},
+        {"nextPart", tr("Next part of the window: view, bench, sheet"), "Ctrl+Tab", "", false, [this] { nextPart(); }},
+        {"menu", tr("Menu"), "F10", "", false, [this] { trail_->openMenu(); }},
         {"sheet", tr("Sheet"), "Tab", "fold", true, [this] { sheet_->setVisible((*actions_)["sheet"]->isChecked()); }},
         {"fullView", tr("Full view"), "F11", "full-view", true,
          [this] { fullView((*actions_)["fullView"]->isChecked()); }},
@@ -222,6 +224,23 @@ void MainWindow::switchTheme() {
     for (QWidget* w : findChildren<QWidget*>()) w->update();
 }
 
+// What has the keyboard goes on from one part of the window to the next, to the first that can be worked in there.
+void MainWindow::nextPart() {
+    QWidget* const parts[] = {view_, bench_, sheet_};
+    constexpr int kParts = 3;
+    const QWidget* now = focusWidget();
+    int at = 0;
+    for (int i = 0; i < kParts; ++i)
+        if (parts[i] == now || (now && parts[i]->isAncestorOf(now))) at = i;
+    for (int step = 1; step <= kParts; ++step) {
+        QWidget* next = parts[(at + step) % kParts];
+        if (next == view_) return view_->setFocus(Qt::TabFocusReason);
+        for (QWidget* w : next->findChildren<QWidget*>())
+            if ((w->focusPolicy() & Qt::TabFocus) && w->isEnabled() && w->isVisible())
+                return w->setFocus(Qt::TabFocusReason);
+    }
+}
+
 // --- keys that are held -------------------------------------------------------------------------------------------
 
 bool MainWindow::isKeyOf(const char* action, int key) const {
@@ -235,6 +254,14 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
         const int key = static_cast<QKeyEvent*>(event)->key();
         if (view_->handling() && isKeyOf("handles", key)) view_->setHandling(false);
         if (isKeyOf("peek", key)) place_.document.lookBack(false);
+    }
+    // In the fields Tab goes from one to the next, whatever it does over the ground; Esc gives the keyboard back.
+    if (event->type() == QEvent::ShortcutOverride && isAncestorOf(qobject_cast<QWidget*>(watched)) &&
+        watched == focusWidget() && watched != view_) {
+        const auto* e = static_cast<QKeyEvent*>(event);
+        const int key = e->key();
+        if ((key == Qt::Key_Tab || key == Qt::Key_Backtab) && !(e->modifiers() & Qt::ControlModifier)) event->accept();
+        else if (key == Qt::Key_Escape) view_->setFocus();
     }
     if (watched == this && (event->type() == QEvent::WindowDeactivate || event->type() == QEvent::WindowBlocked))
         place_.document.lookBack(false);

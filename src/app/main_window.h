@@ -84,6 +84,7 @@ private:
     void showContours();
     void fullView(bool on);
     void switchTheme();
+    void nextPart();
 
     Workplace& place_;
     std::vector<Layer> shippedLayers_;

@@ -1,8 +1,11 @@
 #include "theme.h"
 
+#include <algorithm>
+#include <cmath>
 #include <QAbstractButton>
 #include <QFile>
 #include <QFontDatabase>
+#include <QFontInfo>
 #include <QPainter>
 #include <QPalette>
 #include <QSettings>
@@ -25,12 +28,14 @@ const Theme kLight{{0xde, 0xdb, 0xd4}, {0xee, 0xeb, 0xe5}, {0xfa, 0xf8, 0xf4}, {
 ThemeChoice chosen = ThemeChoice::dark;
 
 const char* const kStyle = R"(
-* { font-family: Karla; font-size: 13px; }
+* { font-family: Karla; font-size: @13px; }
 QWidget { color: @text; }
 QMainWindow, QDialog { background: @panel; }
 QToolTip { background: @raised; color: @text; border: 1px solid @line; padding: 4px; }
 QToolButton { background: transparent; border: 1px solid transparent; border-radius: 5px; padding: 4px; }
 QToolButton:hover { background: @raised; }
+QToolButton:focus, QPushButton:focus, QListWidget:focus { border-color: @brush; }
+QCheckBox:focus, QRadioButton:focus { color: @brush; }
 QToolButton:checked { background: @active; color: @onActive; }
 QToolButton:disabled, QPushButton:disabled, QLabel:disabled { color: @line; }
 QToolButton[fold="true"] { background: transparent; color: @text; font-weight: bold; text-align: left; padding: 3px 0; border: none; }
@@ -39,7 +44,7 @@ QPushButton { background: @raised; border: 1px solid @line; border-radius: 5px; 
 QPushButton:hover { border-color: @quiet; }
 QPushButton:checked { background: @active; color: @onActive; border-color: @active; }
 QPushButton:default { background: @active; color: @onActive; border-color: @active; }
-QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox { background: @back; border: 1px solid @line; border-radius: 4px; padding: 2px 5px; min-height: 20px; selection-background-color: @active; selection-color: @onActive; }
+QLineEdit, QSpinBox, QDoubleSpinBox, QComboBox { background: @back; border: 1px solid @line; border-radius: 4px; padding: 2px 5px; min-height: @20px; selection-background-color: @active; selection-color: @onActive; }
 QLineEdit:focus, QSpinBox:focus, QDoubleSpinBox:focus, QComboBox:focus { border-color: @active; }
 QComboBox { background: @raised; padding-right: 20px; }
 QComboBox::drop-down { border: none; width: 20px; }
@@ -79,6 +84,15 @@ QLabel[heading="true"] { font-weight: bold; }
 
 }  // namespace
 
+double textScale() {
+    // Desktops write with 12 to 15 pixels, and Jam Hill with 13; words grow with a desktop that writes larger.
+    constexpr double kUsualPixels = 15;
+    static const double scale = std::clamp(QFontInfo(QGuiApplication::font()).pixelSize() / kUsualPixels, 1.0,
+                                           kMostTextScale);
+    return scale;
+}
+int scaled(int pixels) { return static_cast<int>(std::lround(pixels * textScale())); }
+
 const Theme& theme() { return chosen == ThemeChoice::dark ? kDark : kLight; }
 ThemeChoice themeChoice() { return chosen; }
 
@@ -114,6 +128,7 @@ void applyTheme(ThemeChoice choice) {
         {"@panel", t.panel},       {"@raised", t.raised}, {"@line", t.line},
         {"@text", t.text},         {"@quiet", t.quiet},   {"@brush", t.brush}};
     for (const auto& [name, colour] : names) style.replace(name, colour.name());
+    for (const int length : {13, 20}) style.replace(QString("@%1px").arg(length), QString("%1px").arg(scaled(length)));
     style.replace("@list", choice == ThemeChoice::light ? "list-light" : "list-dark");
     qApp->setStyleSheet(style);
     emit themeChanges().changed();

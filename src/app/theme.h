@@ -42,6 +42,12 @@ void setThemedIcon(QAbstractButton* button, const QString& name);
 
 // An icon of ours (assets/icons) drawn in the theme's ink; checked states in the active colour.
 QIcon icon(const QString& name);
+// How much larger than usual the desktop wants words to be, [1, kMostTextScale]; and a length in pixels that goes with
+// them.
+constexpr double kMostTextScale = 1.6;
+double textScale();
+int scaled(int pixels);
+
 QPixmap iconPixmap(const QString& name, int size, const QColor& colour, qreal ratio = 1);
 
 }  // namespace jam

@@ -3,6 +3,8 @@
 
 #include <cmath>
 #include <QAbstractItemView>
+#include <QAbstractSpinBox>
+#include <QLabel>
 #include <QListWidget>
 #include <QScrollArea>
 
@@ -203,7 +205,7 @@ TEST_CASE("at 1024 x 700 most of thirteen layers are in sight, and every brush h
 
 TEST_CASE("every button without words tells what it is for") {
     Stage stage(flatLevel(65, 65, 2));
-    for (const char* station : {"lay-out", "shape", "cover", "light", "hand-over"}) {
+    for (const char* station : {"layOut", "shape", "cover", "light", "handOver"}) {
         stage.place.standpoint.setStation(station);
         for (const auto* b : stage.window.findChildren<QToolButton*>()) {
             if (!b->isVisible() || b->property("fold").toBool()) continue;
@@ -214,6 +216,89 @@ TEST_CASE("every button without words tells what it is for") {
                 CHECK(b->toolTip().contains(a->shortcut().toString(QKeySequence::NativeText)));
         }
     }
+}
+
+TEST_CASE("a level is shaped and painted by keyboard alone") {
+    Stage stage(flatLevel(129, 257, 3));
+    Document& d = stage.place.document;
+    const auto hold = [&](int key, int ms) {
+        QTest::keyPress(stage.canvas(), static_cast<Qt::Key>(key));
+        QTest::qWait(ms);
+        QTest::keyRelease(stage.canvas(), static_cast<Qt::Key>(key));
+    };
+    // The hand works in the middle of the view, and goes along with what travels.
+    const double yaw = stage.view().camera().yaw;
+    hold(Qt::Key_Right, 120);
+    CHECK(stage.view().camera().yaw > yaw);
+    QTest::keyPress(stage.canvas(), Qt::Key_Return);
+    CHECK(d.stroking());
+    hold(Qt::Key_W, 200);
+    CHECK(d.stroking());
+    QTest::keyRelease(stage.canvas(), Qt::Key_Return);
+    CHECK_FALSE(d.stroking());
+    CHECK(d.history().entries().size() == 2);
+    // Esc takes it back in the middle.
+    QTest::keyPress(stage.canvas(), Qt::Key_Return);
+    QTest::qWait(60);
+    stage.key(Qt::Key_Escape);
+    QTest::keyRelease(stage.canvas(), Qt::Key_Return);
+    CHECK(d.history().entries().size() == 2);
+
+    stage.key(Qt::Key_F4);
+    const uint32_t first = stage.place.standpoint.layer();
+    stage.key(Qt::Key_Period);
+    CHECK(stage.place.standpoint.layer() == d.level().layers[2].id);
+    stage.key(Qt::Key_Period);
+    CHECK(stage.place.standpoint.layer() == d.level().layers[2].id);
+    stage.key(Qt::Key_Comma);
+    CHECK(stage.place.standpoint.layer() == first);
+    hold(Qt::Key_Return, 120);
+    CHECK(d.history().entries().size() == 3);
+    CHECK(d.level().layer(first)->coverage.presentTiles() > 0);
+
+    // Every part of the window is reached; Tab goes on inside one, and Esc comes back to the ground.
+    const auto focus = [] { return QApplication::focusWidget(); };
+    const auto next = [&] { QTest::keyClick(focus(), Qt::Key_Tab, Qt::ControlModifier); };
+    next();
+    CHECK(stage.window.findChild<Bench*>()->isAncestorOf(focus()));
+    next();
+    auto* sheet = stage.window.findChild<Sheet*>();
+    REQUIRE(sheet->isAncestorOf(focus()));
+    const QWidget* there = focus();
+    QTest::keyClick(focus(), Qt::Key_Tab);
+    CHECK(focus() != there);
+    CHECK(sheet->isVisible());
+    QTest::keyClick(focus(), Qt::Key_Escape);
+    CHECK(focus() == stage.canvas());
+    stage.key(Qt::Key_Tab);
+    CHECK_FALSE(sheet->isVisible());
+    bool menu = false;
+    stage.answer([&](QWidget* w) { menu = w->inherits("QMenu"), QTest::keyClick(w, Qt::Key_Escape); });
+    stage.key(Qt::Key_F10);
+    CHECK(menu);
+}
+
+TEST_CASE("words grow with those of the desktop, and nothing is cut off") {
+    Stage stage(flatLevel(65, 65, 2));
+    stage.window.resize(1270, 760);
+    stage.settle();
+    // The suite runs once more where the desktop writes larger (tests/CMakeLists.txt).
+    const double wanted = QFontInfo(QGuiApplication::font()).pixelSize() / 15.0;
+    CHECK(textScale() == std::clamp(wanted, 1.0, kMostTextScale));
+    for (const char* station : {"layOut", "shape", "cover", "light", "handOver"}) {
+        stage.place.standpoint.setStation(station);
+        QTest::qWait(50);
+        for (const auto* l : stage.window.findChildren<QLabel*>()) {
+            if (!l->isVisible() || l->wordWrap() || l->text().isEmpty() || l->pixmap().width() > 0) continue;
+            INFO(station << ": " << l->text().toStdString());
+            CHECK(QFontInfo(l->font()).pixelSize() == scaled(13));
+            CHECK(l->height() >= QFontMetrics(l->font()).height() - 2);
+        }
+        for (const auto* f : stage.window.findChildren<QAbstractSpinBox*>())
+            if (f->isVisible()) CHECK(f->height() >= QFontMetrics(f->font()).height());
+    }
+    for (const StationButton* b : stage.window.trail()->findChildren<StationButton*>())
+        CHECK(b->geometry().right() < stage.window.width());
 }
 
 TEST_CASE("the first minute is ticked off by doing, and then is gone for good") {

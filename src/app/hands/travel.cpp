@@ -7,8 +7,10 @@
 namespace jam {
 
 namespace {
-const QSet<int> kKeys = {Qt::Key_W, Qt::Key_A, Qt::Key_S, Qt::Key_D, Qt::Key_Q, Qt::Key_E};
-constexpr double kLongestStep = 0.1;  // seconds; a stall must not fling the camera away
+const QSet<int> kKeys = {Qt::Key_W, Qt::Key_A,    Qt::Key_S,     Qt::Key_D,  Qt::Key_Q,
+                         Qt::Key_E, Qt::Key_Left, Qt::Key_Right, Qt::Key_Up, Qt::Key_Down};
+constexpr double kTurnSpeed = 60, kTiltSpeed = 40;  // degrees a second
+constexpr double kLongestStep = 0.1;                // seconds; a stall must not fling the camera away
 }  // namespace
 
 Travel::Travel(GroundView& view) : view_(view) {
@@ -42,8 +44,11 @@ void Travel::step() {
     const auto axis = [this](int more, int less) {
         return static_cast<double>(held_.contains(more)) - static_cast<double>(held_.contains(less));
     };
-    view_.setCamera(view_.navigator().travel(view_.camera(), axis(Qt::Key_W, Qt::Key_S), axis(Qt::Key_D, Qt::Key_A),
-                                             axis(Qt::Key_E, Qt::Key_Q), seconds));
+    const Navigator go = view_.navigator();
+    const Camera turned = go.look(view_.camera(), axis(Qt::Key_Right, Qt::Key_Left) * kTurnSpeed * seconds,
+                                  axis(Qt::Key_Up, Qt::Key_Down) * kTiltSpeed * seconds);
+    view_.setCamera(
+        go.travel(turned, axis(Qt::Key_W, Qt::Key_S), axis(Qt::Key_D, Qt::Key_A), axis(Qt::Key_E, Qt::Key_Q), seconds));
     view_.hoverAgain();
 }
 

@@ -10,6 +10,7 @@
 #include "panels/chart.h"
 #include "panels/readout.h"
 #include "panels/section.h"
+#include "theme.h"
 #include "work.h"
 #include "workplace.h"
 
@@ -35,14 +36,14 @@ QStackedWidget* stationPages(House& house, const std::vector<std::unique_ptr<Sta
 }
 
 Bench::Bench(House& house, const std::vector<std::unique_ptr<Station>>& stations, QWidget* parent) : QWidget(parent) {
-    setFixedHeight(kHeight);
+    setFixedHeight(scaled(kHeight));
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(10, 8, 10, 8);
     row->setSpacing(12);
 
     // A line of its own for what is said, so that the view never moves for it.
     said_ = new QLabel(this);
-    said_->setFixedHeight(kSaidHeight);
+    said_->setFixedHeight(scaled(kSaidHeight));
     said_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     saidTimer_.setSingleShot(true);
     saidTimer_.setInterval(kSaidMs);
@@ -69,7 +70,7 @@ Bench::Bench(House& house, const std::vector<std::unique_ptr<Station>>& stations
 }
 
 void Bench::fit() {
-    const bool narrow = width() < kNarrow;
+    const bool narrow = width() < scaled(kNarrow);
     section_->setFixedWidth(narrow ? kNarrowSection : kSectionWidth);
     readout_->setFixedWidth(narrow ? kNarrowSection : kSectionWidth);
     chart_->setFixedWidth(narrow ? kNarrowChart : kChartWidth);
@@ -83,7 +84,7 @@ void Bench::resizeEvent(QResizeEvent* e) {
 // What is being worked at, how far it is, and a way to stop it.
 QWidget* Bench::workLine(Work& work) {
     auto* line = new QWidget(this);
-    line->setFixedHeight(kSaidHeight);
+    line->setFixedHeight(scaled(kSaidHeight));
     auto* row = new QHBoxLayout(line);
     row->setContentsMargins(0, 0, 0, 0);
     auto* name = new QLabel(line);
@@ -93,7 +94,7 @@ QWidget* Bench::workLine(Work& work) {
     auto* stop = new QToolButton(line);
     stop->setObjectName("cancelWork");
     stop->setText(tr("Cancel"));
-    stop->setFixedHeight(kSaidHeight);
+    stop->setFixedHeight(scaled(kSaidHeight));
     stop->setStyleSheet("padding: 0 6px;");
     row->addWidget(name);
     row->addWidget(bar);

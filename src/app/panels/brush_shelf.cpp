@@ -172,15 +172,16 @@ BrushList::BrushList(House& house, QWidget* parent)
     list_->setViewMode(QListView::ListMode);
     list_->setIconSize({26, 26});
     list_->setUniformItemSizes(true);
-    list_->setFocusPolicy(Qt::NoFocus);
+    list_->setFocusPolicy(Qt::TabFocus);
     list_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     list_->setContextMenuPolicy(Qt::CustomContextMenu);
     column->addWidget(list_, 1);
     connect(keep, &QToolButton::clicked, this, [this] { keepBrush(house_); });
     connect(list_, &QListWidget::customContextMenuRequested, this, &BrushList::menu);
-    connect(list_, &QListWidget::itemClicked, this, [this](QListWidgetItem* item) {
-        place_.applyPreset(shelf_.brushes()[static_cast<size_t>(list_->row(item))].preset.settings);
-    });
+    for (const auto signal : {&QListWidget::itemClicked, &QListWidget::itemActivated})
+        connect(list_, signal, this, [this](QListWidgetItem* item) {
+            place_.applyPreset(shelf_.brushes()[static_cast<size_t>(list_->row(item))].preset.settings);
+        });
     connect(&shelf_, &Shelf::changed, this, &BrushList::fill);
     connect(&themeChanges(), &ThemeChanges::changed, this, &BrushList::fill);
     fill();

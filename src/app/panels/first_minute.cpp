@@ -22,7 +22,7 @@ const char* const kSetting = "firstMinute";
 
 FirstMinute::FirstMinute(Workplace& place, GroundView& view, const Actions& actions, QWidget* parent)
     : QWidget(parent), place_(place), view_(view), actions_(actions) {
-    setFixedHeight(kHeight);
+    setFixedHeight(scaled(kHeight));
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(12, 0, 8, 0);
     row->setSpacing(22);

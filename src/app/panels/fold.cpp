@@ -16,7 +16,7 @@ Fold::Fold(const QString& id, const QString& title, bool open, QWidget* parent) 
     head_->setCheckable(true);
     head_->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
     head_->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
-    head_->setFocusPolicy(Qt::NoFocus);
+    head_->setFocusPolicy(Qt::TabFocus);
     all->addWidget(head_);
     body_ = new QWidget(this);
     column_ = new QVBoxLayout(body_);

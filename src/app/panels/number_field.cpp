@@ -6,6 +6,8 @@
 #include <QSignalBlocker>
 #include <QSlider>
 
+#include "theme.h"
+
 namespace jam {
 
 namespace {
@@ -25,8 +27,8 @@ NumberField::NumberField(const QString& name, const QString& suffix, Range range
     spin_->setAlignment(Qt::AlignRight);
     spin_->setKeyboardTracking(false);
     spin_->setStepType(QAbstractSpinBox::AdaptiveDecimalStepType);
-    spin_->setFixedWidth(96);
-    spin_->setFixedHeight(24);
+    spin_->setFixedWidth(scaled(96));
+    spin_->setFixedHeight(scaled(24));
     spin_->setAccessibleName(name);
     label->setBuddy(spin_);
     slider_ = new QSlider(Qt::Horizontal, this);

@@ -29,7 +29,7 @@ QColor layerColour(const Layer& layer) {
 }  // namespace
 
 Readout::Readout(Workplace& place, QWidget* parent) : QWidget(parent), place_(place) {
-    setFixedHeight(42);
+    setFixedHeight(scaled(36) + 6);
     connect(&place.standpoint, &Standpoint::cursorMoved, this, &Readout::read);
     connect(&place.document, &Document::seen, this, &Readout::read);
     connect(&place.document, &Document::layersChanged, this, &Readout::read);
@@ -85,15 +85,15 @@ void Readout::read() {
 void Readout::paintEvent(QPaintEvent*) {
     QPainter p(this);
     QFont f = p.font();
-    f.setPixelSize(12);
+    f.setPixelSize(scaled(12));
     p.setFont(f);
     p.setPen(theme().text);
     const bool room = short_.isEmpty() || p.fontMetrics().horizontalAdvance(numbers_) <= width() - 4;
-    p.drawText(QRect(4, 0, width() - 4, 18), Qt::AlignVCenter,
+    p.drawText(QRect(4, 0, width() - 4, scaled(18)), Qt::AlignVCenter,
                p.fontMetrics().elidedText(room ? numbers_ : short_, Qt::ElideRight, width() - 4));
-    for (const Part& part : bar_) p.fillRect(QRectF(4 + part.x, 34, part.width, 6), part.colour);
+    for (const Part& part : bar_) p.fillRect(QRectF(4 + part.x, scaled(34), part.width, 6), part.colour);
     p.setPen(theme().quiet);
-    p.drawText(QRect(4, 16, width() - 4, 17), Qt::AlignVCenter,
+    p.drawText(QRect(4, scaled(16), width() - 4, scaled(17)), Qt::AlignVCenter,
                p.fontMetrics().elidedText(layers_, Qt::ElideRight, width() - 4));
 }
 

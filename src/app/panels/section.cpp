@@ -169,7 +169,7 @@ void Section::paintAltitudes(QPainter& p) const {
     const double power = std::pow(10.0, std::floor(std::log10(span / 3)));
     const double step = span / 3 > 5 * power ? 5 * power : span / 3 > 2 * power ? 2 * power : power;
     QFont small = p.font();
-    small.setPixelSize(10);
+    small.setPixelSize(scaled(10));
     p.setFont(small);
     for (double a = std::ceil((sc.level - span / 2) / step) * step; a < sc.level + span / 2; a += step) {
         const double y = at(0, a).y();

@@ -60,7 +60,7 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
         l->setProperty("quiet", true);
         ends->addWidget(l);
     }
-    ends_->setFixedHeight(18);
+    ends_->setFixedHeight(scaled(18));
     c->addWidget(ends_);
     numbers_ = new QLabel(this);
     numbers_->setObjectName("overlayNumbers");

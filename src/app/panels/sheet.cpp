@@ -20,7 +20,7 @@ constexpr int kWidth = 262, kHistoryHeight = 76;
 
 Sheet::Sheet(House& house, const std::vector<std::unique_ptr<Station>>& stations, QWidget* parent)
     : QWidget(parent), house_(house) {
-    setFixedWidth(kWidth);
+    setFixedWidth(scaled(kWidth));
     auto* all = new QVBoxLayout(this);
     all->setContentsMargins(12, 10, 6, 10);
     auto* stack = stationPages(house, stations, this, [](Station& s, QWidget* p) -> QWidget* {
@@ -41,15 +41,17 @@ Sheet::Sheet(House& house, const std::vector<std::unique_ptr<Station>>& stations
     auto* done = new Fold("what-was-done", tr("What was done"), true, this);
     history_ = new QListWidget(done);
     history_->setObjectName("history");
-    history_->setFixedHeight(kHistoryHeight);
-    history_->setFocusPolicy(Qt::NoFocus);
+    history_->setFixedHeight(scaled(kHistoryHeight));
+    history_->setFocusPolicy(Qt::TabFocus);
     history_->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     done->column()->setContentsMargins(0, 0, 0, 0);
     done->column()->addWidget(history_);
     all->addWidget(done);
     connect(&themeChanges(), &ThemeChanges::changed, this, &Sheet::showHistory);
-    connect(history_, &QListWidget::itemClicked, this,
-            [this](QListWidgetItem* item) { house_.place.document.stepTo(static_cast<size_t>(history_->row(item))); });
+    for (const auto signal : {&QListWidget::itemClicked, &QListWidget::itemActivated})
+        connect(history_, signal, this, [this](QListWidgetItem* item) {
+            house_.place.document.stepTo(static_cast<size_t>(history_->row(item)));
+        });
     connect(&house.place.document, &Document::historyChanged, this, &Sheet::showHistory);
     showHistory();
 }

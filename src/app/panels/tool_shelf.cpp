@@ -10,6 +10,7 @@
 
 #include "panels/brush_shelf.h"
 #include "stations/station.h"
+#include "theme.h"
 #include "tool_looks.h"
 #include "tools/tool.h"
 
@@ -52,7 +53,7 @@ QWidget* toolButtons(const House& house, const QByteArray& station, int width) {
         b->setDefaultAction((*house.actions)[toolName(tools[i]).data()]);
         b->setToolButtonStyle(Qt::ToolButtonTextUnderIcon);
         b->setIconSize({22, 22});
-        b->setFixedSize(width, kButtonHeight);
+        b->setFixedSize(scaled(width), scaled(kButtonHeight));
         b->setStyleSheet("padding: 2px 0;");
         grid->addWidget(b, i / across, i % across);
     }
@@ -84,7 +85,7 @@ ToolShelf::ToolShelf(House& house, const QByteArray& station, int buttonWidth, Q
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(kGap);
-    column->addWidget(new Strip(toolButtons(house, station, buttonWidth), kRows * kButtonHeight + kGap, this));
+    column->addWidget(new Strip(toolButtons(house, station, buttonWidth), kRows * scaled(kButtonHeight) + kGap, this));
     column->addWidget(new Strip(pathsAndTips(house), kTipHeight, this));
     column->addStretch();
 }

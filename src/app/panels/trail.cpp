@@ -18,13 +18,13 @@ constexpr int kLongestState = 230;  // longer ones are told on hover only
 
 QFont nameFont(const QWidget& w) {
     QFont f = w.font();
-    f.setPixelSize(13);
+    f.setPixelSize(scaled(13));
     f.setBold(true);
     return f;
 }
 QFont stateFont(const QWidget& w) {
     QFont f = w.font();
-    f.setPixelSize(11);
+    f.setPixelSize(scaled(11));
     return f;
 }
 
@@ -32,7 +32,7 @@ QFont stateFont(const QWidget& w) {
 
 StationButton::StationButton(const Station& station, QWidget* parent) : QWidget(parent), station_(station) {
     setCursor(Qt::PointingHandCursor);
-    setFixedHeight(kHeight);
+    setFixedHeight(scaled(kHeight));
     setAccessibleName(station.title());
     refresh();
 }
@@ -80,22 +80,23 @@ void StationButton::paintEvent(QPaintEvent*) {
                                                               : t.quiet;
     int x = kPad;
     if (shows_ != Shows::name) {
-        p.drawPixmap(QPointF(x, (kHeight - kIcon) / 2.0),
+        p.drawPixmap(QPointF(x, (height() - kIcon) / 2.0),
                      iconPixmap(station_.iconName(), kIcon, ink, devicePixelRatioF()));
         x += kIcon + kBesideIcon;
     }
     p.setFont(nameFont(*this));
     p.setPen(ink);
     const bool words = shows_ == Shows::state && !state_.text.isEmpty();
-    p.drawText(QRectF(x, words ? 6 : 0, width() - x, words ? 16 : kHeight), Qt::AlignVCenter, station_.title());
+    p.drawText(QRectF(x, words ? scaled(6) : 0, width() - x, words ? scaled(16) : height()), Qt::AlignVCenter,
+               station_.title());
     if (words) {
         p.setFont(stateFont(*this));
         p.setPen(active_ ? t.onActive : mood);
-        p.drawText(QRectF(x, 22, width() - x, 15), Qt::AlignVCenter, state_.text);
+        p.drawText(QRectF(x, scaled(22), width() - x, scaled(15)), Qt::AlignVCenter, state_.text);
     } else if (!state_.text.isEmpty() && state_.mood != Station::Mood::plain) {
         p.setPen(active_ ? QPen(t.onActive, 1) : QPen(Qt::NoPen));
         p.setBrush(mood);
-        p.drawEllipse(QPointF(width() - kPad - kDot / 2.0, kHeight / 2.0), kDot / 2.0, kDot / 2.0);
+        p.drawEllipse(QPointF(width() - kPad - kDot / 2.0, height() / 2.0), kDot / 2.0, kDot / 2.0);
     }
 }
 
@@ -112,7 +113,7 @@ void StationButton::leaveEvent(QEvent*) {
 Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& standpoint,
              const QList<QAction*>& atHand, QMenu* menu, QWidget* parent)
     : QWidget(parent) {
-    setFixedHeight(kHeight);
+    setFixedHeight(scaled(kHeight));
     tools_ = new QWidget(this);
     auto* row = new QHBoxLayout(tools_);
     row->setContentsMargins(0, 0, 0, 0);
@@ -149,6 +150,8 @@ Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& 
     present();
 }
 
+void Trail::openMenu() { findChild<QToolButton*>("menu")->showMenu(); }
+
 StationButton* Trail::station(const QByteArray& id) const {
     for (StationButton* b : buttons_)
         if (b->station().id() == id) return b;
@@ -159,7 +162,7 @@ StationButton* Trail::station(const QByteArray& id) const {
 // pass, and the others.
 void Trail::arrange() {
     const QSize at = tools_->sizeHint();
-    tools_->setGeometry(width() - at.width() - kMargin, (kHeight - at.height()) / 2, at.width(), at.height());
+    tools_->setGeometry(width() - at.width() - kMargin, (height() - at.height()) / 2, at.width(), at.height());
     const int room = width() - at.width() - 3 * kMargin;
     using Shows = StationButton::Shows;
     const auto total = [&](Shows shows) {
@@ -177,14 +180,15 @@ void Trail::arrange() {
     for (StationButton* b : order) {
         b->show(icons ? Shows::icon : Shows::name);
         const int more = b->widthFor(Shows::state) - b->widthFor(Shows::icon);
-        if (!icons || b->state().isEmpty() || more > left || b->widthFor(Shows::state) > kLongestState) continue;
+        if (!icons || b->state().isEmpty() || more > left || b->widthFor(Shows::state) > scaled(kLongestState))
+            continue;
         b->show(Shows::state);
         left -= more;
     }
     int x = kMargin;
     for (StationButton* b : buttons_) {
         const int w = b->widthFor(b->shows());
-        b->setGeometry(x, 0, w, kHeight);
+        b->setGeometry(x, 0, w, height());
         x += w + kGap;
     }
 }

@@ -50,6 +50,7 @@ public:
     Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& standpoint, const QList<QAction*>& atHand,
           QMenu* menu, QWidget* parent = nullptr);
     // Null when there is no such station.
+    void openMenu();
     StationButton* station(const QByteArray& id) const;
     const std::vector<StationButton*>& buttons() const { return buttons_; }
 

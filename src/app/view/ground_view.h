@@ -113,6 +113,8 @@ private:
                         Qt::MouseButton button = Qt::NoButton) const;
     template <class F>
     void withHand(F f);
+    void pressHand(const HandEvent& event);
+    void pressByKey(QKeyEvent* e);
     template <class H>
     H* findHand() const {
         for (Hand* h = hand_.get(); h; h = h->aside.get())
@@ -146,6 +148,7 @@ private:
     bool taping_ = false;
     float pressure_ = 1;
     std::optional<QPointF> hover_;
+    bool keyPressed_ = false;  // Enter holds the hand down
     BrushMark mark_;
     QPainterPath mirrorLines_;
     QRect markRect_;

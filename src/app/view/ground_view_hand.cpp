@@ -1,7 +1,9 @@
 // What the hand does in the view: mouse, keys, pen, and when it is let go.
 #include <algorithm>
 #include <cmath>
+#include <QKeyEvent>
 #include <QMouseEvent>
+#include <utility>
 
 #include "hands/camera_hands.h"
 #include "hands/handles_hand.h"
@@ -10,6 +12,10 @@
 #include "view/ground_view.h"
 
 namespace jam {
+
+namespace {
+bool isPressKey(const QKeyEvent* e) { return e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter; }
+}  // namespace
 
 void GroundView::hoverAt(const QPointF& pixel) {
     hover_ = pixel;
@@ -79,8 +85,12 @@ void GroundView::mousePressEvent(QMouseEvent* e) {
     if (hand_ && !hand_->waits()) return;
     const HandEvent event = handEvent(e->position(), e->modifiers(), e->button());
     if (e->button() == Qt::LeftButton) hoverAt(e->position());
+    pressHand(event);
+}
+
+void GroundView::pressHand(const HandEvent& event) {
     withHand([&] {
-        if (e->button() != Qt::LeftButton) {
+        if (event.button != Qt::LeftButton) {
             std::unique_ptr<Hand> camera = cameraHand(*this, event);
             if (!camera) return;
             camera->aside = std::move(hand_);
@@ -138,12 +148,25 @@ void GroundView::keyPressEvent(QKeyEvent* e) {
     bool taken = false;
     if (hand_) withHand([&] { taken = hand_->key(e); });
     if (taken || travel_.press(e)) return;
+    if (isPressKey(e) && !(e->modifiers() & Qt::ControlModifier)) return pressByKey(e);
     if (e->key() == Qt::Key_Escape && hand_) return letGo(true);
     QWidget::keyPressEvent(e);
 }
 
+// Without a mouse the hand works where the cursor was left, or in the middle of the view; travelling takes it along.
+void GroundView::pressByKey(QKeyEvent* e) {
+    if (e->isAutoRepeat() || (hand_ && !hand_->waits())) return;
+    if (!hover_) hoverAt(QPointF(width() / 2.0, height() / 2.0));
+    keyPressed_ = true;
+    pressHand(handEvent(*hover_, e->modifiers(), Qt::LeftButton));
+}
+
 void GroundView::keyReleaseEvent(QKeyEvent* e) {
     travel_.release(e);
+    if (isPressKey(e) && !e->isAutoRepeat() && std::exchange(keyPressed_, false)) {
+        if (hand_ && hover_) withHand([&] { hand_->release(handEvent(*hover_, e->modifiers(), Qt::LeftButton)); });
+        return hoverAgain();
+    }
     QWidget::keyReleaseEvent(e);
 }
 

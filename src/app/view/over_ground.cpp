@@ -8,6 +8,7 @@
 #include "base/maths.h"
 #include "level/ground.h"
 #include "survey/pick.h"
+#include "theme.h"
 #include "view/ground_view.h"
 
 namespace jam {
@@ -20,7 +21,7 @@ void strokeTwice(QPainter& p, const QPainterPath& path, double wide, double unit
 
 void paintLabel(QPainter& p, const QPointF& at, const QString& text) {
     QFont font = p.font();
-    font.setPixelSize(13);
+    font.setPixelSize(scaled(13));
     font.setBold(true);
     QPainterPath shape;
     shape.addText(at, font, text);
@@ -74,7 +75,7 @@ void paintContourLabels(QPainter& p, const GroundView& view) {
     // A label wherever a strong contour crosses one of a few lines across the picture, with room between them.
     const double ratio = view.devicePixelRatioF(), step = 5 * view.sight().contourStep;
     QFont font = p.font();
-    font.setPixelSize(11);
+    font.setPixelSize(scaled(11));
     font.setBold(true);
     p.setFont(font);
     QVector<QPointF> placed;

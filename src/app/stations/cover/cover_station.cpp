@@ -33,6 +33,21 @@ CoverStation::CoverStation(House& house) : Station("cover", tr("Cover"), "cover"
     connect(&house.place.document, &Document::layersChanged, this, &Station::stateChanged);
 }
 
+QList<ActionRow> CoverStation::commands() {
+    const auto step = [this](int by) {
+        return [this, by] {
+            const Level& level = house_.place.document.level();
+            const int to = level.layerIndex(house_.place.standpoint.layer()) + by;
+            if (to < 0 || to >= static_cast<int>(level.layers.size())) return;
+            house_.place.chooseLayer(level.layers[static_cast<size_t>(to)].id);
+            house_.services.say(
+                tr("Paints with “%1”.").arg(QString::fromStdString(level.layers[static_cast<size_t>(to)].name)));
+        };
+    };
+    return {{"layerBelow", tr("Choose the layer below"), ",", "", false, step(-1)},
+            {"layerAbove", tr("Choose the layer above"), ".", "", false, step(1)}};
+}
+
 Station::State CoverStation::state() const {
     const auto& f = house_.surveyor.findings();
     if (!f) return {};

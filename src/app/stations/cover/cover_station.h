@@ -18,6 +18,8 @@ public:
     std::unique_ptr<Hand> takeHand(const HandEvent& press) override;
     bool takeFiles(const QStringList& paths, bool present) override;
 
+    QList<ActionRow> commands() override;
+
     // --- commands on layers (layer_commands.cpp) ---
     // Makes a layer of picture files, after asking how.
     void addLayerFrom(const QStringList& files);

@@ -93,7 +93,7 @@ LayerDialog::LayerDialog(std::vector<LayerWish> wishes, bool swaps, QWidget* par
     for (size_t i = 0; i < maps_.size(); ++i) {
         maps_[i] = new QComboBox(this);
         maps_[i]->setObjectName(QString("map-") + kLayerSlots[i].name);
-        maps_[i]->setMinimumWidth(230);
+        maps_[i]->setMinimumWidth(scaled(230));
         form->addRow(names[i], maps_[i]);
         connect(maps_[i], &QComboBox::activated, this, [this, i](int at) {
             const QVariant v = maps_[i]->itemData(at);
@@ -125,7 +125,7 @@ LayerDialog::LayerDialog(std::vector<LayerWish> wishes, bool swaps, QWidget* par
     says_->setObjectName("seamSays");
     says_->setWordWrap(true);
     says_->setFixedWidth(kTiledSide);
-    says_->setMinimumHeight(52);
+    says_->setMinimumHeight(scaled(52));
     says_->setAlignment(Qt::AlignTop);
     right->addWidget(says_);
     seamless_ = new QCheckBox(tr("Make it seamless"), this);

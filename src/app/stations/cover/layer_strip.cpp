@@ -18,6 +18,8 @@ namespace {
 constexpr int kGap = 8, kTop = 2;
 }
 
+int LayerStrip::smallDown() { return kSide + scaled(14); }
+
 LayerStrip::LayerStrip(Workplace& place, const Surveyor& surveyor, QWidget* parent)
     : QWidget(parent), place_(place), surveyor_(surveyor) {
     connect(&place.document, &Document::layersChanged, this, &LayerStrip::again);
@@ -50,7 +52,7 @@ void LayerStrip::arrange() {
     constexpr int kLittleRoom = 360, kSmall = 46, kUsual = 62;
     const QWidget* room = parentWidget();  // of a scroll area; its bar must not decide whether it is needed
     const bool little = room && room->parentWidget() && size_ <= (room->width() < kLittleRoom ? kUsual : kSmall) &&
-                        room->parentWidget()->height() >= 2 * kSmallDown && shown() * (size_ + 8) > room->width();
+                        room->parentWidget()->height() >= 2 * smallDown() && shown() * (size_ + 8) > room->width();
     rows_ = little ? 2 : 1;
 }
 
@@ -63,7 +65,9 @@ bool LayerStrip::eventFilter(QObject* watched, QEvent* e) {
     return QWidget::eventFilter(watched, e);
 }
 
-QSize LayerStrip::sizeHint() const { return {perRow() * across(), rows_ > 1 ? rows_ * kSmallDown : size_ + 40}; }
+QSize LayerStrip::sizeHint() const {
+    return {perRow() * across(), rows_ > 1 ? rows_ * smallDown() : size_ + scaled(34) + 6};
+}
 
 bool LayerStrip::shows(int index) const {
     return QString::fromStdString(place_.document.level().layers[static_cast<size_t>(index)].name)
@@ -74,9 +78,9 @@ QRect LayerStrip::tile(int index) const {
     if (index < count() && !shows(index)) return {};
     int place = 0;
     for (int i = 0; i < index && i < count(); ++i) place += shows(i);
-    if (rows_ == 1) return {place * across() + 2, kTop, size_, size_ + 34};
+    if (rows_ == 1) return {place * across() + 2, kTop, size_, size_ + scaled(34)};
     const int row = perRow();
-    return {place % row * kSmallAcross + 2, kTop + place / row * kSmallDown, kSmallAcross - 4, kSmallDown};
+    return {place % row * kSmallAcross + 2, kTop + place / row * smallDown(), kSmallAcross - 4, smallDown()};
 }
 
 void LayerStrip::setThumbnail(int size) {
@@ -109,7 +113,7 @@ void LayerStrip::paintEvent(QPaintEvent*) {
     p.setRenderHints(QPainter::Antialiasing | QPainter::SmoothPixmapTransform);
     const Theme& t = theme();
     QFont small = font();
-    small.setPixelSize(11);
+    small.setPixelSize(scaled(11));
     const Level& level = place_.document.level();
     for (int i = 0; i < count(); ++i) {
         if (tile(i).isEmpty()) continue;
@@ -134,13 +138,13 @@ void LayerStrip::paintEvent(QPaintEvent*) {
         name.setBold(active);
         p.setFont(name);
         p.setPen(t.text);
-        p.drawText(QRect(r.x() - 3, r.y() + side() + 1, r.width() + 6, 15), Qt::AlignHCenter,
+        p.drawText(QRect(r.x() - 3, r.y() + side() + 1, r.width() + 6, scaled(15)), Qt::AlignHCenter,
                    QFontMetrics(name).elidedText(QString::fromStdString(l.name), Qt::ElideRight, r.width() + 6));
         if (rows_ > 1) continue;  // how much it covers is told on hover
         const QString share = shareOf(i);
         p.setFont(small);
         p.setPen(t.quiet);
-        p.drawText(QRect(r.x(), r.y() + size_ + 17, size_, 15), Qt::AlignHCenter, share);
+        p.drawText(QRect(r.x(), r.y() + size_ + scaled(16) + 1, size_, scaled(15)), Qt::AlignHCenter, share);
     }
     const QRect add = tile(count()), square(add.x() + (add.width() - side()) / 2, add.y(), side(), side());
     p.setPen(QPen(t.line, 1.4, count() < kMaxLayers ? Qt::DashLine : Qt::DotLine));
@@ -148,7 +152,7 @@ void LayerStrip::paintEvent(QPaintEvent*) {
     p.drawPixmap(square.center() - QPoint(11, 11), iconPixmap("add", 22, t.quiet, devicePixelRatioF()));
     p.setFont(small);
     p.setPen(t.quiet);
-    p.drawText(QRect(add.x(), add.y() + side() + 1, add.width(), 15), Qt::AlignHCenter, tr("Add layer"));
+    p.drawText(QRect(add.x(), add.y() + side() + 1, add.width(), scaled(15)), Qt::AlignHCenter, tr("Add layer"));
     if (dropAt_ >= 0) {
         const QRect at = tile(dropAt_);
         p.fillRect(QRect(at.x() - kGap / 2 - 1, at.y(), 3, side()), t.active.lighter(130));
@@ -192,7 +196,7 @@ void LayerStrip::mousePressEvent(QMouseEvent* e) {
 
 void LayerStrip::mouseMoveEvent(QMouseEvent* e) {
     if (dragged_ < 0 || !search_.isEmpty() || (e->pos() - pressed_).manhattanLength() < 12) return;
-    const int row = rows_ > 1 ? std::clamp(e->pos().y() / kSmallDown, 0, rows_ - 1) : 0;
+    const int row = rows_ > 1 ? std::clamp(e->pos().y() / smallDown(), 0, rows_ - 1) : 0;
     const int column = std::clamp((e->pos().x() + side() / 2) / across(), 0, perRow());
     dropAt_ = std::clamp(row * perRow() + column, 0, count());
     update();

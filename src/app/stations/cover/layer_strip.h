@@ -55,7 +55,8 @@ private:
 
     Workplace& place_;
     const Surveyor& surveyor_;
-    static constexpr int kSide = 36, kSmallAcross = 62, kSmallDown = 50;
+    static constexpr int kSide = 36, kSmallAcross = 62;
+    static int smallDown();
     int dragged_ = -1, dropAt_ = -1, size_ = 62, rows_ = 1;
     QString search_;
     QPoint pressed_;

@@ -20,7 +20,7 @@ constexpr double kEyes = 1.7;
 }  // namespace
 
 NearFar::NearFar(Workplace& place, GroundView& view, QWidget* parent) : QWidget(parent), place_(place), view_(view) {
-    setFixedHeight(kHeight + kWords);
+    setFixedHeight(kHeight + scaled(kWords));
     setToolTip(tr("The ground at the cursor from walking height, and from %1 m above.").arg(kFarMetres));
     soon_.setSingleShot(true);
     soon_.setInterval(400);
@@ -87,7 +87,7 @@ void NearFar::paintEvent(QPaintEvent*) {
         p.fillRect(QRect(x, 0, half, kHeight), theme().line);
         if (!image.isNull()) p.drawImage(QPoint(x, 0), image);
         QFont f = font();
-        f.setPixelSize(11);
+        f.setPixelSize(scaled(11));
         p.setFont(f);
         const QRect tag(x + 6, 6, p.fontMetrics().horizontalAdvance(words) + 10, 16);
         p.setPen(Qt::NoPen);
@@ -103,7 +103,7 @@ void NearFar::paintEvent(QPaintEvent*) {
     const QString judged = visible_ < 0.1    ? tr("not to be seen")
                            : visible_ < 0.35 ? tr("hardly to be seen")
                                              : tr("plain to see");
-    p.drawText(QRect(0, kHeight + 2, width(), kWords - 2), Qt::AlignVCenter | Qt::TextWordWrap,
+    p.drawText(QRect(0, kHeight + 2, width(), scaled(kWords) - 2), Qt::AlignVCenter | Qt::TextWordWrap,
                name_.isEmpty()
                    ? QString()
                    : tr("Repeat of %1 from above: %2 %, %3.").arg(name_).arg(std::lround(visible_ * 100)).arg(judged));

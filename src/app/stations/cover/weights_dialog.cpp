@@ -8,6 +8,8 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 
+#include "theme.h"
+
 namespace jam {
 
 WeightsDialog::WeightsDialog(const Level& level, const std::vector<std::pair<std::filesystem::path, int>>& files,
@@ -40,7 +42,7 @@ WeightsDialog::WeightsDialog(const Level& level, const std::vector<std::pair<std
         }
     scroll->setWidget(box);
     scroll->setWidgetResizable(true);
-    scroll->setMinimumSize(430, std::min(320, 44 * static_cast<int>(rows_.size()) + 24));
+    scroll->setMinimumSize(430, std::min(320, scaled(44) * static_cast<int>(rows_.size()) + 24));
     all->addWidget(scroll);
     auto* foot = new QDialogButtonBox(this);
     foot->addButton(tr("Take the weights in"), QDialogButtonBox::AcceptRole);

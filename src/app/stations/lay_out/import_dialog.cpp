@@ -46,7 +46,7 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
     warns_->setObjectName("warns");
     for (QLabel* l : {facts_, warns_}) {
         l->setWordWrap(true);
-        l->setFixedWidth(280);
+        l->setFixedWidth(scaled(280));
     }
     warns_->setStyleSheet(QString("color: %1;").arg(theme().brush.name()));
     left->addWidget(preview_);

@@ -38,7 +38,7 @@ void SunDial::paintEvent(QPaintEvent*) {
     p.setBrush(Qt::NoBrush);
     for (const double e : {30.0, 60.0}) p.drawEllipse(c, radius() * (90 - e) / 90, radius() * (90 - e) / 90);
     QFont f = font();
-    f.setPixelSize(11);
+    f.setPixelSize(scaled(11));
     p.setFont(f);
     const QString names[] = {tr("N"), tr("E"), tr("S"), tr("W")};
     for (int i = 0; i < 4; ++i) {
