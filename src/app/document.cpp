@@ -42,6 +42,9 @@ QString howMuch(const Level& before, const Level& after, const Change& touched) 
 Document::Document(Level level, const QString& what, QObject* parent)
     : QObject(parent), history_(level, what.toStdString()), level_(std::move(level)), pyramid_(level_) {
     saved_ = std::make_shared<const Level>(level_);
+    connect(&catchUp_, &CatchUp::caughtUp, this, &Document::complete);
+    connect(&catchUp_, &CatchUp::failed, this,
+            [this](const Error& e) { emit said(QString::fromStdString(e.sentence())); });
 }
 
 const Level* Document::stepLevel(uint64_t serial) const {
@@ -54,6 +57,8 @@ void Document::open(ReadyLevel ready, const QString& path, const QString& what) 
     stroker_.reset();
     preview_.reset();
     lookingBack_ = false;
+    catchUp_.stop();
+    owed_.clear();
     history_ = History(ready.level, what.toStdString());
     level_ = std::move(ready.level);
     pyramid_ = std::move(ready.pyramid);
@@ -120,6 +125,47 @@ void Document::push(const Level& level, const QString& what) {
     gesture_.clear();
 }
 
+const Change* Document::owed() const {
+    const auto at = owed_.find(history_.serial());
+    return at == owed_.end() ? nullptr : &at->second;
+}
+
+Document::Settle Document::settled() const {
+    const Change* due = owed();
+    if (!due) return [level = history_.now()](const Context&) -> Result<Level> { return level; };
+    return [level = history_.now(), due = *due](const Context& c) -> Result<Level> {
+        Result<Commit> done = commitWork(level, level, c, &due);
+        if (!done) return done.error();
+        return std::move(done.value().level);
+    };
+}
+
+void Document::take(Level level, Change touched, const QString& what, bool inPlace) {
+    if (const Change* due = owed(); due && sameRaster(level, history_.now())) touched.add(*due);
+    catchUp_.stop();
+    const bool later = followingWork(level, touched) > CatchUp::kAtOnce;
+    if (!later) level = std::move(commitWork(history_.now(), std::move(level), {}, &touched).value().level);
+    if (inPlace) history_.replaceNow(std::move(level));
+    else push(level, what);
+    if (!later) return;
+    // Steps that the history let go of owe nothing any more.
+    std::erase_if(owed_, [this](const auto& o) { return !stepLevel(o.first); });
+    owed_[history_.serial()] = std::move(touched);
+}
+
+// Begins, or begins again, what the present step owes.
+void Document::followOn() {
+    catchUp_.stop();
+    if (const Change* due = owed(); due && !stroking()) catchUp_.start(history_.now(), *due, history_.serial());
+}
+
+void Document::complete(uint64_t serial, const Level& level) {
+    if (serial != history_.serial() || stroking()) return;
+    history_.complete(level);
+    owed_.erase(serial);
+    if (!preview_ && !lookingBack_) show(history_.now());
+}
+
 bool Document::edit(const QString& what, const std::function<void(Level&)>& change, const QString& gesture) {
     if (stroking() || lookingBack_) return false;
     if (preview_) {
@@ -128,15 +174,15 @@ bool Document::edit(const QString& what, const std::function<void(Level&)>& chan
     }
     Level next = history_.now();
     change(next);
-    Result<Commit> done = commitWork(history_.now(), std::move(next));
+    const Change touched = sameRaster(next, history_.now()) ? changesBetween(next, history_.now()) : Change{};
     const qint64 now = QDateTime::currentMSecsSinceEpoch();
     const bool goesOn = !gesture.isEmpty() && gesture == gesture_ && now - gestureTime_ < kGestureMs &&
                         history_.canUndo() && !history_.canRedo();
-    if (goesOn) history_.replaceNow(done.value().level);
-    else push(done.value().level, what);
+    take(std::move(next), touched, what, goesOn);
     gesture_ = gesture;
     gestureTime_ = now;
     show(history_.now());
+    followOn();
     emit historyChanged();
     return true;
 }
@@ -146,6 +192,7 @@ void Document::commit(const QString& what, Commit work) {
     const bool previewed = preview_ || lookingBack_;
     preview_.reset();
     lookingBack_ = false;
+    catchUp_.stop();
     push(work.level, what);
     show(history_.now());
     if (previewed) emit previewChanged();
@@ -166,6 +213,7 @@ void Document::stepTo(size_t place) {
     history_.stepTo(place);
     gesture_.clear();
     show(history_.now());
+    followOn();
     if (previewed) emit previewChanged();
     emit historyChanged();
 }
@@ -182,6 +230,7 @@ void Document::showPreview(Commit work) {
 
 void Document::applyPreview(const QString& what) {
     if (!preview_) return;
+    catchUp_.stop();
     push(*preview_, what);
     preview_.reset();
     lookingBack_ = false;
@@ -234,6 +283,7 @@ QString Document::whyNoStroke() const {
 void Document::beginStroke(const StrokeSettings& settings, std::shared_ptr<const Level> reference,
                            std::shared_ptr<const Raster<float>> pictureHeights) {
     assert(!stroking() && whyNoStroke().isEmpty());
+    catchUp_.stop();  // it gives way to the hand
     strokePyramid_ = pyramid_;
     stroker_.emplace(settings, history_.now(), std::move(reference), std::move(pictureHeights));
 }
@@ -249,10 +299,10 @@ void Document::endStroke(const QString& what) {
     stroker_.reset();
     gesture_.clear();
     // What the hand holds against living rules counts, even where nothing is to be seen of it.
-    if (level_ == history_.now()) return;
-    Result<Commit> done = commitWork(history_.now(), level_, {}, &touched);
-    push(done.value().level, what + howMuch(history_.now(), level_, touched));
+    if (level_ == history_.now()) return followOn();
+    take(level_, touched, what + howMuch(history_.now(), level_, touched), false);
     show(history_.now());  // what followed the hand has not been seen yet
+    followOn();
     emit historyChanged();
     emit stroked();
 }
@@ -261,6 +311,7 @@ void Document::cancelStroke() {
     if (!stroking()) return;
     stroker_.reset();
     show(history_.now());
+    followOn();
 }
 
 }  // namespace jam

@@ -11,6 +11,7 @@
 #include <QString>
 #include <vector>
 
+#include "catch_up.h"
 #include "commit/commit.h"
 #include "level/history.h"
 #include "stroke/stroker.h"
@@ -49,6 +50,12 @@ public:
     const History& history() const { return history_; }
     // The level as it stands: what is saved, handed over and worked on. Never a preview.
     const Level& standing() const { return history_.now(); }
+    // The same with all that follows the hand, worked out where it is called, which may be another thread. Where much
+    // follows, the window shows it only when it is there.
+    using Settle = std::function<Result<Level>(const Context&)>;
+    Settle settled() const;
+    // True while parts of the level still follow what the hand did last.
+    bool catchingUp() const { return catchUp_.running(); }
     const QString& path() const { return path_; }
     bool dirty() const { return history_.serial() != savedSerial_; }
     // The level of an entry of the history that is still kept, or null.
@@ -119,6 +126,11 @@ private:
     void show(const Level& level, const Change& change);
     void tell(const Change& change);
     void push(const Level& level, const QString& what);
+    // Makes `level` the next step, or the present one, and lets what follows it do so at once or beside the window.
+    void take(Level level, Change touched, const QString& what, bool inPlace);
+    const Change* owed() const;
+    void followOn();
+    void complete(uint64_t serial, const Level& level);
 
     History history_;
     Level level_;
@@ -130,6 +142,8 @@ private:
     QString gesture_;
     qint64 gestureTime_ = 0;
     std::optional<Stroker> stroker_;
+    CatchUp catchUp_{this};
+    std::map<uint64_t, Change> owed_;  // what followers have not seen yet, by the serial of the step
 };
 
 }  // namespace jam

@@ -100,16 +100,17 @@ void MainWindow::saveTo(const QString& path, std::function<void()> then) {
     view_->letGo();
     const Document& document = place_.document;
     const uint64_t serial = document.history().serial();
-    // A bool, because a Result of nothing has no place for a value.
-    work_.start<bool>(
+    work_.start<Level>(
         tr("Saving"),
-        [level = document.standing(), file = toPath(path)](const Context& c) -> Result<bool> {
-            if (const Status s = saveLevel(level, file, c); !s) return s.error();
-            return true;
+        [settled = document.settled(), file = toPath(path)](const Context& c) -> Result<Level> {
+            Result<Level> level = settled(c);
+            if (!level) return level;
+            if (const Status s = saveLevel(level.value(), file, c); !s) return s.error();
+            return level;
         },
-        [this, path, serial, then, level = document.standing()](Result<bool> saved) {
+        [this, path, serial, then](Result<Level> saved) {
             if (!saved) return refuse(saved.error());
-            place_.document.markSaved(path, serial, level);
+            place_.document.markSaved(path, serial, saved.value());
             rememberRecent(path);
             say(tr("Saved to %1.").arg(path));
             if (then) then();
@@ -139,10 +140,12 @@ void MainWindow::workOn(const QString& what, std::function<Result<Level>(const L
     const uint64_t serial = place_.document.history().serial();
     work_.start<Commit>(
         what,
-        [job, before = place_.document.standing()](const Context& c) -> Result<Commit> {
-            Result<Level> after = job(before, c);
+        [job, settled = place_.document.settled()](const Context& c) -> Result<Commit> {
+            const Result<Level> before = settled(c);
+            if (!before) return before.error();
+            Result<Level> after = job(before.value(), c);
             if (!after) return after.error();
-            return commitWork(before, after.take(), c);
+            return commitWork(before.value(), after.take(), c);
         },
         [this, what, job, serial](Result<Commit> done) {
             if (!done && wasCancelled(done.error())) return say(tr("“%1” was cancelled; nothing changed.").arg(what));

@@ -60,7 +60,9 @@ public:
     void rest() {
         QElapsedTimer clock;
         clock.start();
-        while ((!view_.settled() || window_.surveyor().busy() || window_.work().running()) && clock.elapsed() < 60000)
+        while ((!view_.settled() || window_.surveyor().busy() || place_.document.catchingUp() ||
+                window_.work().running()) &&
+               clock.elapsed() < 60000)
             QApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
     }
     void wheel(int steps) {

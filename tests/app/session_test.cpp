@@ -2,7 +2,9 @@
 #include <catch2/catch.hpp>
 
 #include <QSignalSpy>
+#include <QTest>
 
+#include "cover/rules.h"
 #include "cover/weights.h"
 #include "level/ground.h"
 #include "levels.h"
@@ -208,6 +210,95 @@ TEST_CASE("the chosen layer survives undo when it can") {
     CHECK(s.standpoint.layer() == second);
     s.chooseLayer(999);
     CHECK(s.standpoint.layer() == second);
+}
+
+TEST_CASE("what follows a large stroke catches up beside the window, and comes to the same level") {
+    Level start = hillyLevel(400, 333, 5);
+    Layer& laid = start.layers[1];
+    laid.rules = {{}};
+    laid.rules[0].kind = RuleKind::slope;
+    laid.rules[0].from = 8, laid.rules[0].to = 90;
+    wakeRules(start, laid.id, false);
+    const uint32_t id = start.layers[1].id;
+    Document d(start);
+    StrokeSettings s;
+    s.radius = 150;
+    s.strength = 30;
+    const Stroke stroke{s, {{0, 0, 1, 0}, {30, 10, 1, 0.4}}};
+    const auto byHand = [&](bool drop = false) {
+        d.beginStroke(s, {}, {});
+        for (const StrokePoint& p : stroke.points) d.continueStroke(p);
+        if (drop) d.cancelStroke();
+        else d.endStroke("Raise");
+    };
+    const auto rest = [&] {
+        for (int i = 0; i < 500 && d.catchingUp(); ++i) QTest::qWait(10);
+        REQUIRE_FALSE(d.catchingUp());
+    };
+    // The same through the core, which lets everything follow at once.
+    Level once = start, twice, painted;
+    REQUIRE(runStroke(once, stroke));
+    twice = once;
+    REQUIRE(runStroke(twice, stroke));
+
+    byHand();
+    REQUIRE(d.catchingUp());
+    CHECK(d.history().entries().size() == 2);
+    CHECK(d.standing().layer(id)->coverage == start.layer(id)->coverage);  // not yet
+    CHECK(d.settled()({}).value() == once);                                // what would be saved now
+    const uint64_t serial = d.history().serial();
+    rest();
+    CHECK(d.history().serial() == serial);
+    CHECK(d.standing() == once);
+    CHECK(d.level() == once);
+
+    SECTION("another stroke, before the first was followed") {
+        d.undo();
+        byHand();
+        REQUIRE(d.catchingUp());
+        byHand();
+        rest();
+        CHECK(d.standing() == twice);
+        // The step between was never followed; it is when one comes back to it, and only then.
+        d.undo();
+        CHECK(d.catchingUp());
+        rest();
+        CHECK(d.standing() == once);
+        d.redo();
+        CHECK_FALSE(d.catchingUp());
+        CHECK(d.standing() == twice);
+    }
+    SECTION("a stroke that is taken back leaves what is owed") {
+        d.undo();
+        byHand();
+        byHand(true);
+        CHECK(d.catchingUp());
+        rest();
+        CHECK(d.standing() == once);
+        CHECK(d.level() == once);
+    }
+    SECTION("an edit that needs no following carries it on") {
+        d.undo();
+        byHand();
+        CHECK(d.edit("Sun", [](Level& l) { l.sun.azimuth += 10; }));
+        CHECK(d.catchingUp());
+        rest();
+        once.sun.azimuth += 10;
+        CHECK(d.standing() == once);
+        // Over a step back there is nothing left of it.
+        d.stepTo(0);
+        CHECK_FALSE(d.catchingUp());
+        CHECK(d.standing() == start);
+    }
+    SECTION("another level has nothing to do with it") {
+        d.undo();
+        byHand();
+        d.open(hillyLevel(65, 70, 2), {}, "other");
+        CHECK_FALSE(d.catchingUp());
+        const Level other = d.standing();
+        QTest::qWait(200);
+        CHECK(d.standing() == other);
+    }
 }
 
 TEST_CASE("random work through the session is undone to the very bit", "[property]") {

@@ -38,8 +38,9 @@ public:
 
     void settle() {
         QTest::qWait(60);
-        for (int i = 0;
-             i < 1000 && (!window_.view()->settled() || window_.surveyor().busy() || window_.work().running()); ++i)
+        for (int i = 0; i < 1000 && (!window_.view()->settled() || window_.surveyor().busy() ||
+                                     place_.document.catchingUp() || window_.work().running());
+             ++i)
             QTest::qWait(20);
         QTest::qWait(60);
     }

@@ -63,7 +63,8 @@ public:
         do {
             QApplication::processEvents(QEventLoop::WaitForMoreEvents, 20);
             if (settled == 0 && view_.settled() && !window_.work().running()) settled = clock.elapsed() * 1e-3;
-        } while ((!view_.settled() || window_.surveyor().busy() || window_.work().running()) &&
+        } while ((!view_.settled() || window_.surveyor().busy() || place_.document.catchingUp() ||
+                  window_.work().running()) &&
                  clock.elapsed() < 180000);
         std::printf(
             "  %-28s longest wait %7.0f ms   picture whole after %6.1f s   all at rest after %6.1f s   %5ld MB\n", what,

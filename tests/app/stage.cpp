@@ -45,7 +45,9 @@ Stage::~Stage() {
 
 void Stage::settle() {
     QTest::qWait(30);
-    for (int i = 0; i < 600 && (!view().settled() || window.surveyor().busy() || window.work().running()); ++i)
+    for (int i = 0; i < 600 && (!view().settled() || window.surveyor().busy() || place.document.catchingUp() ||
+                                window.work().running());
+         ++i)
         QTest::qWait(20);
 }
 

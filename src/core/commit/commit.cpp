@@ -15,12 +15,18 @@ Change everything(const Level& level) {
 
 }  // namespace
 
+long long followingWork(const Level& level, const Change& change) {
+    long long all = 0;
+    for (const Follower& f : followers()) all += f.work(level, change);
+    return all;
+}
+
 Result<Commit> commitWork(const Level& before, Level after, const Context& context, const Change* touched) {
     Commit c{std::move(after), {}, false};
     c.replaced = !sameRaster(c.level, before);
     c.change = c.replaced ? everything(c.level) : touched ? *touched : changesBetween(c.level, before);
     for (const Follower& f : followers()) {
-        if (!f.busy(c.level)) continue;
+        if (f.work(c.level, c.change) == 0) continue;
         f.follow(c.level, c.change, context);
         if (context.cancelled()) return cancelledError();
     }

@@ -14,8 +14,8 @@ struct Follower {
     // Brings `level` up to date after `change` and adds what that made to it. A cancelled run leaves the level half
     // done.
     void (*follow)(Level& level, Change& change, const Context& context);
-    // True when it has anything to do in this level at all.
-    bool (*busy)(const Level& level);
+    // Samples that it would have to look at after `change`, about; 0 when it has nothing to do in this level at all.
+    long long (*work)(const Level& level, const Change& change);
 };
 
 // All followers in the order in which they run. Adding one is a file and a line here (commit/followers.cpp).
@@ -26,6 +26,10 @@ struct Commit {
     Change change;          // all that differs from `before`; everything when the raster is another one
     bool replaced = false;  // the raster is another one: other samples, in other places
 };
+
+// Samples that all followers together would have to look at after `change`, about: what decides whether they may run
+// while the hand waits.
+long long followingWork(const Level& level, const Change& change);
 
 // `before` is the level as it was, `after` the hand. `touched`, when it is given, holds every sample that may differ
 // and spares looking for them. Errors: cancelled.

@@ -28,6 +28,12 @@ TileSet TileSet::joined(const TileSet& other) const {
     return all;
 }
 
+long long TileSet::area() const {
+    long long all = 0;
+    for (const auto& [key, part] : parts_) all += part.area();
+    return all;
+}
+
 bool TileSet::contains(int x, int z) const {
     const auto at = parts_.find({z / kTile, x / kTile});
     return at != parts_.end() && at->second.contains(x, z);

@@ -23,6 +23,7 @@ public:
 
     bool empty() const { return parts_.empty(); }
     size_t tiles() const { return parts_.size(); }
+    long long area() const;  // samples
     // True when the set may hold the sample.
     bool contains(int x, int z) const;
     // The smallest rectangle that holds all.

@@ -1,5 +1,7 @@
 #include "level/history.h"
 
+#include <algorithm>
+
 namespace jam {
 
 History::History(Level start, std::string what, size_t byteBudget) : budget_(byteBudget) {
@@ -17,6 +19,12 @@ void History::replaceNow(Level level) {
     std::string what = std::move(entries_[place_].what);
     --place_;
     push(std::move(level), std::move(what));
+}
+
+void History::complete(Level level) {
+    entries_[place_].level = std::move(level);
+    for (size_t i = place_; i < std::min(place_ + 2, entries_.size()); ++i)
+        entries_[i].bytes = i > 0 ? bytesBeside(entries_[i].level, entries_[i - 1].level) : 0;
 }
 
 void History::push(Level level, std::string what) {

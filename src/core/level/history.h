@@ -34,6 +34,8 @@ public:
     // Puts another level in place of the present one; what had been undone is gone. For edits that go on, such as
     // turning the sun. Precondition: canUndo().
     void replaceNow(Level level);
+    // Puts what followed the present step into it; the steps after it stay.
+    void complete(Level level);
     uint64_t serial() const { return entries_[place_].serial; }
     bool canUndo() const { return place_ > 0; }
     bool canRedo() const { return place_ + 1 < entries_.size(); }

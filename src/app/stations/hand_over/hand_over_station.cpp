@@ -134,8 +134,11 @@ void HandOverStation::handOverTo(const QString& folder, const HandoverWish& wish
     const uint64_t serial = document.history().serial();
     house_.work.start<Files>(
         tr("Handing over"),
-        [level = document.standing(), wish, path = std::filesystem::path(folder.toStdString())](const Context& c) {
-            return handOver(level, path, wish, c);
+        [settled = document.settled(), wish,
+         path = std::filesystem::path(folder.toStdString())](const Context& c) -> Result<Files> {
+            const Result<Level> level = settled(c);
+            if (!level) return level.error();
+            return handOver(level.value(), path, wish, c);
         },
         [this, folder, serial](Result<Files> files) {
             if (!files) return house_.services.refuse(files.error());

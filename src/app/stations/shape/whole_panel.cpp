@@ -287,10 +287,12 @@ void WholePanel::compute(bool apply) {
     const uint64_t serial = document_.history().serial();
     mine_ = house_.work.start<WholePreview>(
         title(),
-        [w = wish(), level = document_.standing()](const Context& c) -> Result<WholePreview> {
-            Result<WholeOutcome> o = reshapeWhole(level, w, c);
+        [w = wish(), settled = document_.settled()](const Context& c) -> Result<WholePreview> {
+            const Result<Level> level = settled(c);
+            if (!level) return level.error();
+            Result<WholeOutcome> o = reshapeWhole(level.value(), w, c);
             if (!o) return o.error();
-            Result<Commit> done = commitWork(level, std::move(o.value().level), c);
+            Result<Commit> done = commitWork(level.value(), std::move(o.value().level), c);
             if (!done) return done.error();
             return WholePreview{done.take(), o.value().clipped, o.value().rise, o.value().fall};
         },
