@@ -21,6 +21,7 @@
 #include "files/stroke_file.h"
 #include "folder.h"
 #include "level/ground.h"
+#include "level/strata.h"
 #include "levels.h"
 #include "pictures/material.h"
 #include "tools/tool.h"
@@ -38,7 +39,8 @@ TEST_CASE("a level survives saving and loading bit by bit") {
     level.sun = {123.5f, 44.25f};
     level.layers[2].hidden = true;
     level.layers[3].normal = plainPicture(128, 128, 255);
-    level.strata.push_back({level.nextId++, "empty", 0.5f, true, TiledGrid<float>(300, 170, 0.f)});
+    addStratum(level, "empty", 0);
+    level.strata.back().opacity = 0.5f;
     const fs::path path = folder.path / "level.jamhill";
     REQUIRE(saveLevel(level, path));
     const Result<Level> loaded = loadLevel(path);

@@ -5,6 +5,7 @@
 #include "cover/weights.h"
 #include "level/ground.h"
 #include "level/history.h"
+#include "level/strata.h"
 #include "levels.h"
 #include "oracles.h"
 #include "survey/check.h"
@@ -51,7 +52,8 @@ TEST_CASE("a new level out of range is refused by field") {
 
 TEST_CASE("strata add up by opacity, and hidden ones count for nothing") {
     Level level = flatLevel(80, 80);
-    level.strata.push_back({level.nextId++, "mound", 0.5f, true, TiledGrid<float>(80, 80, 0.f)});
+    addStratum(level, "mound", 0);
+    level.strata[1].opacity = 0.5f;
     level.strata[0].heights.set(70, 3, 10);
     level.strata[1].heights.set(70, 3, 4);
     CHECK(groundSample(level, 70, 3) == 12);
@@ -67,7 +69,8 @@ TEST_CASE("strata add up by opacity, and hidden ones count for nothing") {
 TEST_CASE("writing composed ground puts the difference into the active stratum only") {
     Level level = flatLevel(80, 80);
     level.strata[0].heights.set(5, 5, 10);
-    level.strata.push_back({level.nextId++, "mound", 0.5f, true, TiledGrid<float>(80, 80, 0.f)});
+    addStratum(level, "mound", 0);
+    level.strata[1].opacity = 0.5f;
     level.activeStratum = level.strata[1].id;
     Raster<float> before(3, 3), after(3, 3);
     const Region r{4, 4, 7, 7};

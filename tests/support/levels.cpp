@@ -7,6 +7,7 @@
 
 #include "base/noise.h"
 #include "files/png.h"
+#include "level/strata.h"
 
 namespace jam::test {
 
@@ -88,9 +89,8 @@ Level lopsidedLevel(uint32_t seed) {
     level.layers[4].hidden = true;
     level.layers[6].locked = true;
     setBlendBetween(level, level.layers[1].id, level.layers[3].id, 0.9f);
-    Stratum upper{level.nextId++, "upper", 0.6f, true, TiledGrid<float>(level.columns, level.rows, 0.f)};
-    level.strata.push_back(std::move(upper));
-    level.activeStratum = level.strata.back().id;
+    level.activeStratum = addStratum(level, "upper", 0);
+    level.strata.back().opacity = 0.6f;
     for (int r = 0; r < level.rows; ++r)
         for (int c = 0; c < level.columns; ++c) {
             const float x = static_cast<float>(c), z = static_cast<float>(r);

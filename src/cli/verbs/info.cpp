@@ -4,6 +4,7 @@
 
 #include "cover/weights.h"
 #include "files/level_file.h"
+#include "files/strata_json.h"
 #include "survey/slope.h"
 #include "verb.h"
 
@@ -19,8 +20,11 @@ nlohmann::json describe(const Level& level) {
         const Layer& l = level.layers[i];
         layers.push_back({{"name", l.name}, {"share", shares[i]}, {"tileSize", l.tileSize}, {"hidden", l.hidden}});
     }
-    for (const Stratum& s : level.strata)
-        strata.push_back({{"name", s.name}, {"opacity", s.opacity}, {"visible", s.visible}});
+    for (const Stratum& s : level.strata) {
+        strata.push_back(stratumToJson(s));
+        strata.back()["id"] = s.id;
+        strata.back()["active"] = s.id == level.activeStratum;
+    }
     return {{"name", level.name},
             {"columns", level.columns},
             {"rows", level.rows},

@@ -1,11 +1,13 @@
 // Reads fields of a JSON object, keeping the first thing that is wrong as one clear sentence.
 #pragma once
 
+#include <array>
 #include <limits>
 #include <nlohmann/json.hpp>
 #include <optional>
 #include <string>
 
+#include "base/names.h"
 #include "base/result.h"
 #include "base/text.h"
 
@@ -65,5 +67,17 @@ private:
     std::string file_, at_;
     std::optional<Error>* error_;
 };
+
+// One of the words for the values of E; `otherwise` when absent.
+template <class E, size_t n>
+E choiceFrom(Fields& f, const char* field, const std::array<std::string_view, n>& names,
+             std::optional<std::string> otherwise = {}) {
+    const std::string said = f.text(field, std::move(otherwise));
+    if (const auto found = fromName<E>(names, said)) return *found;
+    std::string all;
+    for (const std::string_view name : names) all += (all.empty() ? "" : ", ") + std::string(name);
+    f.fail(field, "it is \"" + said + "\"", "use one of " + all);
+    return E{};
+}
 
 }  // namespace jam

@@ -1,7 +1,5 @@
 #include "files/layer_json.h"
 
-#include "base/names.h"
-
 namespace jam {
 
 namespace {
@@ -38,21 +36,10 @@ Json ruleToJson(const Rule& r) {
     return j;
 }
 
-template <class E, size_t n>
-E choice(Fields& f, const char* field, const std::array<std::string_view, n>& names,
-         std::optional<std::string> otherwise = {}) {
-    const std::string said = f.text(field, std::move(otherwise));
-    if (const auto found = fromName<E>(names, said)) return *found;
-    std::string all;
-    for (const std::string_view name : names) all += (all.empty() ? "" : ", ") + std::string(name);
-    f.fail(field, "it is \"" + said + "\"", "use one of " + all);
-    return E{};
-}
-
 Rule readRule(Fields f) {
     Rule r;
-    r.kind = choice<RuleKind>(f, "kind", kKinds);
-    r.way = choice<RuleEffect>(f, "way", kWays, "add");
+    r.kind = choiceFrom<RuleKind>(f, "kind", kKinds);
+    r.way = choiceFrom<RuleEffect>(f, "way", kWays, "add");
     const RuleRange range = ruleRange(r.kind);
     const auto number = [&](const char* name, double low, double high, double otherwise) {
         return static_cast<float>(f.number(name, low, high, otherwise));
@@ -112,7 +99,7 @@ void readLayerFields(Fields& f, Layer& l) {
     l.sides = f.flag("sides", true);
     for (const Entry& e : kEntries)
         l.look.*e.value = static_cast<float>(f.number(e.name, e.low, e.high, l.look.*e.value));
-    l.look.tiling = choice<Tiling>(f, "tiling", kTilings, "plain");
+    l.look.tiling = choiceFrom<Tiling>(f, "tiling", kTilings, "plain");
     if (f.has("tint")) {
         const Json* tint = f.array("tint", 3);
         if (tint && (tint->size() != 3 || !std::all_of(tint->begin(), tint->end(), [](const Json& v) {

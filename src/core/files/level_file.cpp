@@ -13,6 +13,7 @@
 #include "files/layer_json.h"
 #include "files/png.h"
 #include "files/raster_codec.h"
+#include "files/strata_json.h"
 #include "level/ground.h"
 #include "level/rasters.h"
 
@@ -34,7 +35,13 @@ std::string rasterName(const Kind& kind, uint32_t id) {
 // The member of the JSON that says where an owner's raster lies.
 template <class Kind>
 const char* memberOf(const Kind& kind) {
-    return std::is_same_v<typename Kind::Owner, Stratum> ? "heights" : kind.name;
+    return std::string_view(kind.name) == "strata" ? "heights" : kind.name;
+}
+
+// What makes the ground always has a part of its own.
+template <class Kind>
+bool isGround(const Kind& kind) {
+    return kind.shows == Shows::ground;
 }
 
 std::string pictureName(uint32_t id, const char* slot) { return "layers/" + std::to_string(id) + "/" + slot + ".png"; }
@@ -48,8 +55,10 @@ struct Part {
 
 Json describe(const Level& level) {
     Json strata = Json::array(), layers = Json::array();
-    for (const Stratum& s : level.strata)
-        strata.push_back({{"id", s.id}, {"name", s.name}, {"opacity", s.opacity}, {"visible", s.visible}});
+    for (const Stratum& s : level.strata) {
+        strata.push_back(stratumToJson(s));
+        strata.back()["id"] = s.id;
+    }
     for (const Layer& l : level.layers) {
         Json j = layerToJson(l);
         j["id"] = l.id;
@@ -63,7 +72,7 @@ Json describe(const Level& level) {
     for (const BlendPair& p : level.pairs) pairs.push_back({{"one", p.one}, {"other", p.other}, {"blend", p.blend}});
     // A raster in which nothing was ever changed has no part of its own; its default says it all.
     const auto note = [](Json& owner, const auto& kind, uint32_t id, const auto& grid) {
-        if (grid.presentTiles() > 0 || std::is_same_v<typename std::remove_cvref_t<decltype(kind)>::Owner, Stratum>)
+        if (grid.presentTiles() > 0 || (isGround(kind) && grid.columns() > 0))
             owner[memberOf(kind)] = rasterName(kind, id);
     };
     for (size_t i = 0; i < level.strata.size(); ++i)
@@ -102,7 +111,7 @@ Result<std::vector<Part>> encodeParts(const Level& level, const Context& context
     std::optional<Error> error;
     eachRaster(level, [&](const auto& kind, const auto&, uint32_t id, const auto& grid) {
         using Kind = std::remove_cvref_t<decltype(kind)>;
-        const bool always = std::is_same_v<typename Kind::Owner, Stratum>;
+        const bool always = isGround(kind) && grid.columns() > 0;
         if (error || (grid.presentTiles() == 0 && !always)) return;
         const size_t at = parts.size();
         parts.push_back({rasterName(kind, id), {}});
@@ -284,15 +293,20 @@ void readFrame(Fields& f, Level& level) {
 void readStrata(Fields& f, Header& h) {
     Level& level = h.level;
     level.activeStratum = readId(f, level, "activeStratum");
-    f.each("strata", 64, [&](Fields s) {
+    f.each("strata", kMaxStrata, [&](Fields s) {
         const uint32_t id = readId(s, level, "id");
         if (level.stratum(id)) s.fail("id", "another stratum has the same", "give each its own");
-        level.strata.push_back(
-            {id, s.text("name"), static_cast<float>(s.number("opacity", 0, 1)), s.flag("visible"), {}});
-        eachKind(kStratumRasters, [&](const auto& k) { h.rasters.insert(rasterName(k, id)); });
+        level.strata.emplace_back().id = id;
+        Stratum& stratum = level.strata.back();
+        readStratumFields(s, stratum);
+        eachKind(kStratumRasters, [&](const auto& k) {
+            if (!k.there || k.there(stratum)) h.rasters.insert(rasterName(k, id));
+        });
     });
-    if (!f.failed() && (level.strata.empty() || !level.stratum(level.activeStratum)))
-        f.fail("strata", "the active stratum is not among them", "add it");
+    if (f.failed()) return;
+    const Stratum* active = level.stratum(level.activeStratum);
+    if (!active) f.fail("strata", "the active stratum is not among them", "add it");
+    else if (active->course) f.fail("activeStratum", "it is a course", "name a stratum");
 }
 
 bool hasLayer(const Header& h, uint32_t id) {

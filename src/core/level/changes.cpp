@@ -51,8 +51,10 @@ void compareStrata(const Level& now, const Level& before, const TileSet* within,
     for (const Stratum& a : now.strata) {
         const Stratum* b = before.stratum(a.id);
         if (b && a.opacity == b->opacity && a.visible == b->visible && ordered) {
-            addChangedTiles(a.heights, b->heights, within, change.ground);
-            if (!within && a.name != b->name) note(change.strata, a.id);
+            eachKind(kStratumRasters,
+                     [&](const auto& k) { addChangedTiles(a.*k.grid, b->*k.grid, within, change.ground); });
+            if (!within && (a.name != b->name || a.locked != b->locked || a.course != b->course))
+                note(change.strata, a.id);
             continue;
         }
         // It weighs otherwise wherever it has heights.

@@ -1,48 +1,77 @@
 #include "level/ground.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace jam {
 
 namespace {
+
 constexpr int kTile = TiledGrid<float>::kTile;
 
 float share(const Stratum& s) { return s.visible ? s.opacity : 0; }
+
+// A tile of a stratum that has something to say there.
+struct Sheet {
+    const float* heights;
+    const float* owned;  // null: it adds
+    float share;
+};
+struct Sheets {
+    std::array<Sheet, kMaxStrata> sheets;
+    size_t count = 0;
+
+    // Of the strata [first, end).
+    Sheets(const Level& level, size_t first, size_t end, int tx, int tz) {
+        for (size_t i = first; i < end; ++i) {
+            const Stratum& s = level.strata[i];
+            if (share(s) == 0) continue;
+            if (const float* tile = s.heights.tile(tx, tz))
+                sheets[count++] = {tile, s.course ? s.owned.tile(tx, tz) : nullptr, share(s)};
+        }
+    }
+    const Sheet* begin() const { return sheets.data(); }
+    const Sheet* end() const { return sheets.data() + count; }
+};
+
+void layRow(const Sheet& s, int offset, float* row, int n) {
+    const float *h = s.heights + offset, o = s.share;
+    if (!s.owned) {
+        for (int i = 0; i < n; ++i) row[i] += o * h[i];
+        return;
+    }
+    const float* w = s.owned + offset;
+    for (int i = 0; i < n; ++i) row[i] += o * (h[i] - w[i] * row[i]);
+}
+
+// Composes strata [0, end), before the level's range is kept to.
+void compose(const Level& level, size_t end, const Region& region, bool kept, View<float> out) {
+    level.strata.front().heights.eachPart(region, [&](int tx, int tz, const Region& part) {
+        const Sheets sheets(level, 0, end, tx, tz);
+        const int n = part.width();
+        for (int z = part.z0; z < part.z1; ++z) {
+            float* row = out.row(z - region.z0) + (part.x0 - region.x0);
+            const int offset = (z % kTile) * kTile + part.x0 % kTile;
+            std::fill_n(row, n, level.startHeight);
+            for (const Sheet& s : sheets) layRow(s, offset, row, n);
+            if (!kept) continue;
+            for (int i = 0; i < n; ++i) row[i] = std::min(std::max(row[i], level.lowest), level.highest);
+        }
+    });
+}
+
+// Strata may add up to more than the level's range; one stratum alone is kept inside by whatever writes it.
+bool mayLeaveRange(const Level& level) { return level.strata.size() > 1 || level.strata.front().opacity > 1; }
+
 }  // namespace
 
 void readGround(const Level& level, const Region& region, View<float> out) {
-    // The first stratum that counts is written, the others are added.
-    bool first = true;
-    for (const Stratum& s : level.strata) {
-        const float opacity = share(s), start = level.startHeight;
-        if (opacity == 0) continue;
-        s.heights.eachPart(region, [&](int tx, int tz, const Region& part) {
-            const float* tile = s.heights.tile(tx, tz);
-            if (first) {
-                for (int z = part.z0; z < part.z1; ++z) {
-                    float* to = out.row(z - region.z0) + (part.x0 - region.x0);
-                    const int n = part.width();
-                    if (!tile) {
-                        std::fill_n(to, n, start);
-                        continue;
-                    }
-                    const float* from = tile + (z % kTile) * kTile + part.x0 % kTile;
-                    for (int i = 0; i < n; ++i) to[i] = start + opacity * from[i];
-                }
-                return;
-            }
-            if (!tile) return;
-            for (int z = part.z0; z < part.z1; ++z) {
-                const float* from = tile + (z % kTile) * kTile + part.x0 % kTile;
-                float* to = out.row(z - region.z0) + (part.x0 - region.x0);
-                for (int i = 0, n = part.width(); i < n; ++i) to[i] += opacity * from[i];
-            }
-        });
-        first = false;
-    }
-    if (first)
-        for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), level.startHeight);
+    compose(level, level.strata.size(), region, mayLeaveRange(level), out);
+}
+
+void readGroundBelow(const Level& level, size_t stratum, const Region& region, View<float> out) {
+    compose(level, stratum, region, false, out);
 }
 
 void readGroundBeyond(const Level& level, const Region& region, View<float> out) {
@@ -69,48 +98,109 @@ void readGroundBeyond(const Level& level, const Region& region, View<float> out)
 
 float groundSample(const Level& level, int column, int row) {
     float h = level.startHeight;
-    for (const Stratum& s : level.strata) h += share(s) * s.heights.at(column, row);
-    return h;
+    const int tx = column / kTile, tz = row / kTile;
+    for (const Sheet& s : Sheets(level, 0, level.strata.size(), tx, tz))
+        layRow(s, (row % kTile) * kTile + column % kTile, &h, 1);
+    return mayLeaveRange(level) ? std::min(std::max(h, level.lowest), level.highest) : h;
+}
+
+std::vector<float> groundParts(const Level& level, int column, int row) {
+    std::vector<float> parts;
+    float h = level.startHeight;
+    for (size_t i = 0; i < level.strata.size(); ++i) {
+        const float below = h;
+        for (const Sheet& s : Sheets(level, i, i + 1, column / kTile, row / kTile))
+            layRow(s, (row % kTile) * kTile + column % kTile, &h, 1);
+        parts.push_back(h - below);
+    }
+    return parts;
+}
+
+float gainAbove(const Level& level, size_t stratum, int column, int row) {
+    float gain = 1;
+    for (const Sheet& s : Sheets(level, stratum + 1, level.strata.size(), column / kTile, row / kTile))
+        if (s.owned) gain *= 1 - s.share * s.owned[(row % kTile) * kTile + column % kTile];
+    return gain;
 }
 
 Status checkShapeable(const Level& level) {
     const Stratum* s = level.stratum(level.activeStratum);
-    if (s && share(*s) > 0) return {};
-    return Error{"", "",
-                 "The stratum “" + (s ? s->name : std::string()) + "” does not show, so nothing can be shaped in it",
-                 "show it first"};
+    const std::string name = "The stratum “" + (s ? s->name : std::string()) + "”";
+    if (!s || share(*s) == 0)
+        return Error{"", "", name + " does not show, so nothing can be shaped in it", "show it first"};
+    if (s->locked) return Error{"", "", name + " is protected", "let it go in the sheet, or choose another"};
+    if (s->course)
+        return Error{"", "", name + " is a course, which is shaped by its posts", "choose a stratum to shape"};
+    if (share(*s) < kLeastShaped)
+        return Error{"", "", name + " shows too little to be shaped in",
+                     "show at least " + std::to_string(std::lround(100 * kLeastShaped)) + " % of it"};
+    return {};
 }
 
 void activateShown(Level& level) {
-    if (checkShapeable(level)) return;
-    for (const Stratum& s : level.strata)
-        if (share(s) > 0) level.activeStratum = s.id;
+    const uint32_t was = level.activeStratum;
+    if (const Stratum* s = level.stratum(was); s && share(*s) > 0 && !s->course) return;
+    for (const Stratum& s : level.strata) {
+        level.activeStratum = s.id;
+        if (checkShapeable(level)) return;
+    }
+    level.activeStratum = was;
 }
 
 void writeGround(Level& level, const Region& region, View<const float> before, View<float> after) {
-    Stratum* s = level.stratum(level.activeStratum);
-    assert(s && share(*s) > 0);
-    const float perMetre = 1 / s->opacity;
-    s->heights.eachPart(region, [&](int tx, int tz, const Region& part) {
+    const auto active = static_cast<size_t>(level.stratumIndex(level.activeStratum));
+    assert(checkShapeable(level));
+    const float opacity = level.strata[active].opacity;
+    const bool mayLeave = mayLeaveRange(level);
+    std::array<float, kTile> gains;
+    Raster<float> real;
+    level.strata[active].heights.eachPart(region, [&](int tx, int tz, const Region& part) {
         const int x = part.x0 - region.x0, n = part.width();
-        bool changed = false;
+        bool changed = false, atBorder = false;
         for (int z = part.z0 - region.z0; z < part.z1 - region.z0; ++z) {
             float* a = after.row(z) + x;
             const float* b = before.row(z) + x;
-            int differs = 0;
+            int differs = 0, held = 0;
             for (int i = 0; i < n; ++i) {
                 a[i] = std::min(std::max(a[i], level.lowest), level.highest);
                 differs |= a[i] != b[i];
+                held |= (b[i] <= level.lowest) | (b[i] >= level.highest);
             }
             changed |= differs != 0;
+            atBorder |= held != 0;
         }
         if (!changed) return;
-        float* tile = s->heights.writableTile(tx, tz);
+        // Strata that add up to more than the range are held at its border; the hand begins from what it sees.
+        const bool held = atBorder && mayLeave;
+        if (held) {
+            real.reshape(part.width(), part.depth());
+            readGroundBelow(level, level.strata.size(), part, real.view());
+        }
+        const Sheets above(level, active + 1, level.strata.size(), tx, tz);
+        const bool mixed = std::any_of(above.begin(), above.end(), [](const Sheet& s) { return s.owned; });
+        float* tile = level.strata[active].heights.writableTile(tx, tz);
         for (int z = part.z0; z < part.z1; ++z) {
             const float* a = after.row(z - region.z0) + x;
             const float* b = before.row(z - region.z0) + x;
-            float* to = tile + (z % kTile) * kTile + part.x0 % kTile;
-            for (int i = 0; i < n; ++i) to[i] += (a[i] - b[i]) * perMetre;
+            const float* r = held ? real.view().row(z - part.z0) : b;
+            const int offset = (z % kTile) * kTile + part.x0 % kTile;
+            float* to = tile + offset;
+            if (!mixed && !held) {
+                const float perMetre = 1 / opacity;
+                for (int i = 0; i < n; ++i) to[i] += (a[i] - b[i]) * perMetre;
+                continue;
+            }
+            gains.fill(1);
+            for (const Sheet& s : above)
+                if (s.owned)
+                    for (int i = 0; i < n; ++i) gains[static_cast<size_t>(i)] *= 1 - s.share * s.owned[offset + i];
+            for (int i = 0; i < n; ++i) {
+                if (a[i] == b[i]) continue;
+                // Where a course above leaves little, less and less is done, instead of piling up hidden metres.
+                const float g = gains[static_cast<size_t>(i)];
+                const float t = std::clamp((g - kLeastGain) / (kFreeGain - kLeastGain), 0.f, 1.f);
+                if (t > 0) to[i] += (a[i] - r[i]) * t * t * (3 - 2 * t) / (g * opacity);
+            }
         }
     });
 }

@@ -1,4 +1,5 @@
-// The composed ground: start height plus every visible stratum, bottom to top.
+// The composed ground: the start height and every visible stratum and course, bottom to top, kept within the level's
+// range at the end.
 #pragma once
 
 #include "level/level.h"
@@ -12,7 +13,19 @@ void readGroundBeyond(const Level& level, const Region& region, View<float> out)
 // One composed sample. Precondition: inside the level.
 float groundSample(const Level& level, int column, int row);
 
-// Whether ground can be shaped: the active stratum has to show. Errors: it does not, in words.
+// What lies below a stratum of that place in the order, before the range is kept to; with strata.size(), all of it.
+void readGroundBelow(const Level& level, size_t stratum, const Region& region, View<float> out);
+// Metres that each stratum and course adds at a sample, bottom to top; with the start height they sum to the ground
+// (before the range is kept to).
+std::vector<float> groundParts(const Level& level, int column, int row);
+// How much of a change below shows through the courses above: 1 all, 0 nothing.
+float gainAbove(const Level& level, size_t stratum, int column, int row);
+
+constexpr float kLeastShaped = 0.05f;  // opacity of a stratum that can be shaped in
+// Courses above that leave less than kLeastGain own the ground: brushes do nothing there; up to kFreeGain they do less.
+constexpr float kLeastGain = 0.05f, kFreeGain = 0.25f;
+
+// Whether ground can be shaped: the active stratum has to show, unprotected. Errors: it does not, in words.
 Status checkShapeable(const Level& level);
 // Makes the topmost stratum that shows the active one when the active one does not.
 void activateShown(Level& level);

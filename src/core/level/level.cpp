@@ -35,9 +35,14 @@ bool samePictures(const Layer& a, const Layer& b) {
 }
 
 const Stratum* Level::stratum(uint32_t id) const {
-    for (const Stratum& s : strata)
-        if (s.id == id) return &s;
-    return nullptr;
+    const int i = stratumIndex(id);
+    return i < 0 ? nullptr : &strata[static_cast<size_t>(i)];
+}
+
+int Level::stratumIndex(uint32_t id) const {
+    for (size_t i = 0; i < strata.size(); ++i)
+        if (strata[i].id == id) return static_cast<int>(i);
+    return -1;
 }
 
 const Layer* Level::layer(uint32_t id) const {
@@ -82,7 +87,8 @@ Result<Level> makeLevel(const NewLevel& wish) {
                      "choose a smaller factor or a coarser spacing"};
     level.wash = TiledGrid<Wash>(level.columns, level.rows, {});
     level.activeStratum = level.nextId++;
-    level.strata.push_back({level.activeStratum, "Ground", 1, true, TiledGrid<float>(level.columns, level.rows, 0.f)});
+    level.strata.push_back(
+        {level.activeStratum, "Ground", 1, true, TiledGrid<float>(level.columns, level.rows, 0.f), {}, {}, {}});
     return level;
 }
 

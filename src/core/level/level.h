@@ -8,6 +8,7 @@
 #include <vector>
 
 #include "base/result.h"
+#include "level/course.h"
 #include "level/layer.h"
 
 namespace jam {
@@ -15,13 +16,21 @@ namespace jam {
 constexpr int kMinSamples = 2;     // a level has at least 2 x 2 samples
 constexpr int kMaxSamples = 8193;  // and at most this many along a side
 
-// A named part of the ground: an additive change of height, in metres.
+constexpr size_t kMaxStrata = 64;
+constexpr float kMaxOpacity = 2;
+
+// A named part of the ground. It makes of the height h below it, per sample,
+//   h + opacity * heights                     a stratum, which adds, or
+//   h + opacity * (heights - owned * h)       a course, which mixes towards its line: heights = owned * line.
 struct Stratum {
     uint32_t id = 0;
     std::string name;
-    float opacity = 1;  // [0, 1]
+    float opacity = 1;  // [0, kMaxOpacity]; of a course [0, 1]
     bool visible = true;
-    TiledGrid<float> heights;  // metres added to what lies below; default 0
+    TiledGrid<float> heights;      // metres; default 0
+    bool locked = false;           // nothing changes it
+    std::optional<Course> course;  // what it is made from, when it is one
+    TiledGrid<float> owned;        // of a course alone: its share of the ground, [0, 1]; default 0
 
     bool operator==(const Stratum&) const = default;
 };
@@ -53,10 +62,12 @@ struct Sun {
 //
 // Invariants (verified by checkLevel, survey/check.h):
 // 1. Every stratum and the wash have columns x rows samples; every layer coverColumns() x coverRows().
-// 2. There is at least one stratum and at least one layer. The first layer shown covers everything, whatever
+// 2. There is at least one stratum that is no course, and at least one layer. The first layer shown covers everything,
+// whatever
 //    its own coverage says; the coverage is kept, so that reordering and back changes nothing.
-// 3. Heights are finite; the composed ground lies in [lowest, highest].
-// 4. A layer has a base and a share held by hand exactly while its rules are alive.
+// 3. Heights are finite; the composed ground lies in [lowest, highest], because composing ends there.
+// 4. A stratum owns ground exactly while it is a course. A layer has a base and a share held by hand exactly while its
+// rules are alive.
 // 5. Ids are unique within strata and within layers and below nextId.
 struct Level {
     std::string name;
@@ -71,7 +82,7 @@ struct Level {
     std::vector<Layer> layers;     // bottom to top
     std::vector<BlendPair> pairs;  // ordered by ids, each pair once
     TiledGrid<Wash> wash;          // one for every ground sample
-    uint32_t activeStratum = 0;    // id of the stratum that brushes write to
+    uint32_t activeStratum = 0;    // id of the stratum that brushes write to; never a course
     uint32_t nextId = 1;
 
     double width() const { return (columns - 1) * spacing; }
@@ -90,6 +101,7 @@ struct Level {
 
     const Stratum* stratum(uint32_t id) const;
     Stratum* stratum(uint32_t id) { return const_cast<Stratum*>(std::as_const(*this).stratum(id)); }
+    int stratumIndex(uint32_t id) const;  // -1 when there is none
     const Layer* layer(uint32_t id) const;
     Layer* layer(uint32_t id) { return const_cast<Layer*>(std::as_const(*this).layer(id)); }
     int layerIndex(uint32_t id) const;  // -1 when there is none

@@ -25,12 +25,14 @@ struct RasterKind {
     bool (*there)(const O&);  // null: always; otherwise it has no samples when false
 };
 
+inline bool isCourse(const Stratum& stratum) { return stratum.course.has_value(); }
 inline bool isAlive(const Layer& layer) { return layer.alive; }
 
 inline constexpr std::tuple kLevelRasters{
     RasterKind<Level, Wash>{"wash", &Level::wash, Resolution::ground, Shows::wash, nullptr}};
 inline constexpr std::tuple kStratumRasters{
-    RasterKind<Stratum, float>{"strata", &Stratum::heights, Resolution::ground, Shows::ground, nullptr}};
+    RasterKind<Stratum, float>{"strata", &Stratum::heights, Resolution::ground, Shows::ground, nullptr},
+    RasterKind<Stratum, float>{"owned", &Stratum::owned, Resolution::ground, Shows::ground, isCourse}};
 inline constexpr std::tuple kLayerRasters{
     RasterKind<Layer, uint16_t>{"coverage", &Layer::coverage, Resolution::cover, Shows::weights, nullptr},
     RasterKind<Layer, uint16_t>{"base", &Layer::base, Resolution::cover, Shows::nothing, isAlive},

@@ -1,0 +1,67 @@
+#include "files/strata_json.h"
+
+namespace jam {
+
+namespace {
+constexpr std::array<std::string_view, kCourseUses> kUses{"grade", "carve", "bank"};
+}
+
+std::string_view courseUseName(CourseUse use) { return kUses[static_cast<size_t>(use)]; }
+
+Json courseToJson(const Course& course) {
+    Json posts = Json::array();
+    for (const Post& p : course.posts) {
+        Json j = {{"x", p.x}, {"z", p.z}, {"width", p.width}, {"shoulder", p.shoulder}};
+        if (p.height) j["height"] = *p.height;
+        if (p.banking != 0) j["banking"] = p.banking;
+        posts.push_back(std::move(j));
+    }
+    Json j = {
+        {"use", courseUseName(course.use)}, {"smooth", course.smooth}, {"closed", course.closed}, {"posts", posts}};
+    if (course.track) j["track"] = course.track;
+    if (course.verge) j["verge"] = course.verge;
+    return j;
+}
+
+Course readCourse(Fields f) {
+    Course course;
+    course.use = choiceFrom<CourseUse>(f, "use", kUses, "grade");
+    course.smooth = f.flag("smooth", true);
+    course.closed = f.flag("closed", false);
+    course.track = static_cast<uint32_t>(f.whole("track", 0, 1 << 30, 0));
+    course.verge = static_cast<uint32_t>(f.whole("verge", 0, 1 << 30, 0));
+    const Post usual;
+    f.each("posts", kMaxPosts, [&](Fields p) {
+        Post post;
+        const auto number = [&](const char* name, double low, double high, double otherwise) {
+            return static_cast<float>(p.number(name, low, high, otherwise));
+        };
+        post.x = p.number("x", -1e6, 1e6);
+        post.z = p.number("z", -1e6, 1e6);
+        if (p.has("height")) post.height = number("height", -10000, 10000, 0);
+        post.width = number("width", kMinCourseWidth, kMaxCourseWidth, usual.width);
+        post.shoulder = number("shoulder", 0, kMaxCourseWidth, usual.shoulder);
+        post.banking = number("banking", -kMaxBanking, kMaxBanking, 0);
+        course.posts.push_back(post);
+    });
+    if (!f.failed() && course.posts.size() < 2)
+        f.fail("posts", course.posts.empty() ? "there are none" : "there is only one", "give at least two");
+    return course;
+}
+
+Json stratumToJson(const Stratum& s) {
+    Json j = {{"name", s.name}, {"opacity", s.opacity}, {"visible", s.visible}};
+    if (s.locked) j["kept"] = true;
+    if (s.course) j["course"] = courseToJson(*s.course);
+    return j;
+}
+
+void readStratumFields(Fields& f, Stratum& s) {
+    s.name = f.text("name");
+    if (f.has("course")) s.course = readCourse(f.object("course"));
+    s.opacity = static_cast<float>(f.number("opacity", 0, s.course ? 1 : kMaxOpacity));
+    s.visible = f.flag("visible");
+    s.locked = f.flag("kept", false);
+}
+
+}  // namespace jam

@@ -1,0 +1,138 @@
+#include "level/strata.h"
+
+#include <algorithm>
+
+#include "level/changes.h"
+#include "level/ground.h"
+
+namespace jam {
+
+namespace {
+
+std::string quoted(const Stratum& s) { return "“" + s.name + "”"; }
+
+Status checkFree(const Stratum& s) {
+    if (s.locked) return Error{"", "", quoted(s) + " is protected", "let it go in the sheet to change it"};
+    return {};
+}
+Status checkShown(const Stratum& s) {
+    if (!s.visible || s.opacity == 0)
+        return Error{"", "", quoted(s) + " does not show, so merging would lose it", "show it first, or delete it"};
+    return {};
+}
+
+}  // namespace
+
+uint32_t addStratum(Level& level, const std::string& name, int place) {
+    assert(level.strata.size() < kMaxStrata);
+    Stratum s;
+    s.id = level.nextId++;
+    s.name = name;
+    s.heights = TiledGrid<float>(level.columns, level.rows, 0.f);
+    const uint32_t id = s.id;
+    level.strata.insert(level.strata.begin() + place + 1, std::move(s));
+    return id;
+}
+
+void moveStratum(Level& level, int from, int to) {
+    auto& list = level.strata;
+    if (from < to) std::rotate(list.begin() + from, list.begin() + from + 1, list.begin() + to + 1);
+    else std::rotate(list.begin() + to, list.begin() + from, list.begin() + from + 1);
+}
+
+uint32_t duplicateStratum(Level& level, int place) {
+    assert(level.strata.size() < kMaxStrata);
+    Stratum copy = level.strata[static_cast<size_t>(place)];
+    copy.id = level.nextId++;
+    copy.name += " copy";
+    copy.visible = false;
+    copy.locked = false;
+    const uint32_t id = copy.id;
+    level.strata.insert(level.strata.begin() + place + 1, std::move(copy));
+    return id;
+}
+
+Status removeStratum(Level& level, int place) {
+    const Stratum& gone = level.strata[static_cast<size_t>(place)];
+    if (const Status s = checkFree(gone); !s) return s;
+    const auto plain = std::count_if(level.strata.begin(), level.strata.end(),
+                                     [](const Stratum& s) { return !s.course; });
+    if (!gone.course && plain == 1)
+        return Error{"", "", quoted(gone) + " is the only stratum", "add another one before it is deleted"};
+    const bool active = gone.id == level.activeStratum;
+    level.strata.erase(level.strata.begin() + place);
+    if (!active) return {};
+    // Brushes go on in the nearest below that is a stratum, or else in the lowest.
+    level.activeStratum = 0;
+    for (size_t i = 0; i < level.strata.size(); ++i) {
+        const Stratum& s = level.strata[i];
+        if (!s.course && (level.activeStratum == 0 || static_cast<int>(i) < place)) level.activeStratum = s.id;
+    }
+    return {};
+}
+
+Status mergeStratumDown(Level& level, int place) {
+    if (place == 0)
+        return Error{"", "", quoted(level.strata[0]) + " lies at the bottom", "move it over the one it is to go into"};
+    const Stratum& upper = level.strata[static_cast<size_t>(place)];
+    Stratum& lower = level.strata[static_cast<size_t>(place) - 1];
+    for (const Status& s : {checkFree(upper), checkFree(lower), checkShown(upper), checkShown(lower)})
+        if (!s) return s;
+    if (lower.course)
+        return Error{"", "", quoted(lower) + " is a course, and what is merged into it would end its posts",
+                     "merge it down first, or move it"};
+    TiledGrid<float> merged(level.columns, level.rows, 0.f);
+    Raster<float> below, with;
+    for (int tz = 0; tz < merged.tilesDown(); ++tz)
+        for (int tx = 0; tx < merged.tilesAcross(); ++tx) {
+            const float *a = lower.heights.tile(tx, tz), *b = upper.heights.tile(tx, tz);
+            if (!a && !b) continue;
+            const Region tile = merged.tileRegion(tx, tz);
+            with.reshape(tile.width(), tile.depth());
+            if (upper.course) {
+                below.reshape(tile.width(), tile.depth());
+                readGroundBelow(level, static_cast<size_t>(place) - 1, tile, below.view());
+                readGroundBelow(level, static_cast<size_t>(place) + 1, tile, with.view());
+            }
+            for (int z = 0; z < tile.depth(); ++z)
+                for (int x = 0; x < tile.width(); ++x) {
+                    const size_t at = static_cast<size_t>(z) * TiledGrid<float>::kTile + static_cast<size_t>(x);
+                    float& m = with.at(x, z);
+                    if (upper.course) m -= below.at(x, z);
+                    else m = (a ? lower.opacity * a[at] : 0) + (b ? upper.opacity * b[at] : 0);
+                }
+            merged.write(tile, with.view());
+        }
+    lower.heights = std::move(merged);
+    lower.opacity = 1;
+    if (level.activeStratum == upper.id) level.activeStratum = lower.id;
+    level.strata.erase(level.strata.begin() + place);
+    return {};
+}
+
+Result<Level> moveShaping(const Level& now, const Level& before, uint32_t target) {
+    assert(sameRaster(now, before));
+    Level next = now;
+    next.activeStratum = target;
+    if (const Status s = checkShapeable(next); !s) return s.error();
+    TileSet moved;
+    for (Stratum& s : next.strata) {
+        const Stratum* was = before.stratum(s.id);
+        if (!was || s.id == target || s.course || s.locked) continue;
+        s.heights.eachChangedTile(was->heights, [&](int tx, int tz) { moved.add(s.heights.tileRegion(tx, tz)); });
+        s.heights = was->heights;
+    }
+    if (moved.empty())
+        return Error{"", "", "The last step shaped no other stratum", "choose the one that is to have it instead"};
+    Raster<float> from, to;
+    moved.each([&](int, int, const Region& tile) {
+        from.reshape(tile.width(), tile.depth());
+        to.reshape(tile.width(), tile.depth());
+        readGround(next, tile, from.view());
+        readGround(now, tile, to.view());
+        writeGround(next, tile, from.view(), to.view());
+    });
+    return next;
+}
+
+}  // namespace jam
