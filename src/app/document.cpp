@@ -161,7 +161,9 @@ void Document::followOn() {
 
 void Document::complete(uint64_t serial, const Level& level) {
     if (serial != history_.serial() || stroking()) return;
-    history_.complete(level);
+    Level whole = level;
+    whole.activeStratum = history_.now().activeStratum;  // may have been chosen meanwhile
+    history_.complete(std::move(whole));
     owed_.erase(serial);
     if (!preview_ && !lookingBack_) show(history_.now());
 }
@@ -199,6 +201,24 @@ void Document::commit(const QString& what, Commit work) {
     emit historyChanged();
 }
 
+void Document::chooseStratum(uint32_t id) {
+    const auto take = [id](Level& l) {
+        const Stratum* s = l.stratum(id);
+        if (s && !s->course) l.activeStratum = id;
+    };
+    if (stroking() || history_.now().activeStratum == id) return;
+    Level next = history_.now();
+    take(next);
+    history_.complete(std::move(next));
+    take(level_);
+    if (preview_) {
+        Level shown = *preview_;
+        take(shown);
+        preview_ = std::make_shared<const Level>(std::move(shown));
+    }
+    emit strataChanged();
+}
+
 void Document::undo() {
     if (history_.canUndo()) stepTo(history_.place() - 1);
 }
@@ -210,9 +230,11 @@ void Document::stepTo(size_t place) {
     if (stroking() || lookingBack_ || place >= history_.entries().size()) return;
     const bool previewed = preview_ != nullptr;
     preview_.reset();
+    const uint32_t chosen = history_.now().activeStratum;
     history_.stepTo(place);
     gesture_.clear();
     show(history_.now());
+    chooseStratum(chosen);  // where it is still there
     followOn();
     if (previewed) emit previewChanged();
     emit historyChanged();

@@ -72,6 +72,8 @@ public:
     bool edit(const QString& what, const std::function<void(Level&)>& change, const QString& gesture = {});
     // Makes one undo step of work that was done on standing(); a preview makes room for it. Precondition: not stroking.
     void commit(const QString& what, Commit work);
+    // Chooses the stratum that brushes go to; no step of the history. Nothing happens for a course.
+    void chooseStratum(uint32_t id);
     void undo();
     void redo();
     void stepTo(size_t place);

@@ -1,6 +1,9 @@
 #include "panels/page.h"
 
+#include <QButtonGroup>
+#include <QHBoxLayout>
 #include <QLabel>
+#include <QToolButton>
 #include <QVBoxLayout>
 
 namespace jam {
@@ -23,6 +26,27 @@ QVBoxLayout* pageColumn(QWidget* page) {
     c->setContentsMargins(0, 0, 0, 0);
     c->setSpacing(7);
     return c;
+}
+
+QButtonGroup* addParts(QVBoxLayout* column, const std::vector<PagePart>& parts, QWidget* page) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(3);
+    auto* group = new QButtonGroup(page);
+    for (const PagePart& part : parts) {
+        auto* b = new QToolButton(page);
+        b->setObjectName(part.id);
+        b->setText(part.name);
+        b->setCheckable(true);
+        b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+        group->addButton(b);
+        row->addWidget(b);
+        QObject::connect(b, &QToolButton::toggled, part.shows, &QWidget::setVisible);
+        part.shows->hide();
+    }
+    column->addLayout(row);
+    for (const PagePart& part : parts) column->addWidget(part.shows);
+    group->buttons().front()->setChecked(true);
+    return group;
 }
 
 QWidget* plainPage(const QString& text, QWidget* parent, QWidget* more) {

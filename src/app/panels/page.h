@@ -1,8 +1,11 @@
 // The small parts that pages of bench and sheet are made of.
 #pragma once
 
+#include <QString>
+#include <vector>
+
+class QButtonGroup;
 class QLabel;
-class QString;
 class QVBoxLayout;
 class QWidget;
 
@@ -14,5 +17,13 @@ QLabel* quietLabel(const QString& text, QWidget* parent);  // wraps
 QVBoxLayout* pageColumn(QWidget* page);
 // A page that says something quietly, below `more` when there is any.
 QWidget* plainPage(const QString& text, QWidget* parent, QWidget* more = nullptr);
+
+// Parts of a page of which one is seen at a time, under a row of buttons with their names; the first is seen at first.
+struct PagePart {
+    const char* id;  // of its button
+    QString name;
+    QWidget* shows;
+};
+QButtonGroup* addParts(QVBoxLayout* column, const std::vector<PagePart>& parts, QWidget* page);
 
 }  // namespace jam

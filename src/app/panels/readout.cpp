@@ -16,6 +16,8 @@ namespace jam {
 
 namespace {
 
+constexpr int kLine = 16;  // pixels from one line to the next
+
 // The mean of a layer's picture, as it is shown; grey until the survey has met it, because decoding would stop the
 // hand.
 QColor layerColour(const Layer& layer) {
@@ -26,10 +28,37 @@ QColor layerColour(const Layer& layer) {
     return QColor::fromRgbF(shown(0), shown(1), shown(2));
 }
 
+// What each stratum adds at a place, the one that owns the height first: the topmost course that holds most of it, or
+// else the one that adds most.
+QStringList strataAt(const Level& level, double x, double z) {
+    const int c = std::clamp(static_cast<int>(std::lround(level.toColumn(x))), 0, level.columns - 1),
+              r = std::clamp(static_cast<int>(std::lround(level.toRow(z))), 0, level.rows - 1);
+    if (level.strata.size() == 1) return {};
+    const std::vector<float> parts = groundParts(level, c, r);
+    std::vector<size_t> order;
+    size_t owner = 0;
+    bool course = false;
+    for (size_t i = 0; i < parts.size(); ++i) {
+        const Stratum& s = level.strata[i];
+        if (!s.visible) continue;
+        if (s.course && s.opacity * s.owned.at(c, r) > 0.5f) owner = i, course = true;
+        else if (!course && std::abs(parts[i]) > std::abs(parts[owner])) owner = i;
+        if (std::abs(parts[i]) >= 0.005f) order.push_back(i);
+    }
+    std::sort(order.begin(), order.end(), [&](size_t a, size_t b) {
+        return a == owner || (b != owner && std::abs(parts[a]) > std::abs(parts[b]));
+    });
+    QStringList words;
+    for (const size_t i : order)
+        words << Readout::tr("%1 %2%3 m")
+                     .arg(QString::fromStdString(level.strata[i].name), parts[i] < 0 ? "−" : "+")
+                     .arg(std::abs(parts[i]), 0, 'f', 2);
+    return words;
+}
+
 }  // namespace
 
 Readout::Readout(Workplace& place, QWidget* parent) : QWidget(parent), place_(place) {
-    setFixedHeight(scaled(36) + 6);
     connect(&place.standpoint, &Standpoint::cursorMoved, this, &Readout::read);
     connect(&place.document, &Document::seen, this, &Readout::read);
     connect(&place.document, &Document::layersChanged, this, &Readout::read);
@@ -45,6 +74,13 @@ void Readout::read() {
     numbers_ = tr("No ground is in sight here.");
     short_.clear();
     layers_.clear();
+    strata_.clear();
+    // A line more where there are strata to tell apart.
+    const int lines = level.strata.size() > 1 ? 3 : 2;
+    if (lines != lines_) {
+        lines_ = lines;
+        setFixedHeight(scaled(kLine * lines + 4) + 6);
+    }
     bar_.clear();
     if (at && level.holds(at->x, at->z)) {
         numbers_ = where + tr("x %1   z %2   altitude %3 m   slope %4°")
@@ -75,8 +111,7 @@ void Readout::read() {
             parts << tr("%1 %2 %")
                          .arg(QString::fromStdString(level.layers[order[k]].name))
                          .arg(std::lround(mix[order[k]] * 100));
-        if (const Stratum* s = const_cast<Level&>(level).stratum(level.activeStratum))
-            parts << tr("stratum %1").arg(QString::fromStdString(s->name));
+        strata_ = strataAt(level, at->x, at->z).join("   ");
         layers_ = parts.join("   ");
     }
     update();
@@ -91,10 +126,12 @@ void Readout::paintEvent(QPaintEvent*) {
     const bool room = short_.isEmpty() || p.fontMetrics().horizontalAdvance(numbers_) <= width() - 4;
     p.drawText(QRect(4, 0, width() - 4, scaled(18)), Qt::AlignVCenter,
                p.fontMetrics().elidedText(room ? numbers_ : short_, Qt::ElideRight, width() - 4));
-    for (const Part& part : bar_) p.fillRect(QRectF(4 + part.x, scaled(34), part.width, 6), part.colour);
+    for (const Part& part : bar_) p.fillRect(QRectF(4 + part.x, height() - 8, part.width, 6), part.colour);
     p.setPen(theme().quiet);
-    p.drawText(QRect(4, scaled(16), width() - 4, scaled(17)), Qt::AlignVCenter,
+    p.drawText(QRect(4, scaled(kLine), width() - 4, scaled(17)), Qt::AlignVCenter,
                p.fontMetrics().elidedText(layers_, Qt::ElideRight, width() - 4));
+    p.drawText(QRect(4, scaled(2 * kLine), width() - 4, scaled(17)), Qt::AlignVCenter,
+               p.fontMetrics().elidedText(strata_, Qt::ElideRight, width() - 4));
 }
 
 }  // namespace jam

@@ -23,7 +23,8 @@ private:
     void read();
 
     Workplace& place_;
-    QString numbers_, short_ /* in few words */, layers_;
+    QString numbers_, short_ /* in few words */, layers_, strata_;
+    int lines_ = 0;
     struct Part {
         double x, width;
         QColor colour;

@@ -66,6 +66,7 @@ Verb addReshape(CLI::App& app) {
                   "generate: rolling-hills, ridges, island, canyon, terraces or crater-lakes");
     v->add_option("--edge", w.landscape.edge, "generate: metres of mountains along the border");
     v->add_option("--edge-width", w.landscape.edgeWidth, "generate: metres that they reach inwards");
+    v->add_option("--stratum", w.stratum, "Put the outcome into a new stratum of this name");
     v->add_option("--meeting", o->meeting, "generate: replace, add, highest or lowest");
     return {v, [o, v] { return reshape(*o, *v); }};
 }

@@ -7,6 +7,7 @@
 #include "base/names.h"
 #include "base/text.h"
 #include "level/ground.h"
+#include "level/strata.h"
 #include "shape/bands.h"
 #include "shape/crumble.h"
 #include "shape/rain_wash.h"
@@ -115,13 +116,20 @@ std::optional<Meeting> meetingFromName(std::string_view name) { return fromName<
 
 Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, const Context& context) {
     if (Status s = checkWish(wish); !s) return s.error();
-    if (Status s = checkShapeable(level); !s) return s.error();
+    WholeOutcome outcome{level, 0, 0, 0};
+    if (!wish.stratum.empty()) {
+        if (level.strata.size() >= kMaxStrata)
+            return Error{"", "stratum", "the level has " + std::to_string(kMaxStrata) + " strata already",
+                         "merge some first"};
+        outcome.level.activeStratum = addStratum(outcome.level, wish.stratum,
+                                                 static_cast<int>(level.strata.size()) - 1);
+    }
+    if (Status s = checkShapeable(outcome.level); !s) return s.error();
     Raster<float> before(level.columns, level.rows);
     readGround(level, level.bounds(), before.view());
     if (context.cancelled()) return cancelledError();
     Raster<float> after = before;
     if (!run(after, level, wish, context)) return cancelledError();
-    WholeOutcome outcome{level, 0, 0, 0};
     long long beyond = 0;
     for (int z = 0; z < level.rows; ++z)
         for (int x = 0; x < level.columns; ++x) {

@@ -1,6 +1,7 @@
 // Work on the whole ground at once: made for a worker, with progress and cancel.
 #pragma once
 
+#include <string>
 #include <string_view>
 
 #include "base/context.h"
@@ -35,6 +36,9 @@ struct WholeWish {
     float spike = 2;            // remove spikes: metres that a sample may stand out of its neighbours, [0.01, 1000]
     LandscapeWish landscape;    // generate
     Meeting meeting = Meeting::replace;
+    // When it has a name, the outcome becomes a stratum of its own over all others, which brushes go to then, so that
+    // it can be turned down later.
+    std::string stratum;
 };
 
 struct WholeOutcome {
@@ -45,7 +49,8 @@ struct WholeOutcome {
 
 constexpr int kCrumblePassesPerYear = 6;
 
-// Errors: a value out of its range, or cancelled. `level` is never touched.
+// Errors: a value out of its range, the stratum that brushes go to cannot be shaped, too many strata, or cancelled.
+// `level` is never touched.
 Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, const Context& context = {});
 
 }  // namespace jam

@@ -120,30 +120,10 @@ QWidget* CoverStation::sheetPage(QWidget* parent) {
     auto* brush = new BrushFields(house_.place, page);
     auto* rules = new RulesPanel(house_, page);
     auto* layer = new LayerPanel(house_.place, house_.view, *rules, page);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(3);
-    auto* group = new QButtonGroup(page);
-    const struct {
-        const char* id;
-        QString name;
-        QWidget* shows;
-    } parts[] = {
-        {"partBrush", tr("Brush"), brush}, {"partLayer", tr("Layer"), layer}, {"partRules", tr("Rules"), rules}};
-    for (const auto& part : parts) {
-        auto* b = new QToolButton(page);
-        b->setObjectName(part.id);
-        b->setText(part.name);
-        b->setCheckable(true);
-        b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-        group->addButton(b);
-        row->addWidget(b);
-        connect(b, &QToolButton::toggled, part.shows, &QWidget::setVisible);
-        part.shows->hide();
-    }
-    c->addLayout(row);
-    for (const auto& part : parts) c->addWidget(part.shows);
+    QButtonGroup* group = addParts(
+        c, {{"partBrush", tr("Brush"), brush}, {"partLayer", tr("Layer"), layer}, {"partRules", tr("Rules"), rules}},
+        page);
     c->addStretch();
-    group->buttons().front()->setChecked(true);
     auto* rulesButton = group->buttons().back();
     connect(rules, &RulesPanel::hinted, rulesButton, [rulesButton](const QString& hint) {
         rulesButton->setText(hint.isEmpty() ? tr("Rules") : tr("Rules •"));

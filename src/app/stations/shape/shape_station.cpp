@@ -11,6 +11,7 @@
 #include "panels/see_fields.h"
 #include "panels/tool_shelf.h"
 #include "shelf.h"
+#include "stations/shape/strata_panel.h"
 #include "stations/shape/whole_panel.h"
 #include "surveyor.h"
 #include "view/ground_view.h"
@@ -67,7 +68,10 @@ QWidget* ShapeStation::sheetPage(QWidget* parent) {
     auto* c = pageColumn(page);
     brush_ = new QWidget(page);
     auto* b = pageColumn(brush_);
-    b->addWidget(new BrushFields(house_.place, brush_));
+    addParts(b,
+             {{"partBrush", tr("Brush"), new BrushFields(house_.place, brush_)},
+              {"partStrata", tr("Strata"), new StrataPanel(house_, brush_)}},
+             brush_);
     auto* see = new Fold("foldSee", tr("What to see"), true, brush_);
     see->column()->addWidget(new SeeFields(house_.place, house_.view, house_.surveyor, see));
     b->addWidget(see);

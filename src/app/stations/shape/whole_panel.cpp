@@ -117,6 +117,10 @@ void WholePanel::makeFoot() {
     preview_->setChecked(true);
     preview_->setToolTip(tr("Hold the key for looking back to see the ground before."));
     column_->addWidget(preview_);
+    apart_ = new QCheckBox(tr("As a stratum of its own"), this);
+    apart_->setObjectName("wholeApart");
+    apart_->setToolTip(tr("So that it can be turned down, hidden or deleted later"));
+    column_->addWidget(apart_);
     progress_ = new QProgressBar(this);
     progress_->setRange(0, 1000);
     progress_->setTextVisible(false);
@@ -141,6 +145,7 @@ void WholePanel::wire() {
         later();
     });
     connect(preview_, &QCheckBox::clicked, this, &WholePanel::later);
+    connect(apart_, &QCheckBox::clicked, this, &WholePanel::later);
     connect(apply_, &QPushButton::clicked, this, &WholePanel::apply);
     connect(cancel_, &QPushButton::clicked, this, [this] {
         // While something runs this stops it; otherwise it closes.
@@ -187,6 +192,7 @@ WholeWish WholePanel::wish() const {
                    single(edge_),
                    single(edgeWidth_)};
     w.meeting = static_cast<Meeting>(meeting_->currentIndex());
+    if (apart_->isChecked()) w.stratum = title().toStdString();
     return w;
 }
 
@@ -197,6 +203,7 @@ void WholePanel::showFields() {
     const bool sizes = work >= kResample;
     size_->setVisible(sizes);
     preview_->setVisible(!sizes);
+    apart_->setVisible(!sizes);
     progress_->setVisible(true);
     const Level& l = document_.level();
     const HeightSpan span = document_.pyramid().whole();

@@ -62,7 +62,7 @@ private:
     NumberField *landScale_, *landHeight_, *edge_, *edgeWidth_;
     NumberField *sizeX_, *sizeZ_, *spacing_;
     QLabel *says_, *size_;
-    QCheckBox* preview_;
+    QCheckBox *preview_, *apart_;
     QProgressBar* progress_;
     QPushButton *apply_, *cancel_;
     QTimer soon_;
