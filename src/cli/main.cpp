@@ -13,6 +13,7 @@ Verb addWeights(CLI::App& app);
 Verb addCover(CLI::App& app);
 Verb addCheck(CLI::App& app);
 Verb addTools(CLI::App& app);
+Verb addFence(CLI::App& app);
 }  // namespace jam::cli
 
 using namespace jam::cli;
@@ -22,7 +23,7 @@ int main(int count, char** words) {
     app.require_subcommand(1);
     std::vector<Verb> verbs;
     for (const auto add : {addNew, addInfo, addStroke, addImport, addReshape, addResample, addExport, addWeights,
-                           addCover, addCheck, addTools})
+                           addCover, addCheck, addTools, addFence})
         verbs.push_back(add(app));
     try {
         app.parse(count, words);

@@ -51,7 +51,7 @@ TEST_CASE("every raster of a level is told apart by its name, and has the size t
         CHECK(grid.columns() == (there ? columnsOf(level, kind.resolution) : 0));
         rasters += there;
     });
-    CHECK(rasters == 1 + 2 + 10 + 2);  // wash, strata, coverages, and two of the layer with living rules
+    CHECK(rasters == 2 + 2 + 10 + 2);  // wash and fence, strata, coverages, and two of the layer with living rules
     CHECK(checkLevel(level).empty());
 }
 

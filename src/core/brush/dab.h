@@ -7,9 +7,6 @@
 
 namespace jam {
 
-// A soft mask over the whole ground that limits what brushes may touch: 0 nothing, 65535 everything.
-using Fence = TiledGrid<uint16_t>;
-
 // Invariant: a dab and its image through a symmetry of the raster give exactly mirrored masks, because centres lie on
 // 1/256 of a sample and offsets are mapped back exactly before the tip is looked at.
 struct Dab {

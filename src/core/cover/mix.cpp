@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "level/hold_outside.h"
 #include "brush/rows.h"
 #include "cover/blend.h"
 #include "cover/paint.h"
@@ -144,6 +145,7 @@ bool fillLayer(Level& level, uint32_t layer, float target, const PaintWhere& whe
         context.report(static_cast<double>(band.z1) / origin.coverRows());
     });
     if (cancelled) level = origin;
+    else holdOutside(origin, level);
     return !cancelled;
 }
 

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "level/hold_outside.h"
 #include "brush/rows.h"
 
 namespace jam {
@@ -91,6 +92,7 @@ bool bakeRules(Level& level, uint32_t layer, const Context& context) {
         l.coverage.write(band, cover.view());
     });
     if (!done) level = origin;
+    else holdOutside(origin, level);
     return done;
 }
 

@@ -68,6 +68,8 @@ Json describe(const Level& level) {
         j["coverageDefault"] = l.coverage.defaultValue();
         layers.push_back(std::move(j));
     }
+    Json fences = Json::array();
+    for (const KeptFence& k : level.fences) fences.push_back({{"id", k.id}, {"name", k.name}});
     Json pairs = Json::array();
     for (const BlendPair& p : level.pairs) pairs.push_back({{"one", p.one}, {"other", p.other}, {"blend", p.blend}});
     // A raster in which nothing was ever changed has no part of its own; its default says it all.
@@ -81,6 +83,9 @@ Json describe(const Level& level) {
     for (size_t i = 0; i < level.layers.size(); ++i)
         eachKind(kLayerRasters,
                  [&](const auto& k) { note(layers[i], k, level.layers[i].id, level.layers[i].*k.grid); });
+    for (size_t i = 0; i < level.fences.size(); ++i)
+        eachKind(kFenceRasters,
+                 [&](const auto& k) { note(fences[i], k, level.fences[i].id, level.fences[i].*k.grid); });
     Json all = {{"format", "jamhill-level"},
                 {"version", kLevelVersion},
                 {"name", level.name},
@@ -97,7 +102,9 @@ Json describe(const Level& level) {
                 {"nextId", level.nextId},
                 {"strata", strata},
                 {"layers", layers},
-                {"pairs", pairs}};
+                {"pairs", pairs},
+                {"fenced", level.fenced},
+                {"fences", fences}};
     eachKind(kLevelRasters, [&](const auto& k) { all[k.name] = (level.*k.grid).presentTiles() > 0; });
     return all;
 }
@@ -346,6 +353,20 @@ void readPairs(Fields& f, Header& h) {
     });
 }
 
+void readFences(Fields& f, Header& h) {
+    h.level.fenced = f.flag("fenced", false);
+    if (!f.has("fences")) return;
+    f.each("fences", kMaxFences, [&](Fields k) {
+        const uint32_t id = readId(k, h.level, "id");
+        for (const KeptFence& other : h.level.fences)
+            if (other.id == id) k.fail("id", "another fence has the same", "give each its own");
+        h.level.fences.push_back({id, k.text("name"), {}});
+        eachKind(kFenceRasters, [&](const auto& kind) {
+            if (k.has(memberOf(kind))) h.rasters.insert(rasterName(kind, id));
+        });
+    });
+}
+
 Result<Header> readHeader(const Archive& archive) {
     Result<Bytes> bytes = archive.read("level.json", kMostJson);
     if (!bytes) return bytes.error();
@@ -366,6 +387,7 @@ Result<Header> readHeader(const Archive& archive) {
     readStrata(f, h);
     readLayers(f, h);
     readPairs(f, h);
+    readFences(f, h);
     eachKind(kLevelRasters, [&](const auto& k) {
         if (f.flag(k.name, false)) h.rasters.insert(rasterName(k, 0));
     });

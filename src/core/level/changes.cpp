@@ -114,6 +114,7 @@ void Change::add(const Change& o) {
     looks |= o.looks;
     sun |= o.sun;
     name |= o.name;
+    fence |= o.fence;
 }
 
 TileSet shownGround(const Level& level, const Change& change, Shows shows) {
@@ -145,6 +146,8 @@ Change changesBetween(const Level& now, const Level& before, const Change* withi
     if (!within) {
         change.sun = !(now.sun == before.sun);
         change.name = now.name != before.name;
+        change.fence = now.fenced != before.fenced || !now.fence.sharesAll(before.fence) ||
+                       now.fences != before.fences;
     }
     return change;
 }

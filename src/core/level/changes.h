@@ -14,9 +14,10 @@ struct Change {
     std::vector<uint32_t> strata = {}, layers = {};  // ids
     bool looks = false;  // how a layer is drawn: its order, pictures, look, blend, whether it is hidden
     bool sun = false, name = false;
+    bool fence = false;  // the fence, whether it is in force, or the list of those that are kept
 
     bool samples() const { return !ground.empty() || !cover.empty() || !wash.empty(); }
-    bool empty() const { return !samples() && strata.empty() && layers.empty() && !looks && !sun && !name; }
+    bool empty() const { return !samples() && strata.empty() && layers.empty() && !looks && !sun && !name && !fence; }
     void add(const Change& other);
 };
 

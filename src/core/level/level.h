@@ -9,6 +9,7 @@
 
 #include "base/result.h"
 #include "level/course.h"
+#include "level/fence.h"
 #include "level/layer.h"
 
 namespace jam {
@@ -61,14 +62,14 @@ struct Sun {
 // Axes follow glTF: X east, Y up, Z south, metres.
 //
 // Invariants (verified by checkLevel, survey/check.h):
-// 1. Every stratum and the wash have columns x rows samples; every layer coverColumns() x coverRows().
+// 1. Every stratum, the wash and the fences have columns x rows samples; every layer coverColumns() x coverRows().
 // 2. There is at least one stratum that is no course, and at least one layer. The first layer shown covers everything,
 // whatever
 //    its own coverage says; the coverage is kept, so that reordering and back changes nothing.
 // 3. Heights are finite; the composed ground lies in [lowest, highest], because composing ends there.
 // 4. A stratum owns ground exactly while it is a course. A layer has a base and a share held by hand exactly while its
 // rules are alive.
-// 5. Ids are unique within strata and within layers and below nextId.
+// 5. Ids are unique within strata, within layers and within fences, and below nextId.
 struct Level {
     std::string name;
     int columns = 0, rows = 0;           // [kMinSamples, kMaxSamples]
@@ -82,6 +83,9 @@ struct Level {
     std::vector<Layer> layers;     // bottom to top
     std::vector<BlendPair> pairs;  // ordered by ids, each pair once
     TiledGrid<Wash> wash;          // one for every ground sample
+    Fence fence;                   // what brushes and commands keep to, while it is in force
+    bool fenced = false;           // whether it is
+    std::vector<KeptFence> fences;
     uint32_t activeStratum = 0;    // id of the stratum that brushes write to; never a course
     uint32_t nextId = 1;
 

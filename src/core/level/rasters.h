@@ -29,7 +29,10 @@ inline bool isCourse(const Stratum& stratum) { return stratum.course.has_value()
 inline bool isAlive(const Layer& layer) { return layer.alive; }
 
 inline constexpr std::tuple kLevelRasters{
-    RasterKind<Level, Wash>{"wash", &Level::wash, Resolution::ground, Shows::wash, nullptr}};
+    RasterKind<Level, Wash>{"wash", &Level::wash, Resolution::ground, Shows::wash, nullptr},
+    RasterKind<Level, uint16_t>{"fence", &Level::fence, Resolution::ground, Shows::nothing, nullptr}};
+inline constexpr std::tuple kFenceRasters{
+    RasterKind<KeptFence, uint16_t>{"fences", &KeptFence::mask, Resolution::ground, Shows::nothing, nullptr}};
 inline constexpr std::tuple kStratumRasters{
     RasterKind<Stratum, float>{"strata", &Stratum::heights, Resolution::ground, Shows::ground, nullptr},
     RasterKind<Stratum, float>{"owned", &Stratum::owned, Resolution::ground, Shows::ground, isCourse}};
@@ -50,6 +53,7 @@ void eachRaster(L& level, F f) {
     eachKind(kLevelRasters, [&](const auto& k) { f(k, level, 0u, level.*k.grid); });
     for (auto& s : level.strata) eachKind(kStratumRasters, [&](const auto& k) { f(k, s, s.id, s.*k.grid); });
     for (auto& l : level.layers) eachKind(kLayerRasters, [&](const auto& k) { f(k, l, l.id, l.*k.grid); });
+    for (auto& n : level.fences) eachKind(kFenceRasters, [&](const auto& k) { f(k, n, n.id, n.*k.grid); });
 }
 
 // f(kind, grid, other): the same raster of both levels; `other` is null where the second has no such owner.
@@ -59,6 +63,12 @@ void eachRasterOfBoth(L& level, const Level& beside, F f) {
     for (auto& s : level.strata) {
         const Stratum* other = beside.stratum(s.id);
         eachKind(kStratumRasters, [&](const auto& k) { f(k, s.*k.grid, other ? &(other->*k.grid) : nullptr); });
+    }
+    for (auto& n : level.fences) {
+        const KeptFence* other = nullptr;
+        for (const KeptFence& o : beside.fences)
+            if (o.id == n.id) other = &o;
+        eachKind(kFenceRasters, [&](const auto& k) { f(k, n.*k.grid, other ? &(other->*k.grid) : nullptr); });
     }
     for (auto& l : level.layers) {
         const Layer* other = beside.layer(l.id);

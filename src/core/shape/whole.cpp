@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "level/hold_outside.h"
 #include "base/names.h"
 #include "base/text.h"
 #include "level/ground.h"
@@ -18,7 +19,7 @@ namespace jam {
 namespace {
 
 constexpr std::array<std::string_view, kWholeKinds> kNames = {
-    "raise", "scale", "smooth", "noise", "crumble", "rain-wash", "soften-steps", "remove-spikes", "generate"};
+    "raise", "scale", "smooth", "noise", "crumble", "rain-wash", "soften-steps", "remove-spikes", "generate", "flatten"};
 constexpr std::array<std::string_view, kMeetings> kMeetingNames = {"replace", "add", "highest", "lowest"};
 
 Status within(const char* field, float v, float low, float high, const char* unit) {
@@ -49,6 +50,7 @@ Status checkWish(const WholeWish& w) {
         case WholeKind::softenSteps: return within("step", w.step, 1e-4f, 100, " m");
         case WholeKind::removeSpikes: return within("spike", w.spike, 0.01f, 1000, " m");
         case WholeKind::generate: return checkLandscape(w.landscape);
+        case WholeKind::flatten: return within("height", w.height, -kFarHeight, kFarHeight, " m");
     }
     return {};
 }
@@ -62,6 +64,49 @@ bool noiseAll(Raster<float>& ground, const Level& level, const Roughness& noise,
     });
 }
 
+// f(x, z, share) for every sample of which the fence holds a share.
+template <class F>
+void eachInside(const Level& level, F f) {
+    for (int z = 0; z < level.rows; ++z)
+        for (int x = 0; x < level.columns; ++x)
+            if (const float m = fenceShare(level, x, z); m > 0) f(x, z, m);
+}
+
+// The plane that comes nearest, in the sense of least squares, to the ground along the fence's rim: the samples inside
+// that have one outside beside them, or lie on the level's edge.
+struct Plane {
+    double height = 0, perX = 0, perZ = 0;  // at sample (x, z): height + perX * x + perZ * z
+};
+Plane planeThroughRim(const Raster<float>& ground, const Level& level) {
+    const auto inside = [&](int x, int z) { return level.bounds().contains(x, z) && fenceShare(level, x, z) >= 0.5f; };
+    double n = 0, sx = 0, sz = 0, sh = 0, xx = 0, xz = 0, zz = 0, xh = 0, zh = 0;
+    const double cx = level.columns / 2.0, cz = level.rows / 2.0;  // sums stay small about the middle
+    eachInside(level, [&](int x, int z, float) {
+        if (!inside(x, z) || (inside(x - 1, z) && inside(x + 1, z) && inside(x, z - 1) && inside(x, z + 1))) return;
+        const double u = x - cx, v = z - cz, h = ground.at(x, z);
+        n += 1, sx += u, sz += v, sh += h;
+        xx += u * u, xz += u * v, zz += v * v, xh += u * h, zh += v * h;
+    });
+    if (n == 0) return {};
+    const double a = xx - sx * sx / n, b = xz - sx * sz / n, d = zz - sz * sz / n, p = xh - sx * sh / n,
+                 q = zh - sz * sh / n, det = a * d - b * b;
+    Plane plane;
+    if (std::abs(det) > 1e-9 * std::max(a * d, 1.0)) {
+        plane.perX = (p * d - q * b) / det;
+        plane.perZ = (q * a - p * b) / det;
+    }
+    plane.height = (sh - plane.perX * sx - plane.perZ * sz) / n - plane.perX * cx - plane.perZ * cz;
+    return plane;
+}
+
+Plane flatTarget(const Raster<float>& ground, const Level& level, const WholeWish& w) {
+    if (w.flattenTo == FlattenTo::height) return {w.height};
+    if (w.flattenTo == FlattenTo::rim) return planeThroughRim(ground, level);
+    double sum = 0, share = 0;
+    eachInside(level, [&](int x, int z, float m) { sum += m * ground.at(x, z), share += m; });
+    return {share > 0 ? sum / share : 0};
+}
+
 bool run(Raster<float>& ground, const Level& level, const WholeWish& w, const Context& context) {
     const auto each = [&](auto f) {
         return inBands(ground.depth(), context, [&](int first, int end) {
@@ -73,9 +118,12 @@ bool run(Raster<float>& ground, const Level& level, const WholeWish& w, const Co
         case WholeKind::raise: return each([&](float h, int, int) { return h + w.metres; });
         case WholeKind::scale: {
             float low = ground.at(0, 0), high = low;
-            for (int z = 0; z < ground.depth(); ++z)
-                for (int x = 0; x < ground.width(); ++x)
-                    low = std::min(low, ground.at(x, z)), high = std::max(high, ground.at(x, z));
+            bool first = true;
+            eachInside(level, [&](int x, int z, float) {
+                const float h = ground.at(x, z);
+                low = first ? h : std::min(low, h), high = first ? h : std::max(high, h);
+                first = false;
+            });
             const double per = high > low ? (static_cast<double>(w.high) - w.low) / (static_cast<double>(high) - low)
                                           : 0;
             return each(
@@ -103,6 +151,10 @@ bool run(Raster<float>& ground, const Level& level, const WholeWish& w, const Co
                 return h;
             });
         }
+        case WholeKind::flatten: {
+            const Plane to = flatTarget(ground, level, w);
+            return each([&](float, int x, int z) { return static_cast<float>(to.height + to.perX * x + to.perZ * z); });
+        }
     }
     return true;
 }
@@ -116,6 +168,8 @@ std::optional<Meeting> meetingFromName(std::string_view name) { return fromName<
 
 Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, const Context& context) {
     if (Status s = checkWish(wish); !s) return s.error();
+    if (level.fenced && level.fence.presentTiles() == 0)
+        return Error{"", "fence", "it holds nothing, so nothing would change", "drop it, or draw another"};
     WholeOutcome outcome{level, 0, 0, 0};
     if (!wish.stratum.empty()) {
         if (level.strata.size() >= kMaxStrata)
@@ -130,6 +184,13 @@ Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, con
     if (context.cancelled()) return cancelledError();
     Raster<float> after = before;
     if (!run(after, level, wish, context)) return cancelledError();
+    if (level.fenced)
+        for (int z = 0; z < level.rows; ++z)
+            for (int x = 0; x < level.columns; ++x) {
+                const float m = fenceShare(level, x, z), b = before.at(x, z);
+                float& a = after.at(x, z);
+                a = m == 1 ? a : b + (a - b) * m;
+            }
     long long beyond = 0;
     for (int z = 0; z < level.rows; ++z)
         for (int x = 0; x < level.columns; ++x) {

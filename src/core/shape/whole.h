@@ -1,4 +1,5 @@
-// Work on the whole ground at once: made for a worker, with progress and cancel.
+// Work on the whole ground at once, or on all of it that lies inside the fence: made for a worker, with progress and
+// cancel.
 #pragma once
 
 #include <string>
@@ -11,11 +12,14 @@
 
 namespace jam {
 
-enum class WholeKind { raise, scale, smooth, noise, crumble, rainWash, softenSteps, removeSpikes, generate };
-constexpr int kWholeKinds = 9;
+enum class WholeKind { raise, scale, smooth, noise, crumble, rainWash, softenSteps, removeSpikes, generate, flatten };
+constexpr int kWholeKinds = 10;
 
 std::string_view wholeName(WholeKind kind);  // "raise", "scale", ..., as on the command line
 std::optional<WholeKind> wholeFromName(std::string_view name);
+
+// What ground is flattened to: a height, the mean inside the fence, or the plane that comes nearest to its rim.
+enum class FlattenTo { height, mean, rim };
 
 // How generated ground meets the present one.
 enum class Meeting { replace, add, highest, lowest };
@@ -34,6 +38,8 @@ struct WholeWish {
     uint32_t seed = 1;          // rain wash
     float step = 1;             // soften steps: height of one step in metres, [0.0001, 100]
     float spike = 2;            // remove spikes: metres that a sample may stand out of its neighbours, [0.01, 1000]
+    FlattenTo flattenTo = FlattenTo::mean;  // flatten
+    float height = 0;                       // flatten to a height: metres
     LandscapeWish landscape;    // generate
     Meeting meeting = Meeting::replace;
     // When it has a name, the outcome becomes a stratum of its own over all others, which brushes go to then, so that
@@ -49,7 +55,7 @@ struct WholeOutcome {
 
 constexpr int kCrumblePassesPerYear = 6;
 
-// Errors: a value out of its range, the stratum that brushes go to cannot be shaped, too many strata, or cancelled.
+// Errors: a value out of its range, the stratum that brushes go to cannot be shaped, too many strata, an empty fence, or cancelled.
 // `level` is never touched.
 Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, const Context& context = {});
 

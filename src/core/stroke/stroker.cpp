@@ -123,14 +123,15 @@ TileSet paintImages(Level& level, const std::vector<Dab>& dabs, const Touch& tou
     return all;
 }
 
-std::vector<Dab> dabsOf(const Level& level, const StrokeSettings& s, const PlacedStamp& stamp) {
+std::vector<Dab> dabsOf(const Level& level, const StrokeSettings& s, const PlacedStamp& stamp, const Fence* fence) {
     const int factor = specOf(s.tool).changes == Changes::coverage ? level.coverFactor : 1;
     std::vector<Dab> dabs;
     for (const MirrorImage& r : mirrorImages(level, s.mirror, factor)) {
         double x = stamp.x, z = stamp.z;
         if (r.turn != 0) r.move(level, x, z);
-        const Dab own = dabOn(level, x, z, stamp.radius, s.falloff, factor, s.tip,
+        Dab own = dabOn(level, x, z, stamp.radius, s.falloff, factor, s.tip,
                               stamp.turn + static_cast<float>(r.turn));
+        own.fence = fence;
         const Dab dab = r.image.identity()     ? own
                         : shapesGround(s.tool) ? framed(level, own, r.image)
                                                : mirrored(level, own, r.image);
@@ -152,7 +153,7 @@ void Stroker::stamp(Level& level, const Stamp& stamp, Change& change) {
     const PlacedStamp at = placed(settings_, stamp);
     if (at.share <= 0) return;
     const Touch touch{settings_, at.share, at.index, origin_, reference_.get(), mix_, pictureHeights_.get()};
-    const std::vector<Dab> dabs = dabsOf(level, settings_, at);
+    const std::vector<Dab> dabs = dabsOf(level, settings_, at, origin_.fenced ? &origin_.fence : nullptr);
     switch (specOf(settings_.tool).changes) {
         case Changes::ground: {
             StampSite site(level);

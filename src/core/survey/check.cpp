@@ -47,6 +47,10 @@ bool checkShape(const Level& level, std::vector<std::string>& wrong) {
             wrong.push_back("Layer \"" + l.name + "\" has a bad tile size.");
         if (l.rules.size() > kMaxRules) wrong.push_back("Layer \"" + l.name + "\" has too many rules.");
     }
+    std::set<uint32_t> fences;
+    for (const KeptFence& f : level.fences)
+        if (!fences.insert(f.id).second || f.id >= level.nextId)
+            wrong.push_back("Fence \"" + f.name + "\" has a bad id.");
     for (const BlendPair& p : level.pairs)
         if (!layers.contains(p.one) || !layers.contains(p.other) || p.one >= p.other)
             wrong.push_back("A blend is set for layers that do not exist.");

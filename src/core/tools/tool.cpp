@@ -160,6 +160,8 @@ Status checkStroke(const Stroke& stroke) {
 
 Status checkNeeds(const Level& level, const StrokeSettings& s, const Level* reference) {
     const ToolNeeds& needs = specOf(s.tool).needs;
+    if (level.fenced && level.fence.presentTiles() == 0)
+        return because("fence", "The fence holds nothing, so nothing can be changed", "drop it, or draw another");
     if (shapesGround(s.tool))
         if (Status shapeable = checkShapeable(level); !shapeable) return shapeable;
     if (needs.layer) {

@@ -1,0 +1,322 @@
+#include "fence/fence.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/maths.h"
+#include "cover/rule_masks.h"
+#include "cover/weights.h"
+#include "grid/distance.h"
+#include "shape/smooth.h"
+
+namespace jam {
+
+namespace {
+
+constexpr int kBand = 128;  // rows that are worked at together
+
+uint16_t stored(float share) { return static_cast<uint16_t>(std::lround(std::clamp(share, 0.f, 1.f) * kInside)); }
+float shareOf(uint16_t mask) { return static_cast<float>(mask) / kInside; }
+
+// Runs f over bands of rows; false when cancelled.
+template <class F>
+bool inRows(const Level& level, const Context& context, F f) {
+    for (int z = 0; z < level.rows; z += kBand) {
+        if (context.cancelled()) return false;
+        f(Region{0, z, level.columns, std::min(z + kBand, level.rows)});
+        context.report(static_cast<double>(z) / level.rows);
+    }
+    return true;
+}
+
+double distanceToLeg(double px, double pz, const Place& a, const Place& b) {
+    const double dx = b.x - a.x, dz = b.z - a.z, square = dx * dx + dz * dz;
+    const double t = square > 0 ? std::clamp(((px - a.x) * dx + (pz - a.z) * dz) / square, 0.0, 1.0) : 0;
+    return std::hypot(px - a.x - t * dx, pz - a.z - t * dz);
+}
+
+// f(x metres, z metres) for every sample of a region.
+template <class F>
+void eachPlace(const Level& frame, const Region& region, View<float> out, F f) {
+    for (int z = region.z0; z < region.z1; ++z)
+        for (int x = region.x0; x < region.x1; ++x)
+            out.at(x - region.x0, z - region.z0) = static_cast<float>(
+                f(frame.originX + x * frame.spacing, frame.originZ + z * frame.spacing));
+}
+
+// Size, place and spacing alone, so that sources hold no samples they do not look at.
+Level frameOf(const Level& level) {
+    Level frame;
+    frame.columns = level.columns, frame.rows = level.rows;
+    frame.spacing = level.spacing;
+    frame.originX = level.originX, frame.originZ = level.originZ;
+    frame.coverFactor = level.coverFactor;
+    return frame;
+}
+
+// The cover samples that lie on the ground samples of a region.
+template <class Read>
+void onGround(const Level& level, const Region& region, View<float> out, Read read) {
+    const int f = level.coverFactor;
+    const Region cover{region.x0 * f, region.z0 * f, (region.x1 - 1) * f + 1, (region.z1 - 1) * f + 1};
+    Raster<float> fine(cover.width(), cover.depth());
+    read(cover, fine.view());
+    for (int z = 0; z < region.depth(); ++z)
+        for (int x = 0; x < region.width(); ++x) out.at(x, z) = fine.at(x * f, z * f);
+}
+
+void readLayerShare(const Level& level, size_t layer, const Region& cover, View<float> out) {
+    std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(cover.width(), cover.depth()));
+    std::vector<View<uint8_t>> planes;
+    for (auto& r : rasters) planes.push_back(r.view());
+    readWeights(level, cover, planes);
+    for (int z = 0; z < cover.depth(); ++z)
+        for (int x = 0; x < cover.width(); ++x) out.at(x, z) = planes[layer].at(x, z) / 255.0f;
+}
+
+// Sheer edges, so that walls along them stand upright: 1 at so many metres inside (positive), 0 outside.
+double edgeAt(double inside) { return inside >= 0 ? 1 : 0; }
+
+}  // namespace
+
+FenceSource insidePolygon(const Level& level, std::vector<Place> corners) {
+    assert(corners.size() >= 3);
+    return [frame = frameOf(level), corners = std::move(corners)](const Region& region, View<float> out) {
+        double x0 = 1e30, x1 = -1e30, z0 = 1e30, z1 = -1e30;
+        for (const Place& p : corners)
+            x0 = std::min(x0, p.x), x1 = std::max(x1, p.x), z0 = std::min(z0, p.z), z1 = std::max(z1, p.z);
+        eachPlace(frame, region, out, [&](double x, double z) {
+            if (x < x0 || x > x1 || z < z0 || z > z1) return 0.0;
+            bool inside = false;
+            double away = 1e30;
+            for (size_t i = 0, k = corners.size() - 1; i < corners.size(); k = i++) {
+                const Place &a = corners[i], &b = corners[k];
+                if ((a.z > z) != (b.z > z) && x < (b.x - a.x) * (z - a.z) / (b.z - a.z) + a.x) inside = !inside;
+                away = std::min(away, distanceToLeg(x, z, a, b));
+            }
+            return edgeAt(inside ? away : -away);
+        });
+    };
+}
+
+FenceSource alongLine(const Level& level, std::vector<Place> places, double width, float softness) {
+    assert(!places.empty());
+    return [frame = frameOf(level), places = std::move(places), half = width / 2, softness](const Region& region,
+                                                                                              View<float> out) {
+        double x0 = 1e30, x1 = -1e30, z0 = 1e30, z1 = -1e30;
+        for (const Place& p : places)
+            x0 = std::min(x0, p.x), x1 = std::max(x1, p.x), z0 = std::min(z0, p.z), z1 = std::max(z1, p.z);
+        const double reach = half + frame.spacing;
+        eachPlace(frame, region, out, [&](double x, double z) {
+            if (x < x0 - reach || x > x1 + reach || z < z0 - reach || z > z1 + reach) return 0.0;
+            double away = std::hypot(x - places[0].x, z - places[0].z);
+            for (size_t i = 1; i < places.size(); ++i)
+                away = std::min(away, distanceToLeg(x, z, places[i - 1], places[i]));
+            const double soft = half * softness;
+            if (soft <= frame.spacing) return edgeAt(half - away);
+            return static_cast<double>(smoothstep(static_cast<float>((half - away) / soft)));
+        });
+    };
+}
+
+FenceSource whereLayer(const Level& level, uint32_t layer) {
+    return [level, layer](const Region& region, View<float> out) {
+        const int at = level.layerIndex(layer);
+        onGround(level, region, out, [&](const Region& cover, View<float> fine) {
+            if (at >= 0) return readLayerShare(level, static_cast<size_t>(at), cover, fine);
+            for (int z = 0; z < fine.depth; ++z) std::fill_n(fine.row(z), fine.width, 0.f);
+        });
+    };
+}
+
+FenceSource connectedLayer(const Level& level, double x, double z) {
+    auto found = std::make_shared<Fence>(level.columns, level.rows, uint16_t{0});
+    const int c = static_cast<int>(std::lround(level.toColumn(x))), r = static_cast<int>(std::lround(level.toRow(z)));
+    if (level.bounds().contains(c, r)) {
+        const auto mix = mixAt(level, x, z);
+        const auto most = static_cast<size_t>(
+            std::max_element(mix.begin(), mix.begin() + static_cast<long>(level.layers.size())) - mix.begin());
+        // Where the layer shows more than any other could.
+        Raster<uint8_t> shows(level.columns, level.rows);
+        Raster<float> band;
+        inRows(level, {}, [&](const Region& rows) {
+            band.reshape(rows.width(), rows.depth());
+            onGround(level, rows, band.view(), [&](const Region& cover, View<float> fine) {
+                readLayerShare(level, most, cover, fine);
+            });
+            for (int v = 0; v < rows.depth(); ++v)
+                for (int u = 0; u < rows.width(); ++u) shows.at(u, rows.z0 + v) = band.at(u, v) >= 0.5f;
+        });
+        shows.at(c, r) = 1;
+        std::vector<std::pair<int, int>> open{{c, r}};
+        shows.at(c, r) = 2;
+        while (!open.empty()) {
+            const auto [u, v] = open.back();
+            open.pop_back();
+            found->set(u, v, kInside);
+            for (const auto& [du, dv] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}})
+                if (level.bounds().contains(u + du, v + dv) && shows.at(u + du, v + dv) == 1) {
+                    shows.at(u + du, v + dv) = 2;
+                    open.emplace_back(u + du, v + dv);
+                }
+        }
+    }
+    return [found](const Region& region, View<float> out) {
+        Raster<uint16_t> mask(region.width(), region.depth());
+        found->read(region, mask.view());
+        for (int v = 0; v < region.depth(); ++v)
+            for (int u = 0; u < region.width(); ++u) out.at(u, v) = shareOf(mask.at(u, v));
+    };
+}
+
+FenceSource byRule(const Level& level, const Rule& rule) {
+    return [level, rule](const Region& region, View<float> out) {
+        onGround(level, region, out,
+                 [&](const Region& cover, View<float> fine) { readRules(level, 0, {rule}, cover, fine); });
+    };
+}
+
+FenceSource nearEdge(const Level& level, double metres) {
+    return [frame = frameOf(level), metres](const Region& region, View<float> out) {
+        eachPlace(frame, region, out, [&](double x, double z) {
+            const double in = std::min({x - frame.originX, z - frame.originZ, frame.originX + frame.width() - x,
+                                        frame.originZ + frame.depth() - z});
+            return edgeAt(metres - in);
+        });
+    };
+}
+
+FenceSource nearCourse(const Level& level, uint32_t stratum, double metres) {
+    return [level, stratum, metres](const Region& region, View<float> out) {
+        const Stratum* s = level.stratum(stratum);
+        const bool there = s && s->course;
+        const Raster<float> away = distancesTo(region, level.bounds(), metres / level.spacing + 1, [&](int x, int z) {
+            return there && s->owned.at(x, z) > 0.5f;
+        });
+        for (int z = 0; z < region.depth(); ++z)
+            for (int x = 0; x < region.width(); ++x)
+                out.at(x, z) = static_cast<float>(edgeAt(metres - away.at(x, z) * level.spacing));
+    };
+}
+
+FenceSource keptFence(const Level& level, uint32_t id) {
+    const auto at = std::find_if(level.fences.begin(), level.fences.end(), [id](const auto& f) { return f.id == id; });
+    return [mask = at == level.fences.end() ? Fence(level.columns, level.rows, 0) : at->mask](const Region& region,
+                                                                                             View<float> out) {
+        Raster<uint16_t> bits(region.width(), region.depth());
+        mask.read(region, bits.view());
+        for (int z = 0; z < region.depth(); ++z)
+            for (int x = 0; x < region.width(); ++x) out.at(x, z) = shareOf(bits.at(x, z));
+    };
+}
+
+bool joinFence(Level& level, const FenceSource& source, FenceJoin join, const Context& context) {
+    if (!level.fenced) level.fence = Fence(level.columns, level.rows, 0);
+    level.fenced = true;
+    Raster<float> comes;
+    Raster<uint16_t> mask;
+    const bool done = inRows(level, context, [&](const Region& rows) {
+        comes.reshape(rows.width(), rows.depth());
+        mask.reshape(rows.width(), rows.depth());
+        source(rows, comes.view());
+        level.fence.read(rows, mask.view());
+        for (int z = 0; z < rows.depth(); ++z)
+            for (int x = 0; x < rows.width(); ++x) {
+                uint16_t& m = mask.at(x, z);
+                const uint16_t c = stored(comes.at(x, z));
+                switch (join) {
+                    case FenceJoin::replace: m = c; break;
+                    case FenceJoin::add: m = std::max(m, c); break;
+                    case FenceJoin::takeAway: m = std::min<uint16_t>(m, kInside - c); break;
+                    case FenceJoin::meet: m = std::min(m, c); break;
+                }
+            }
+        level.fence.write(rows, mask.view());
+    });
+    level.fence.dropDefaultTiles();
+    return done;
+}
+
+bool invertFence(Level& level, const Context& context) {
+    const FenceSource outside = [fence = level.fenced ? level.fence : Fence(level.columns, level.rows, 0)](
+                                    const Region& region, View<float> out) {
+        Raster<uint16_t> mask(region.width(), region.depth());
+        fence.read(region, mask.view());
+        for (int z = 0; z < region.depth(); ++z)
+            for (int x = 0; x < region.width(); ++x) out.at(x, z) = shareOf(kInside - mask.at(x, z));
+    };
+    return joinFence(level, outside, FenceJoin::replace, context);
+}
+
+bool growFence(Level& level, double metres, const Context& context) {
+    const double most = std::abs(metres) / level.spacing + 2;
+    // Outwards one looks for the inside, inwards for the outside.
+    const bool outwards = metres > 0;
+    const Fence before = level.fence;
+    return joinFence(
+        level,
+        [&](const Region& region, View<float> out) {
+            const Raster<float> away = distancesTo(region, level.bounds(), most, [&](int x, int z) {
+                return (before.at(x, z) > kInside / 2) == outwards;
+            });
+            for (int z = 0; z < region.depth(); ++z)
+                for (int x = 0; x < region.width(); ++x) {
+                    // The edge lies half a sample beyond the last one inside.
+                    const bool reached = away.at(x, z) <= std::abs(metres) / level.spacing + 1e-6;
+                    out.at(x, z) = reached == outwards ? 1.f : 0.f;
+                }
+        },
+        FenceJoin::replace, context);
+}
+
+bool featherFence(Level& level, double metres, const Context& context) {
+    // A Gaussian whose edge runs from 2 % to 98 % over twice the metres.
+    const auto sigma = static_cast<float>(std::max(metres / 2.05 / level.spacing, 0.01));
+    const int halo = boxReach(sigma);
+    const Fence before = level.fence;
+    return joinFence(
+        level,
+        [&](const Region& region, View<float> out) {
+            const Region wide = region.grown(halo);
+            Raster<float> around(wide.width(), wide.depth());
+            for (int z = wide.z0; z < wide.z1; ++z)
+                for (int x = wide.x0; x < wide.x1; ++x)
+                    around.at(x - wide.x0, z - wide.z0) = shareOf(
+                        before.at(std::clamp(x, 0, level.columns - 1), std::clamp(z, 0, level.rows - 1)));
+            boxMean(around.view(), halo, sigma, out);
+        },
+        FenceJoin::replace, context);
+}
+
+bool fenceEmpty(const Level& level) {
+    if (level.fence.presentTiles() == 0) return true;
+    for (int tz = 0; tz < level.fence.tilesDown(); ++tz)
+        for (int tx = 0; tx < level.fence.tilesAcross(); ++tx)
+            if (const uint16_t* t = level.fence.tile(tx, tz);
+                t && std::any_of(t, t + Fence::kTile * Fence::kTile, [](uint16_t m) { return m > 0; }))
+                return false;
+    return true;
+}
+
+double fenceArea(const Level& level) {
+    double samples = 0;
+    for (int tz = 0; tz < level.fence.tilesDown(); ++tz)
+        for (int tx = 0; tx < level.fence.tilesAcross(); ++tx)
+            if (const uint16_t* t = level.fence.tile(tx, tz))
+                for (int i = 0; i < Fence::kTile * Fence::kTile; ++i) samples += shareOf(t[i]);
+    return samples * level.spacing * level.spacing;
+}
+
+uint32_t keepFence(Level& level, const std::string& name) {
+    const auto at = std::find_if(level.fences.begin(), level.fences.end(),
+                                 [&](const KeptFence& f) { return f.name == name; });
+    if (at != level.fences.end()) {
+        at->mask = level.fence;
+        return at->id;
+    }
+    assert(level.fences.size() < kMaxFences);
+    level.fences.push_back({level.nextId++, name, level.fence});
+    return level.fences.back().id;
+}
+
+}  // namespace jam
