@@ -70,6 +70,7 @@ void Document::open(ReadyLevel ready, const QString& path, const QString& what) 
     emit layersChanged();
     emit strataChanged();
     emit sunTurned();
+    emit fenceChanged();
     emit previewChanged();
     emit historyChanged();
     emit named();
@@ -94,6 +95,7 @@ void Document::show(const Level& level) {
     emit layersChanged();
     emit strataChanged();
     emit sunTurned();
+    emit fenceChanged();
     emit named();
 }
 
@@ -115,6 +117,7 @@ void Document::tell(const Change& change) {
     if (!change.layers.empty() || change.looks) emit layersChanged();
     if (!change.strata.empty()) emit strataChanged();
     if (change.sun) emit sunTurned();
+    if (change.fence) emit fenceChanged();
     if (change.name) emit named();
 }
 

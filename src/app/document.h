@@ -118,6 +118,7 @@ signals:
     void layersChanged();         // the list of layers, or anything about one but its samples
     void strataChanged();         // the same of strata
     void sunTurned();
+    void fenceChanged();                 // the fence, whether it is in force, or those that are kept
     void named();                        // name, file, or whether it is saved
     void historyChanged();               // its entries, or the place in it
     void previewChanged();               // something else is seen now, or no longer

@@ -7,6 +7,8 @@
 #include <QObject>
 #include <vector>
 
+#include "fence/fence.h"
+
 namespace jam {
 
 // How the ground's relief is lifted for the eye, and when.
@@ -16,6 +18,9 @@ struct ReliefChoice {
     bool oneTone = false;  // the ground without its textures
     bool operator==(const ReliefChoice&) const = default;
 };
+
+// How a press on the ground draws a fence; none: it does not.
+enum class FenceWay { none, rectangle, lasso, brush, line, connected };
 
 class Standpoint : public QObject {
     Q_OBJECT
@@ -55,7 +60,22 @@ public:
         return relief_.always || station_ == "shape" ? relief_ : ReliefChoice{0, false, false};
     }
 
+    FenceWay fenceWay() const { return fenceWay_; }
+    void setFenceWay(FenceWay way) {
+        if (way != fenceWay_) fenceWay_ = way, emit fenceWayChosen();
+    }
+    // How what is drawn meets the fence there is.
+    FenceJoin fenceJoin() const { return fenceJoin_; }
+    void setFenceJoin(FenceJoin join) { fenceJoin_ = join; }
+    // Whether the ground inside the fence is hatched.
+    bool fenceTint() const { return fenceTint_; }
+    void setFenceTint(bool tint) {
+        if (tint != fenceTint_) fenceTint_ = tint, emit fenceTintChosen();
+    }
+
 signals:
+    void fenceWayChosen();
+    void fenceTintChosen();
     void reliefChosen();
     void stationChanged();
     void layerChosen();
@@ -68,6 +88,9 @@ private:
     std::optional<glm::dvec3> cursor_, middle_;
     std::vector<glm::dvec3> tape_;
     ReliefChoice relief_;
+    FenceWay fenceWay_ = FenceWay::none;
+    FenceJoin fenceJoin_ = FenceJoin::replace;
+    bool fenceTint_ = true;
 };
 
 }  // namespace jam

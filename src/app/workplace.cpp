@@ -61,9 +61,12 @@ StrokeSettings Workplace::strokeSettings() const {
     return s;
 }
 
-bool Workplace::brushing() const { return stationOf(toolbox.tool()) == standpoint.station(); }
+bool Workplace::brushing() const {
+    return standpoint.fenceWay() == FenceWay::none && stationOf(toolbox.tool()) == standpoint.station();
+}
 
 void Workplace::takeUp(Tool tool) {
+    standpoint.setFenceWay(FenceWay::none);
     standpoint.setStation(stationOf(tool));
     toolbox.setTool(tool);
 }

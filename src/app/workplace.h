@@ -41,6 +41,9 @@ public:
     // Takes the height (flatten) or the layer that lies there into the tool.
     void pick(const glm::dvec3& at);
 
+    // Tells something in passing.
+    void tell(const QString& sentence) { emit said(sentence); }
+
 signals:
     void said(const QString& sentence);  // something to tell in passing
 

@@ -106,6 +106,15 @@ private:
     Raster<Wash> washes_;
 };
 
+// Slanting lines over what lies inside the fence, as a factor of all light: the ground stays to be seen between them.
+float hatching(const Level& level, int x, int z) {
+    const uint16_t inside = level.fence.at(x, z);
+    if (inside == 0) return 1;
+    constexpr int kEvery = 12;  // samples from line to line
+    const float line = (x + z) % kEvery < 3 ? 0.45f : 0.05f;
+    return 1 - line * static_cast<float>(inside) / kInside;
+}
+
 }  // namespace
 
 BakeSource::BakeSource(const Level& l, const std::vector<MaterialMeans>& materials, const LightLook& look, Shade s,
@@ -160,8 +169,9 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
             const glm::vec3 normal(-east * up, up, -south * up);
             if (up < kSteepUp) out.steep.at(x / kBlock, (z - r.z0) / kBlock) = 1;
             // Unevenness of the ground scales all light, so it goes with sun and sky.
-            const float even = (s.even ? 1.f : unevenness(px, pz)) * s.relief.at(around, x + reach, z - r.z0 + reach) /
-                               s.headroom;
+            float even = (s.even ? 1.f : unevenness(px, pz)) * s.relief.at(around, x + reach, z - r.z0 + reach) /
+                         s.headroom;
+            if (s.hatched) even *= hatching(level, r.x0 + x, z);
             const auto shaded = [&](const std::shared_ptr<const Raster<uint8_t>>& shade) {
                 const float full = even * static_cast<float>(shade ? shade->at(r.x0 + x, z) : 255);
                 return static_cast<uint32_t>(std::min(full + 0.5f, 255.f));

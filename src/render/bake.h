@@ -32,7 +32,8 @@ struct BakeSource {
     Relief relief;
     float headroom;  // what stored light is divided by, so that relief may brighten
     bool washed, wanders;
-    bool even = false;  // without the unevenness of all ground, which would be taken for relief
+    bool hatched = false;  // the ground inside the fence
+    bool even = false;     // without the unevenness of all ground, which would be taken for relief
 };
 
 // One tile's share of the ground. Blocks are kBlock x kBlock samples, the first at a whole multiple of kBlock.

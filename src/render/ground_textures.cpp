@@ -29,6 +29,14 @@ bool relooked(const Level& a, const Level& b) {
                        [](const Layer& x, const Layer& y) { return sameLitLook(x.look, y.look); });
 }
 
+TileSet presentTiles(const Fence& fence) {
+    TileSet all;
+    for (int tz = 0; tz < fence.tilesDown(); ++tz)
+        for (int tx = 0; tx < fence.tilesAcross(); ++tx)
+            if (fence.tile(tx, tz)) all.add(fence.tileRegion(tx, tz));
+    return all;
+}
+
 }  // namespace
 
 Region GroundTextures::tileRegion(int tx, int tz) const {
@@ -104,6 +112,12 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
         change = changesBetween(next, level_, hint);
         if (repainted || recount) change.cover.add(next.coverBounds());
     }
+    if (!fresh && !hint && hatch_) {
+        // Where the hatching comes, goes or changes.
+        const Fence none(next.columns, next.rows, 0);
+        const Fence &was = level_.fenced ? level_.fence : none, &is = next.fenced ? next.fence : none;
+        is.eachChangedTile(was, [&](int tx, int tz) { mark(&Stale::look, tx, tz, is.tileRegion(tx, tz)); });
+    }
     level_ = next;
     if (recount && !fresh) liveMetres_ = 0;  // the window's slices are another number now
     const LightLook light = lightLook(level_.sun, flatLight_);
@@ -152,6 +166,12 @@ void GroundTextures::setFlatLight(bool flat) {
     flatLight_ = flat;
     light_ = lightLook(level_.sun, flat);
     if (allocated_) markAll(&Stale::look);
+}
+
+void GroundTextures::setHatch(bool hatch) {
+    if (hatch == hatch_) return;
+    hatch_ = hatch;
+    if (allocated_ && level_.fenced) mark(&Stale::look, presentTiles(level_.fence));
 }
 
 void GroundTextures::setRelief(const ReliefLook& relief) {
@@ -318,7 +338,9 @@ void GroundTextures::line() {
 }
 
 BakeSource GroundTextures::source() const {
-    return BakeSource(level_, materials_.all(), light_, flatLight_ ? Shade{} : shade_, relief_);
+    BakeSource s(level_, materials_.all(), light_, flatLight_ ? Shade{} : shade_, relief_);
+    s.hatched = hatch_ && level_.fenced;
+    return s;
 }
 
 void GroundTextures::bringPieces(const std::vector<Piece>& pieces, TileSet& brought) {

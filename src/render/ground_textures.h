@@ -25,6 +25,8 @@ public:
     void setFlatLight(bool flat);
     void setRelief(const ReliefLook& relief);
     const ReliefLook& relief() const { return relief_; }
+    // Whether ground inside the fence is hatched.
+    void setHatch(bool hatch);
 
     // A picture of a layer's weights, or of the weight of several, over the whole level; for overlays.
     struct Painted {
@@ -97,6 +99,7 @@ private:
     LightLook light_;
     bool flatLight_ = false;
     ReliefLook relief_;
+    bool hatch_ = true;
     Painted paintedNow_;
     GlTexture heights_, painted_, wander_;
 

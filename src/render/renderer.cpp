@@ -373,6 +373,7 @@ TileSet Renderer::bring(const Camera& camera, const Sight& sight, double ms) {
                              : sight.overlay == Overlay::stretch ? laidFlat(t.level())
                                                                  : 0;
     t.setRelief(sight.relief);
+    t.setHatch(sight.hatch);
     t.follow(camera.at, sight.liveMetres, {painted});
     return t.bring(ms);
 }

@@ -36,6 +36,7 @@ struct Sight {
     int soloLayer = 0;    // index of the layer whose coverage is shown
     float bandStep = 10;  // metres from one altitude band to the next
     ReliefLook relief;
+    bool hatch = true;  // the ground inside the fence
     bool grid = false, mesh = false;
     float gridStep = 10;     // metres
     float liveMetres = 450;  // how far layers are blended live: the one quality knob

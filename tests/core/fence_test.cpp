@@ -38,7 +38,8 @@ void checkOutside(const Level& before, const Level& after) {
                 const auto old = was ? was->at(x, z) : now.defaultValue();
                 if (now.at(x, z) == old) continue;
                 changed = true;
-                const int c = std::min((x + f / 2) / f, after.columns - 1), r = std::min((z + f / 2) / f, after.rows - 1);
+                const int c = std::min((x + f / 2) / f, after.columns - 1),
+                          r = std::min((z + f / 2) / f, after.rows - 1);
                 if (fence.at(c, r) == 0) kept = false;
             }
     });
@@ -60,10 +61,10 @@ Rule between(RuleKind kind, float from, float to) {
 Level fencedLevel() {
     Level level = lopsidedLevel();
     const double x = level.originX, z = level.originZ, w = level.width(), d = level.depth();
-    REQUIRE(joinFence(level,
-                      insidePolygon(level, {{x + 0.35 * w, z + 0.3 * d}, {x + 0.62 * w, z + 0.5 * d},
-                                            {x + 0.4 * w, z + 0.8 * d}}),
-                      FenceJoin::replace));
+    REQUIRE(joinFence(
+        level,
+        insidePolygon(level, {{x + 0.35 * w, z + 0.3 * d}, {x + 0.62 * w, z + 0.5 * d}, {x + 0.4 * w, z + 0.8 * d}}),
+        FenceJoin::replace));
     REQUIRE(featherFence(level, 3));
     return level;
 }
@@ -151,9 +152,10 @@ TEST_CASE("inside a fence ground is flattened to a height, its mean, or the plan
     // A tilted plane with a mound in the middle of the fence.
     for (int z = 0; z < 70; ++z)
         for (int x = 0; x < 90; ++x)
-            level.strata[0].heights.set(x, z, 0.2f * static_cast<float>(x) - 0.1f * static_cast<float>(z) +
-                                                  (std::hypot(x - 50, z - 30) < 8 ? 6.f : 0.f));
-    const Place a{level.originX + 35, level.originZ + 15}, b{level.originX + 65, level.originZ + 45};
+            level.strata[0].heights.set(x, z,
+                                        0.2f * static_cast<float>(x) - 0.1f * static_cast<float>(z) +
+                                            (std::hypot(x - 50, z - 30) < 8 ? 6.f : 0.f));
+    const MapPlace a{level.originX + 35, level.originZ + 15}, b{level.originX + 65, level.originZ + 45};
     REQUIRE(joinFence(level, insidePolygon(level, {a, {b.x, a.z}, b, {a.x, b.z}}), FenceJoin::replace));
     CHECK(inside(level) == 31 * 31);
     CHECK(fenceArea(level) == Approx(31 * 31));
@@ -188,7 +190,7 @@ TEST_CASE("inside a fence ground is flattened to a height, its mean, or the plan
 
 TEST_CASE("a walled yard takes four actions and has upright walls") {
     Level level = flatLevel(80, 60, 1);
-    const Place a{level.originX + 20, level.originZ + 10}, b{level.originX + 50, level.originZ + 40};
+    const MapPlace a{level.originX + 20, level.originZ + 10}, b{level.originX + 50, level.originZ + 40};
     REQUIRE(joinFence(level, insidePolygon(level, {a, {b.x, a.z}, b, {a.x, b.z}}), FenceJoin::replace));
     WholeWish w;
     w.metres = 5;
@@ -284,10 +286,12 @@ TEST_CASE("fences are found by what lies there") {
             right = right && (edge.fence.at(c, r) > 0) == (in <= 6);
             const auto mix = mixAt(level, px, pz);
             right = right && std::abs(layer.fence.at(c, r) / 65535.0 - mix[3]) < 1e-3;
-            const double leg1 = px < x ? std::hypot(px - x, pz - z) : px > x + 30 ? std::hypot(px - x - 30, pz - z)
-                                                                                  : std::abs(pz - z);
-            const double leg2 = pz < z ? std::hypot(px - x - 30, pz - z)
-                                : pz > z + 20 ? std::hypot(px - x - 30, pz - z - 20) : std::abs(px - x - 30);
+            const double leg1 = px < x        ? std::hypot(px - x, pz - z)
+                                : px > x + 30 ? std::hypot(px - x - 30, pz - z)
+                                              : std::abs(pz - z);
+            const double leg2 = pz < z        ? std::hypot(px - x - 30, pz - z)
+                                : pz > z + 20 ? std::hypot(px - x - 30, pz - z - 20)
+                                              : std::abs(px - x - 30);
             if (std::abs(std::min(leg1, leg2) - 6) > 1e-9)
                 right = right && (line.fence.at(c, r) > 0) == (std::min(leg1, leg2) < 6);
             if (near.fence.at(c, r)) {

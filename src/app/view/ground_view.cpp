@@ -20,6 +20,7 @@ namespace jam {
 
 namespace {
 
+constexpr int kFenceTickMs = 250;
 constexpr int kRestMs = 150;    // rest before refining
 constexpr double kDabMs = 45;   // most that the full picture of a dab may take
 constexpr int kRetryMs = 30;    // before something is drawn again whose shader was not ready
@@ -68,8 +69,44 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     connect(&stand, &Standpoint::stationChanged, this, [this] { letGo(); });
     for (const auto signal : {&Standpoint::stationChanged, &Standpoint::reliefChosen})
         connect(&stand, signal, this, &GroundView::followRelief);
+    // The edge of the fence moves a little while one looks, and nothing else is drawn for it.
+    fenceTick_.setInterval(kFenceTickMs);
+    connect(&fenceTick_, &QTimer::timeout, this, [this] {
+        ++fenceStep_;
+        if (isVisible() && !window()->isMinimized()) surface_->widget()->update();
+    });
+    fenceRest_.setSingleShot(true);
+    fenceRest_.setInterval(kRestMs);
+    connect(&fenceRest_, &QTimer::timeout, this, [this] {
+        fenceEdge_.hide(document_.level(), document_.pyramid(), camera_);
+        surface_->widget()->update();
+    });
+    for (const auto signal : {&Document::fenceChanged, &Document::replaced})
+        connect(&document_, signal, this, &GroundView::followFence);
+    connect(&document_, &Document::historyChanged, this, [this] {
+        if (fenceEdge_.empty()) return;
+        fenceEdge_.follow(document_.level(), true);  // it lies on the ground
+        fenceRest_.start();
+    });
+    connect(&stand, &Standpoint::fenceTintChosen, this, [this, &stand] {
+        Sight look = sight_;
+        look.hatch = stand.fenceTint();
+        setSight(look);
+    });
+    connect(&stand, &Standpoint::fenceWayChosen, this, [this] {
+        letGo();
+        moveMark();
+    });
     followRelief();
     adoptLevel();
+    followFence();
+}
+
+void GroundView::followFence() {
+    if (fenceEdge_.follow(document_.level())) refreshAll();
+    if (fenceEdge_.empty()) fenceTick_.stop();
+    else fenceTick_.start(), fenceRest_.start();
+    surface_->widget()->update();
 }
 
 GroundView::~GroundView() {
@@ -96,6 +133,7 @@ void GroundView::setCamera(const Camera& camera) {
     c.height = camera_.height;
     if (c == camera_) return;
     camera_ = c;
+    if (!fenceEdge_.empty()) fenceEdge_.showAll(), fenceRest_.start();
     redrawAll();
     moveMark();
     tellMiddle();
@@ -338,6 +376,7 @@ void GroundView::paintMarks(QPainter& p) {
     const QColor bright = theme().brush;
     p.save();
     p.scale(1 / unit, 1 / unit);
+    fenceEdge_.paint(p, camera_, fenceStep_, unit);
     if (!mirrorLines_.isEmpty()) strokeTwice(p, mirrorLines_, 1.4, unit, theme().active.lighter(150), Qt::DashDotLine);
     if (!mark_.edge.isEmpty()) {
         strokeTwice(p, mark_.images, 1.3, unit, bright.darker(115), Qt::SolidLine);

@@ -11,6 +11,7 @@
 #include "hands/travel.h"
 #include "render/navigator.h"
 #include "view/brush_mark.h"
+#include "view/fence_edge.h"
 #include "view/refiner.h"
 #include "view/surface.h"
 #include "workplace.h"
@@ -108,6 +109,7 @@ private:
     void drawPart(const PixelRect& part, bool everything);
     void refineSome();
     void moveMark();
+    void followFence();
     void paintMarks(QPainter& painter);
     HandEvent handEvent(const QPointF& pixel, Qt::KeyboardModifiers modifiers,
                         Qt::MouseButton button = Qt::NoButton) const;
@@ -149,6 +151,9 @@ private:
     float pressure_ = 1;
     std::optional<QPointF> hover_;
     bool keyPressed_ = false;  // Enter holds the hand down
+    FenceEdge fenceEdge_;
+    QTimer fenceTick_, fenceRest_;
+    int fenceStep_ = 0;
     BrushMark mark_;
     QPainterPath mirrorLines_;
     QRect markRect_;

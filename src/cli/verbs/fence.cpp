@@ -50,7 +50,7 @@ Result<std::vector<FenceSource>> sourcesOf(const Level& level, const FenceOption
         all.push_back(insidePolygon(level, {{r[0], r[1]}, {r[2], r[1]}, {r[2], r[3]}, {r[0], r[3]}}));
     if (!o.line.empty()) {
         if (o.line.size() % 2) return Error{"", "--line", "a place lacks its z", "give pairs of x and z"};
-        std::vector<Place> places;
+        std::vector<MapPlace> places;
         for (size_t i = 0; i < o.line.size(); i += 2) places.push_back({o.line[i], o.line[i + 1]});
         all.push_back(alongLine(level, places, o.width, 0));
     }

@@ -3,12 +3,12 @@
 #include <algorithm>
 #include <cmath>
 
-#include "level/hold_outside.h"
 #include "brush/rows.h"
 #include "cover/blend.h"
 #include "cover/paint.h"
 #include "cover/rules.h"
 #include "cover/weights.h"
+#include "level/hold_outside.h"
 
 namespace jam {
 

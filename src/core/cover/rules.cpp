@@ -3,8 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
-#include "level/hold_outside.h"
 #include "brush/rows.h"
+#include "level/hold_outside.h"
 
 namespace jam {
 

@@ -29,7 +29,7 @@ bool inRows(const Level& level, const Context& context, F f) {
     return true;
 }
 
-double distanceToLeg(double px, double pz, const Place& a, const Place& b) {
+double distanceToLeg(double px, double pz, const MapPlace& a, const MapPlace& b) {
     const double dx = b.x - a.x, dz = b.z - a.z, square = dx * dx + dz * dz;
     const double t = square > 0 ? std::clamp(((px - a.x) * dx + (pz - a.z) * dz) / square, 0.0, 1.0) : 0;
     return std::hypot(px - a.x - t * dx, pz - a.z - t * dz);
@@ -40,8 +40,8 @@ template <class F>
 void eachPlace(const Level& frame, const Region& region, View<float> out, F f) {
     for (int z = region.z0; z < region.z1; ++z)
         for (int x = region.x0; x < region.x1; ++x)
-            out.at(x - region.x0, z - region.z0) = static_cast<float>(
-                f(frame.originX + x * frame.spacing, frame.originZ + z * frame.spacing));
+            out.at(x - region.x0, z - region.z0) =
+                static_cast<float>(f(frame.originX + x * frame.spacing, frame.originZ + z * frame.spacing));
 }
 
 // Size, place and spacing alone, so that sources hold no samples they do not look at.
@@ -79,43 +79,57 @@ double edgeAt(double inside) { return inside >= 0 ? 1 : 0; }
 
 }  // namespace
 
-FenceSource insidePolygon(const Level& level, std::vector<Place> corners) {
+FenceSource insidePolygon(const Level& level, std::vector<MapPlace> corners) {
     assert(corners.size() >= 3);
     return [frame = frameOf(level), corners = std::move(corners)](const Region& region, View<float> out) {
-        double x0 = 1e30, x1 = -1e30, z0 = 1e30, z1 = -1e30;
-        for (const Place& p : corners)
-            x0 = std::min(x0, p.x), x1 = std::max(x1, p.x), z0 = std::min(z0, p.z), z1 = std::max(z1, p.z);
-        eachPlace(frame, region, out, [&](double x, double z) {
-            if (x < x0 || x > x1 || z < z0 || z > z1) return 0.0;
-            bool inside = false;
-            double away = 1e30;
+        constexpr double kNear = 1e-9;  // of a sample; corners on samples count as inside
+        std::vector<double> crossings;
+        for (int z = region.z0; z < region.z1; ++z) {
+            float* row = out.row(z - region.z0);
+            std::fill_n(row, region.width(), 0.f);
+            const auto fill = [&](double from, double to) {
+                const int x0 = std::max(static_cast<int>(std::ceil(from - kNear)), region.x0),
+                          x1 = std::min(static_cast<int>(std::floor(to + kNear)), region.x1 - 1);
+                for (int x = x0; x <= x1; ++x) row[x - region.x0] = 1;
+            };
+            crossings.clear();
             for (size_t i = 0, k = corners.size() - 1; i < corners.size(); k = i++) {
-                const Place &a = corners[i], &b = corners[k];
-                if ((a.z > z) != (b.z > z) && x < (b.x - a.x) * (z - a.z) / (b.z - a.z) + a.x) inside = !inside;
-                away = std::min(away, distanceToLeg(x, z, a, b));
+                const double az = frame.toRow(corners[k].z), bz = frame.toRow(corners[i].z),
+                             ax = frame.toColumn(corners[k].x), bx = frame.toColumn(corners[i].x);
+                // Edges along a row belong to it, whichever side they are of.
+                if (std::abs(az - z) < kNear && std::abs(bz - z) < kNear) fill(std::min(ax, bx), std::max(ax, bx));
+                if ((az > z) != (bz > z)) crossings.push_back(ax + (bx - ax) * (z - az) / (bz - az));
             }
-            return edgeAt(inside ? away : -away);
-        });
+            std::sort(crossings.begin(), crossings.end());
+            for (size_t i = 0; i + 1 < crossings.size(); i += 2) fill(crossings[i], crossings[i + 1]);
+        }
     };
 }
 
-FenceSource alongLine(const Level& level, std::vector<Place> places, double width, float softness) {
+FenceSource alongLine(const Level& level, std::vector<MapPlace> places, double width, float softness) {
     assert(!places.empty());
+    if (places.size() == 1) places.push_back(places.front());
     return [frame = frameOf(level), places = std::move(places), half = width / 2, softness](const Region& region,
-                                                                                              View<float> out) {
-        double x0 = 1e30, x1 = -1e30, z0 = 1e30, z1 = -1e30;
-        for (const Place& p : places)
-            x0 = std::min(x0, p.x), x1 = std::max(x1, p.x), z0 = std::min(z0, p.z), z1 = std::max(z1, p.z);
-        const double reach = half + frame.spacing;
-        eachPlace(frame, region, out, [&](double x, double z) {
-            if (x < x0 - reach || x > x1 + reach || z < z0 - reach || z > z1 + reach) return 0.0;
-            double away = std::hypot(x - places[0].x, z - places[0].z);
-            for (size_t i = 1; i < places.size(); ++i)
-                away = std::min(away, distanceToLeg(x, z, places[i - 1], places[i]));
-            const double soft = half * softness;
-            if (soft <= frame.spacing) return edgeAt(half - away);
-            return static_cast<double>(smoothstep(static_cast<float>((half - away) / soft)));
-        });
+                                                                                            View<float> out) {
+        const double soft = half * softness;
+        for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), 0.f);
+        for (size_t i = 1; i < places.size(); ++i) {
+            const MapPlace &a = places[i - 1], &b = places[i];
+            const Region reach = Region{static_cast<int>(std::floor(frame.toColumn(std::min(a.x, b.x) - half))),
+                                        static_cast<int>(std::floor(frame.toRow(std::min(a.z, b.z) - half))),
+                                        static_cast<int>(std::ceil(frame.toColumn(std::max(a.x, b.x) + half))) + 1,
+                                        static_cast<int>(std::ceil(frame.toRow(std::max(a.z, b.z) + half))) + 1}
+                                     .clipped(region);
+            for (int z = reach.z0; z < reach.z1; ++z)
+                for (int x = reach.x0; x < reach.x1; ++x) {
+                    const double in = half - distanceToLeg(frame.originX + x * frame.spacing,
+                                                           frame.originZ + z * frame.spacing, a, b);
+                    const auto share = static_cast<float>(
+                        soft <= frame.spacing ? edgeAt(in) : smoothstep(static_cast<float>(in / soft)));
+                    float& most = out.at(x - region.x0, z - region.z0);
+                    most = std::max(most, share);
+                }
+        }
     };
 }
 
@@ -141,9 +155,8 @@ FenceSource connectedLayer(const Level& level, double x, double z) {
         Raster<float> band;
         inRows(level, {}, [&](const Region& rows) {
             band.reshape(rows.width(), rows.depth());
-            onGround(level, rows, band.view(), [&](const Region& cover, View<float> fine) {
-                readLayerShare(level, most, cover, fine);
-            });
+            onGround(level, rows, band.view(),
+                     [&](const Region& cover, View<float> fine) { readLayerShare(level, most, cover, fine); });
             for (int v = 0; v < rows.depth(); ++v)
                 for (int u = 0; u < rows.width(); ++u) shows.at(u, rows.z0 + v) = band.at(u, v) >= 0.5f;
         });
@@ -190,9 +203,8 @@ FenceSource nearCourse(const Level& level, uint32_t stratum, double metres) {
     return [level, stratum, metres](const Region& region, View<float> out) {
         const Stratum* s = level.stratum(stratum);
         const bool there = s && s->course;
-        const Raster<float> away = distancesTo(region, level.bounds(), metres / level.spacing + 1, [&](int x, int z) {
-            return there && s->owned.at(x, z) > 0.5f;
-        });
+        const Raster<float> away = distancesTo(region, level.bounds(), metres / level.spacing + 1,
+                                               [&](int x, int z) { return there && s->owned.at(x, z) > 0.5f; });
         for (int z = 0; z < region.depth(); ++z)
             for (int x = 0; x < region.width(); ++x)
                 out.at(x, z) = static_cast<float>(edgeAt(metres - away.at(x, z) * level.spacing));
@@ -202,7 +214,7 @@ FenceSource nearCourse(const Level& level, uint32_t stratum, double metres) {
 FenceSource keptFence(const Level& level, uint32_t id) {
     const auto at = std::find_if(level.fences.begin(), level.fences.end(), [id](const auto& f) { return f.id == id; });
     return [mask = at == level.fences.end() ? Fence(level.columns, level.rows, 0) : at->mask](const Region& region,
-                                                                                             View<float> out) {
+                                                                                              View<float> out) {
         Raster<uint16_t> bits(region.width(), region.depth());
         mask.read(region, bits.view());
         for (int z = 0; z < region.depth(); ++z)
@@ -281,8 +293,8 @@ bool featherFence(Level& level, double metres, const Context& context) {
             Raster<float> around(wide.width(), wide.depth());
             for (int z = wide.z0; z < wide.z1; ++z)
                 for (int x = wide.x0; x < wide.x1; ++x)
-                    around.at(x - wide.x0, z - wide.z0) = shareOf(
-                        before.at(std::clamp(x, 0, level.columns - 1), std::clamp(z, 0, level.rows - 1)));
+                    around.at(x - wide.x0, z - wide.z0) =
+                        shareOf(before.at(std::clamp(x, 0, level.columns - 1), std::clamp(z, 0, level.rows - 1)));
             boxMean(around.view(), halo, sigma, out);
         },
         FenceJoin::replace, context);

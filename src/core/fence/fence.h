@@ -15,16 +15,16 @@ namespace jam {
 // How much each ground sample of a region counts, [0, 1].
 using FenceSource = std::function<void(const Region& region, View<float> out)>;
 
-struct Place {
+struct MapPlace {
     double x, z;  // metres
 };
 
 // --- sources; each holds what it needs, with a copy of the level where it looks at one -------------------------------
 // The inside of a polygon, by the even-odd rule. Precondition: at least 3 corners.
-FenceSource insidePolygon(const Level& level, std::vector<Place> corners);
+FenceSource insidePolygon(const Level& level, std::vector<MapPlace> corners);
 // Nearer than half of `width` to a line; from there to the line itself it grows as `softness` says, [0, 1]: 0 is sheer,
 // 1 begins at the line. Precondition: at least one place.
-FenceSource alongLine(const Level& level, std::vector<Place> places, double width, float softness);
+FenceSource alongLine(const Level& level, std::vector<MapPlace> places, double width, float softness);
 // As much as a layer shows.
 FenceSource whereLayer(const Level& level, uint32_t layer);
 // The ground around a place that is connected to it by the layer that shows most there; nothing when the place lies

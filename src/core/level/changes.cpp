@@ -146,8 +146,7 @@ Change changesBetween(const Level& now, const Level& before, const Change* withi
     if (!within) {
         change.sun = !(now.sun == before.sun);
         change.name = now.name != before.name;
-        change.fence = now.fenced != before.fenced || !now.fence.sharesAll(before.fence) ||
-                       now.fences != before.fences;
+        change.fence = now.fenced != before.fenced || !now.fence.sharesAll(before.fence) || now.fences != before.fences;
     }
     return change;
 }

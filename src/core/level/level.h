@@ -86,7 +86,7 @@ struct Level {
     Fence fence;                   // what brushes and commands keep to, while it is in force
     bool fenced = false;           // whether it is
     std::vector<KeptFence> fences;
-    uint32_t activeStratum = 0;    // id of the stratum that brushes write to; never a course
+    uint32_t activeStratum = 0;  // id of the stratum that brushes write to; never a course
     uint32_t nextId = 1;
 
     double width() const { return (columns - 1) * spacing; }

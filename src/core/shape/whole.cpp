@@ -4,10 +4,10 @@
 #include <array>
 #include <cmath>
 
-#include "level/hold_outside.h"
 #include "base/names.h"
 #include "base/text.h"
 #include "level/ground.h"
+#include "level/hold_outside.h"
 #include "level/strata.h"
 #include "shape/bands.h"
 #include "shape/crumble.h"
@@ -18,8 +18,9 @@ namespace jam {
 
 namespace {
 
-constexpr std::array<std::string_view, kWholeKinds> kNames = {
-    "raise", "scale", "smooth", "noise", "crumble", "rain-wash", "soften-steps", "remove-spikes", "generate", "flatten"};
+constexpr std::array<std::string_view, kWholeKinds> kNames = {"raise",    "scale",     "smooth",       "noise",
+                                                              "crumble",  "rain-wash", "soften-steps", "remove-spikes",
+                                                              "generate", "flatten"};
 constexpr std::array<std::string_view, kMeetings> kMeetingNames = {"replace", "add", "highest", "lowest"};
 
 Status within(const char* field, float v, float low, float high, const char* unit) {

@@ -40,7 +40,7 @@ struct WholeWish {
     float spike = 2;            // remove spikes: metres that a sample may stand out of its neighbours, [0.01, 1000]
     FlattenTo flattenTo = FlattenTo::mean;  // flatten
     float height = 0;                       // flatten to a height: metres
-    LandscapeWish landscape;    // generate
+    LandscapeWish landscape;                // generate
     Meeting meeting = Meeting::replace;
     // When it has a name, the outcome becomes a stratum of its own over all others, which brushes go to then, so that
     // it can be turned down later.
@@ -55,8 +55,8 @@ struct WholeOutcome {
 
 constexpr int kCrumblePassesPerYear = 6;
 
-// Errors: a value out of its range, the stratum that brushes go to cannot be shaped, too many strata, an empty fence, or cancelled.
-// `level` is never touched.
+// Errors: a value out of its range, the stratum that brushes go to cannot be shaped, too many strata, an empty fence,
+// or cancelled. `level` is never touched.
 Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, const Context& context = {});
 
 }  // namespace jam

@@ -129,8 +129,7 @@ std::vector<Dab> dabsOf(const Level& level, const StrokeSettings& s, const Place
     for (const MirrorImage& r : mirrorImages(level, s.mirror, factor)) {
         double x = stamp.x, z = stamp.z;
         if (r.turn != 0) r.move(level, x, z);
-        Dab own = dabOn(level, x, z, stamp.radius, s.falloff, factor, s.tip,
-                              stamp.turn + static_cast<float>(r.turn));
+        Dab own = dabOn(level, x, z, stamp.radius, s.falloff, factor, s.tip, stamp.turn + static_cast<float>(r.turn));
         own.fence = fence;
         const Dab dab = r.image.identity()     ? own
                         : shapesGround(s.tool) ? framed(level, own, r.image)

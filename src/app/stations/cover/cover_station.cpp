@@ -10,8 +10,9 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "hands/brush_hands.h"
+#include "hands/fence_hand.h"
 #include "panels/brush_fields.h"
+#include "panels/fence_panel.h"
 #include "panels/page.h"
 #include "panels/tool_shelf.h"
 #include "stations/cover/layer_panel.h"
@@ -58,7 +59,7 @@ Station::State CoverStation::state() const {
     return {tr("%1 of %2 layers unused").arg(unused).arg(count)};
 }
 
-std::unique_ptr<Hand> CoverStation::takeHand(const HandEvent& press) { return brushHand(house_.view, press); }
+std::unique_ptr<Hand> CoverStation::takeHand(const HandEvent& press) { return fenceOrBrushHand(house_.view, press); }
 
 bool CoverStation::takeFiles(const QStringList& paths, bool present) {
     if (!present || (!QFileInfo(paths.front()).isDir() && !namesPicture(paths.front()))) return false;
@@ -120,11 +121,14 @@ QWidget* CoverStation::sheetPage(QWidget* parent) {
     auto* brush = new BrushFields(house_.place, page);
     auto* rules = new RulesPanel(house_, page);
     auto* layer = new LayerPanel(house_.place, house_.view, *rules, page);
-    QButtonGroup* group = addParts(
-        c, {{"partBrush", tr("Brush"), brush}, {"partLayer", tr("Layer"), layer}, {"partRules", tr("Rules"), rules}},
-        page);
+    QButtonGroup* group = addParts(c,
+                                   {{"partBrush", tr("Brush"), brush},
+                                    {"partLayer", tr("Layer"), layer},
+                                    {"partRules", tr("Rules"), rules},
+                                    {"partFence", tr("Fence"), new FencePanel(house_, page)}},
+                                   page);
     c->addStretch();
-    auto* rulesButton = group->buttons().back();
+    auto* rulesButton = group->buttons()[2];
     connect(rules, &RulesPanel::hinted, rulesButton, [rulesButton](const QString& hint) {
         rulesButton->setText(hint.isEmpty() ? tr("Rules") : tr("Rules •"));
         rulesButton->setToolTip(hint.isEmpty() ? QString() : tr("Rules: %1").arg(hint));

@@ -3,9 +3,10 @@
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
-#include "hands/brush_hands.h"
+#include "hands/fence_hand.h"
 #include "panels/brush_fields.h"
 #include "panels/brush_shelf.h"
+#include "panels/fence_panel.h"
 #include "panels/fold.h"
 #include "panels/page.h"
 #include "panels/see_fields.h"
@@ -39,10 +40,11 @@ Station::State ShapeStation::state() const {
 QList<ActionRow> ShapeStation::commands() {
     return {{"whole", tr("Whole ground: raise, scale, smooth, wear, generate, resize"), "H", "whole", true,
              [this] { showWhole((*house_.actions)["whole"]->isChecked()); }},
+            {"fence", tr("Drop the fence, or bring it back"), "F", "", false, [this] { turnFence(house_); }},
             {"keepBrush", tr("Keep the brush under a name…"), "Ctrl+K", "", false, [this] { keepBrush(house_); }}};
 }
 
-std::unique_ptr<Hand> ShapeStation::takeHand(const HandEvent& press) { return brushHand(house_.view, press); }
+std::unique_ptr<Hand> ShapeStation::takeHand(const HandEvent& press) { return fenceOrBrushHand(house_.view, press); }
 
 bool ShapeStation::takeFiles(const QStringList& paths, bool) {
     if (!paths.front().endsWith(".json", Qt::CaseInsensitive)) return false;
@@ -70,7 +72,8 @@ QWidget* ShapeStation::sheetPage(QWidget* parent) {
     auto* b = pageColumn(brush_);
     addParts(b,
              {{"partBrush", tr("Brush"), new BrushFields(house_.place, brush_)},
-              {"partStrata", tr("Strata"), new StrataPanel(house_, brush_)}},
+              {"partStrata", tr("Strata"), new StrataPanel(house_, brush_)},
+              {"partFence", tr("Fence"), new FencePanel(house_, brush_)}},
              brush_);
     auto* see = new Fold("foldSee", tr("What to see"), true, brush_);
     see->column()->addWidget(new SeeFields(house_.place, house_.view, house_.surveyor, see));

@@ -1,0 +1,109 @@
+#include "hands/fence_hand.h"
+
+#include <glm/geometric.hpp>
+#include <QKeyEvent>
+
+#include "hands/brush_hands.h"
+#include "level/ground.h"
+#include "theme.h"
+#include "view/ground_view.h"
+#include "view/over_ground.h"
+
+namespace jam {
+
+namespace {
+
+FenceJoin joinOf(const Workplace& place, Qt::KeyboardModifiers keys) {
+    if (keys & Qt::ShiftModifier) return FenceJoin::add;
+    if (keys & Qt::ControlModifier) return FenceJoin::takeAway;
+    return place.standpoint.fenceJoin();
+}
+
+std::vector<MapPlace> onMap(const std::vector<glm::dvec3>& places) {
+    std::vector<MapPlace> out;
+    for (const glm::dvec3& p : places) out.push_back({p.x, p.z});
+    return out;
+}
+
+}  // namespace
+
+std::unique_ptr<Hand> fenceHand(GroundView& view, const HandEvent& press) {
+    Workplace& place = view.workplace();
+    if (!press.ground) return nullptr;
+    const FenceJoin join = joinOf(place, press.modifiers);
+    if (place.standpoint.fenceWay() != FenceWay::connected)
+        return std::make_unique<FenceHand>(view, press, place.standpoint.fenceWay(), join);
+    const FenceSource source = connectedLayer(place.document.level(), press.ground->x, press.ground->z);
+    place.document.edit(GroundView::tr("Fence"), [&](Level& l) { joinFence(l, source, join); });
+    return nullptr;
+}
+
+std::unique_ptr<Hand> fenceOrBrushHand(GroundView& view, const HandEvent& press) {
+    return view.workplace().standpoint.fenceWay() == FenceWay::none ? brushHand(view, press) : fenceHand(view, press);
+}
+
+FenceHand::FenceHand(GroundView& view, const HandEvent& press, FenceWay way, FenceJoin join)
+    : Hand(view), way_(way), join_(join), places_{*press.ground} {
+    if (way != FenceWay::lasso) places_.push_back(*press.ground);
+}
+
+void FenceHand::press(const HandEvent& e) {
+    if (!e.ground) return;
+    places_.back() = *e.ground;
+    places_.push_back(*e.ground);
+}
+
+void FenceHand::move(const HandEvent& e) {
+    if (!e.ground) return;
+    if (way_ == FenceWay::rectangle || way_ == FenceWay::line) places_.back() = *e.ground;
+    else if (glm::distance(places_.back(), *e.ground) > view_.workplace().document.level().spacing)
+        places_.push_back(*e.ground);
+}
+
+void FenceHand::release(const HandEvent& e) {
+    if (way_ != FenceWay::line && e.button == Qt::LeftButton) finish();
+}
+
+bool FenceHand::key(QKeyEvent* e) {
+    if (way_ != FenceWay::line) return false;
+    if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) return finish(), true;
+    if (e->key() != Qt::Key_Backspace) return false;
+    places_.pop_back();
+    if (places_.size() < 2) done_ = true;
+    else places_.back() = view_.workplace().standpoint.cursor().value_or(places_.back());
+    return true;
+}
+
+// The corners of what is drawn, on the ground.
+std::vector<glm::dvec3> FenceHand::outline() const {
+    if (way_ != FenceWay::rectangle) return places_;
+    const glm::dvec3 &a = places_.front(), &b = places_.back();
+    return {a, {b.x, 0, a.z}, b, {a.x, 0, b.z}};
+}
+
+void FenceHand::finish() {
+    done_ = true;
+    Workplace& place = view_.workplace();
+    // The last corner of a line of clicks only followed the hand.
+    if (way_ == FenceWay::line && places_.size() > 1) places_.pop_back();
+    const std::vector<MapPlace> drawn = onMap(outline());
+    const StrokeSettings& brush = place.toolbox.settings();
+    const Level& level = place.document.level();
+    const bool area = way_ == FenceWay::rectangle || way_ == FenceWay::lasso;
+    if (area && drawn.size() < 3) return;
+    const FenceSource source = area ? insidePolygon(level, drawn)
+                                    : alongLine(level, drawn, 2.0 * brush.radius,
+                                                way_ == FenceWay::brush ? brush.falloff.softness : 0);
+    Level tried = level;
+    joinFence(tried, source, join_);
+    if (fenceEmpty(tried)) return place.tell(GroundView::tr("Nothing would lie inside; the fence stays as it was."));
+    place.document.edit(GroundView::tr("Fence"), [&](Level& l) { joinFence(l, source, join_); });
+}
+
+void FenceHand::paint(QPainter& p) const {
+    std::vector<glm::dvec3> line = outline();
+    if (way_ == FenceWay::rectangle || way_ == FenceWay::lasso) line.push_back(line.front());
+    paintLine(p, view_, line, theme().brush, way_ == FenceWay::line);
+}
+
+}  // namespace jam

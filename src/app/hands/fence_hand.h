@@ -1,0 +1,40 @@
+// Draws a fence on the ground: a rectangle, a lasso, a brush's path, a line of clicks, or the ground of one layer
+// around a click. Shift adds to the fence there is, Ctrl takes away.
+#pragma once
+
+#include <vector>
+
+#include "fence/fence.h"
+#include "hands/hand.h"
+#include "standpoint.h"
+
+namespace jam {
+
+// The hand for a press while fences are drawn; null when there is nothing more to do.
+std::unique_ptr<Hand> fenceHand(GroundView& view, const HandEvent& press);
+// For a press at a station with brushes: draws a fence, or uses the brush.
+std::unique_ptr<Hand> fenceOrBrushHand(GroundView& view, const HandEvent& press);
+
+class FenceHand : public Hand {
+public:
+    FenceHand(GroundView& view, const HandEvent& press, FenceWay way, FenceJoin join);
+    void press(const HandEvent& e) override;
+    void doublePress(const HandEvent&) override { finish(); }
+    void move(const HandEvent& e) override;
+    void release(const HandEvent& e) override;
+    bool key(QKeyEvent* e) override;
+    void paint(QPainter& p) const override;
+    void letGo(bool) override { done_ = true; }
+    bool waits() const override { return way_ == FenceWay::line; }
+    bool drawsWide() const override { return true; }
+
+private:
+    void finish();
+    std::vector<glm::dvec3> outline() const;
+
+    FenceWay way_;
+    FenceJoin join_;
+    std::vector<glm::dvec3> places_;  // the last one of a line follows the hand
+};
+
+}  // namespace jam
