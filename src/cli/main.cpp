@@ -14,6 +14,7 @@ Verb addCover(CLI::App& app);
 Verb addCheck(CLI::App& app);
 Verb addTools(CLI::App& app);
 Verb addFence(CLI::App& app);
+Verb addCourseVerb(CLI::App& app);
 }  // namespace jam::cli
 
 using namespace jam::cli;
@@ -23,7 +24,7 @@ int main(int count, char** words) {
     app.require_subcommand(1);
     std::vector<Verb> verbs;
     for (const auto add : {addNew, addInfo, addStroke, addImport, addReshape, addResample, addExport, addWeights,
-                           addCover, addCheck, addTools, addFence})
+                           addCover, addCheck, addTools, addFence, addCourseVerb})
         verbs.push_back(add(app));
     try {
         app.parse(count, words);

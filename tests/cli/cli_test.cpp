@@ -100,6 +100,50 @@ TEST_CASE("a stroke from a file and the same points given one by one give the sa
     CHECK(live.strata == desk.load("b.jamhill").strata);
 }
 
+TEST_CASE("strata, fences and courses are made, told of and kept to without a window") {
+    const Desk desk;
+    REQUIRE(desk.run("new a.jamhill --columns 129 --rows 129 --highest 400").code == 0);
+    REQUIRE(desk.run("reshape a.jamhill raise --metres 6 --stratum Plinth").code == 0);
+    REQUIRE(desk.run("fence a.jamhill --rectangle -20 -20 20 20 --keep yard").code == 0);
+    REQUIRE(desk.run("reshape a.jamhill raise --metres 4").code == 0);
+    desk.write("s.json", kHill);
+    REQUIRE(desk.run("stroke a.jamhill s.json --stratum Ground").code == 0);
+    Level level = desk.load("a.jamhill");
+    REQUIRE(level.strata.size() == 2);
+    CHECK(level.strata[1].heights.at(64, 64) == 10);
+    CHECK(level.strata[1].heights.at(10, 10) == 6);
+    CHECK(level.strata[0].heights.at(64, 64) > 1);
+    CHECK(level.strata[0].heights.at(88, 64) == 0);  // under the hill, outside of the fence
+    CHECK(level.fences.at(0).name == "yard");
+    CHECK(desk.run("fence a.jamhill --altitude 300 350").code == 2);
+    CHECK(desk.run("fence a.jamhill --join by-chance --edge 4").text.find("take-away") != std::string::npos);
+    CHECK(desk.run("fence a.jamhill --kept orchard").text.find("yard") != std::string::npos);
+    CHECK(desk.run("stroke a.jamhill s.json --stratum Cellar").text.find("Plinth") != std::string::npos);
+    REQUIRE(desk.run("fence a.jamhill --kept yard --invert --drop").code == 0);
+    CHECK_FALSE(desk.load("a.jamhill").fenced);
+
+    desk.write("c.json",
+               R"({"use": "grade", "posts": [{"x": -50, "z": 0, "height": 5}, {"x": 50, "z": 0, "height": 25}]})");
+    REQUIRE(desk.run("course a.jamhill --add ramp --from c.json --track Chalk").code == 0);
+    const auto told = desk.run("course a.jamhill --json");
+    const auto list = nlohmann::json::parse(told.text);
+    REQUIRE(list.size() == 1);
+    CHECK(list[0]["length"].get<double>() == Approx(100));
+    CHECK(list[0]["climb"].get<double>() == Approx(20).margin(0.01));
+    CHECK(list[0]["fill"].get<double>() > 100);
+    CHECK(desk.run("check a.jamhill").code == 0);
+    const auto info = nlohmann::json::parse(desk.run("info a.jamhill --json").text);
+    CHECK(info["strata"].size() == 3);
+    CHECK(info["strata"][2]["course"]["posts"].size() == 2);
+    desk.write("bad.json", R"({"posts": [{"x": -50, "z": 0}]})");
+    CHECK(desk.run("course a.jamhill --add bad --from bad.json").text.find("only one") != std::string::npos);
+    desk.write("far.json", R"({"posts": [{"x": -50, "z": 0}, {"x": 5000, "z": 0}]})");
+    CHECK(desk.run("course a.jamhill --add far --from far.json").text.find("outside") != std::string::npos);
+    CHECK(desk.run("course a.jamhill --remove lane").text.find("ramp") != std::string::npos);
+    REQUIRE(desk.run("course a.jamhill --remove ramp").code == 0);
+    CHECK(desk.load("a.jamhill").strata == level.strata);
+}
+
 TEST_CASE("a heightmap goes in and out") {
     const Desk desk;
     Pixels p{64, 32, 1, 16, {}};

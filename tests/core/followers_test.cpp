@@ -58,6 +58,7 @@ std::vector<Rule> someRules(Random& random, const Level& level, size_t own) {
             case RuleKind::curvature: r.from = -0.2f, r.to = 1, r.fade = 0.2f; break;
             case RuleKind::facing: r.from = 200, r.to = 60; break;
             case RuleKind::layer: r.from = 0, r.to = static_cast<float>(between(random, 0, 9)), r.fade = 3; break;
+            case RuleKind::course: r.from = 0, r.to = 6, r.fade = 3; break;
             case RuleKind::low: r.from = 0, r.to = 12, r.level = 3; break;
             case RuleKind::noise: r.from = 0, r.to = 0.5f, r.fade = 0.1f, r.seed = random(); break;
         }

@@ -264,10 +264,10 @@ TEST_CASE("looks, rules, pairs, wash and what the hand holds survive saving") {
         Rule r;
         r.kind = static_cast<RuleKind>(kind);
         r.way = static_cast<RuleEffect>(kind % 3);
-        r.from = kind == 6 ? 0.1f : 0.f;
-        r.to = kind == 6 || kind == 2 ? 0.6f : 30.f;
+        r.from = r.kind == RuleKind::noise ? 0.1f : 0.f;
+        r.to = r.kind == RuleKind::noise || kind == 2 ? 0.6f : 30.f;
         r.fade = 0.2f;
-        if (r.kind == RuleKind::layer) r.layer = level.layers[1].id;
+        if (r.kind == RuleKind::layer || r.kind == RuleKind::course) r.layer = level.layers[1].id;
         if (r.kind == RuleKind::low) r.level = 3;
         l.rules.push_back(r);
     }

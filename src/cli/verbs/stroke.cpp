@@ -9,10 +9,24 @@ namespace jam::cli {
 
 namespace {
 
-int stroke(const std::string& file, const std::string& strokes, const std::string& out, const std::string& reference) {
+int stroke(const std::string& file, const std::string& strokes, const std::string& out, const std::string& reference,
+           const std::string& stratum) {
     Result<Level> loaded = loadLevel(file);
     if (!loaded) return refuse(loaded);
     Level& level = loaded.value();
+    if (!stratum.empty()) {
+        std::string names;
+        uint32_t found = 0;
+        for (const Stratum& s : level.strata) {
+            if (s.name == stratum) found = s.id;
+            names += (names.empty() ? "" : ", ") + s.name;
+        }
+        if (!found)
+            return refuse(Error{"", "--stratum", "there is no stratum \"" + stratum + "\"", "use one of: " + names});
+        if (level.stratum(found)->course)
+            return refuse(Error{"", "--stratum", "\"" + stratum + "\" is a course", "shape it by its posts"});
+        level.activeStratum = found;
+    }
     const Result<std::vector<Stroke>> list = readStrokes(strokes, level, readTips(shareFolder() / "tips"));
     if (!list) return refuse(list);
     std::shared_ptr<const Level> before;
@@ -38,15 +52,16 @@ int stroke(const std::string& file, const std::string& strokes, const std::strin
 
 Verb addStroke(CLI::App& app) {
     struct Options {
-        std::string file, strokes, out, reference;
+        std::string file, strokes, out, reference, stratum;
     };
     auto o = std::make_shared<Options>();
     CLI::App* v = app.add_subcommand("stroke", "Runs strokes on a level");
     v->add_option("LEVEL", o->file, "The level file")->required();
     v->add_option("STROKES", o->strokes, "The stroke file")->required();
     v->add_option("--out", o->out, "Write here instead of over LEVEL");
+    v->add_option("--stratum", o->stratum, "The stratum that is shaped, in place of the chosen one");
     v->add_option("--reference", o->reference, "The level that restore strokes bring back");
-    return {v, [o] { return stroke(o->file, o->strokes, o->out, o->reference); }};
+    return {v, [o] { return stroke(o->file, o->strokes, o->out, o->reference, o->stratum); }};
 }
 
 }  // namespace jam::cli

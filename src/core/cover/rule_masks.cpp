@@ -5,6 +5,7 @@
 
 #include "base/maths.h"
 #include "base/noise.h"
+#include "course/bake.h"
 #include "cover/weights.h"
 #include "grid/distance.h"
 #include "level/ground.h"
@@ -154,6 +155,14 @@ void readRule(const Level& level, uint32_t own, const Rule& r, const Region& reg
             const Around ground(level, wide, 1);
             return near(most, [&](int x, int z) { return ground.at(x, z, 0, 0) < r.level; });
         }
+        case RuleKind::course: {
+            const int place = level.stratumIndex(r.layer);
+            Raster<float> away(region.width(), region.depth(), kFarFromCourse);
+            if (place >= 0 && level.strata[static_cast<size_t>(place)].course &&
+                level.strata[static_cast<size_t>(place)].visible)
+                courseDistances(level, static_cast<size_t>(place), r.to + r.fade, region, away.view());
+            return each([&](int x, int z) { return within(away.at(x - region.x0, z - region.z0), r); });
+        }
         case RuleKind::noise:
             return each([&](int x, int z) {
                 const auto px = static_cast<float>((level.originX + x * level.coverSpacing()) / r.scale),
@@ -172,6 +181,7 @@ double ruleReach(const Rule& r) {
         case RuleKind::facing:
         case RuleKind::curvature: return 3 * r.reach;
         case RuleKind::layer:
+        case RuleKind::course:
         case RuleKind::low: return r.to + r.fade;
         case RuleKind::altitude:
         case RuleKind::noise: return 0;

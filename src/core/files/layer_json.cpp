@@ -5,7 +5,7 @@ namespace jam {
 namespace {
 
 constexpr std::array<std::string_view, kRuleKinds> kKinds{"slope", "altitude", "curvature", "facing",
-                                                          "layer", "low",      "noise"};
+                                                          "layer", "low",      "course",    "noise"};
 constexpr std::array<std::string_view, 3> kWays{"add", "only", "never"};
 constexpr std::array<std::string_view, 2> kTilings{"plain", "broken"};
 
@@ -31,6 +31,7 @@ Json ruleToJson(const Rule& r) {
         {"strength", r.strength}};
     if (r.kind == RuleKind::slope || r.kind == RuleKind::curvature) j["reach"] = r.reach;
     if (r.kind == RuleKind::layer) j["layer"] = r.layer;
+    if (r.kind == RuleKind::course) j["course"] = r.layer;
     if (r.kind == RuleKind::low) j["level"] = r.level;
     if (r.kind == RuleKind::noise) j["scale"] = r.scale, j["seed"] = r.seed;
     return j;
@@ -49,7 +50,7 @@ Rule readRule(Fields f) {
     r.fade = number("fade", 0, range.high - range.low, 0);
     r.strength = number("strength", 0, 1, 1);
     r.reach = number("reach", 0, 100, r.reach);
-    r.layer = static_cast<uint32_t>(f.whole("layer", 0, 1 << 30, 0));
+    r.layer = static_cast<uint32_t>(f.whole(r.kind == RuleKind::course ? "course" : "layer", 0, 1 << 30, 0));
     r.level = number("level", -10000, 10000, 0);
     r.scale = number("scale", 0.1, 5000, r.scale);
     r.seed = static_cast<uint32_t>(f.whole("seed", 0, std::numeric_limits<int>::max(), 1));
@@ -68,6 +69,7 @@ RuleRange ruleRange(RuleKind kind) {
         case RuleKind::curvature: return {-1, 1};
         case RuleKind::facing: return {0, 360};
         case RuleKind::layer:
+        case RuleKind::course:
         case RuleKind::low: return {0, 200};
         case RuleKind::noise: return {0, 1};
     }

@@ -16,8 +16,11 @@ Json courseToJson(const Course& course) {
         if (p.banking != 0) j["banking"] = p.banking;
         posts.push_back(std::move(j));
     }
-    Json j = {
-        {"use", courseUseName(course.use)}, {"smooth", course.smooth}, {"closed", course.closed}, {"posts", posts}};
+    Json j = {{"use", courseUseName(course.use)},
+              {"smooth", course.smooth},
+              {"closed", course.closed},
+              {"meets", course.meets},
+              {"posts", posts}};
     if (course.track) j["track"] = course.track;
     if (course.verge) j["verge"] = course.verge;
     return j;
@@ -28,6 +31,7 @@ Course readCourse(Fields f) {
     course.use = choiceFrom<CourseUse>(f, "use", kUses, "grade");
     course.smooth = f.flag("smooth", true);
     course.closed = f.flag("closed", false);
+    course.meets = f.flag("meets", true);
     course.track = static_cast<uint32_t>(f.whole("track", 0, 1 << 30, 0));
     course.verge = static_cast<uint32_t>(f.whole("verge", 0, 1 << 30, 0));
     const Post usual;

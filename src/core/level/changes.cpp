@@ -58,12 +58,17 @@ void compareStrata(const Level& now, const Level& before, const TileSet* within,
             continue;
         }
         // It weighs otherwise wherever it has heights.
-        addPresentTiles(a.heights, change.ground);
-        if (b) addPresentTiles(b->heights, change.ground);
+        eachKind(kStratumRasters, [&](const auto& k) {
+            addPresentTiles(a.*k.grid, change.ground);
+            if (b) addPresentTiles(b->*k.grid, change.ground);
+        });
         note(change.strata, a.id);
     }
     for (const Stratum& b : before.strata)
-        if (!now.stratum(b.id)) addPresentTiles(b.heights, change.ground), note(change.strata, b.id);
+        if (!now.stratum(b.id)) {
+            eachKind(kStratumRasters, [&](const auto& k) { addPresentTiles(b.*k.grid, change.ground); });
+            note(change.strata, b.id);
+        }
 }
 
 // Whether a layer is drawn alike, its samples apart.

@@ -32,6 +32,7 @@ struct Post {
 struct Course {
     CourseUse use = CourseUse::grade;
     bool smooth = true;       // a curve through the posts; otherwise straight legs
+    bool meets = true;        // where it crosses courses below, it runs at their height; otherwise over them
     bool closed = false;      // the last post leads to the first
     std::vector<Post> posts;  // at least 2
     uint32_t track = 0;       // id of the layer that lies on the line; 0 for none

@@ -12,6 +12,9 @@ constexpr int kTile = TiledGrid<float>::kTile;
 
 float share(const Stratum& s) { return s.visible ? s.opacity : 0; }
 
+// For a course whose line lies at 0 where it owns ground.
+constexpr std::array<float, kTile * kTile> kNoHeights{};
+
 // A tile of a stratum that has something to say there.
 struct Sheet {
     const float* heights;
@@ -27,8 +30,8 @@ struct Sheets {
         for (size_t i = first; i < end; ++i) {
             const Stratum& s = level.strata[i];
             if (share(s) == 0) continue;
-            if (const float* tile = s.heights.tile(tx, tz))
-                sheets[count++] = {tile, s.course ? s.owned.tile(tx, tz) : nullptr, share(s)};
+            const float *tile = s.heights.tile(tx, tz), *owned = s.course ? s.owned.tile(tx, tz) : nullptr;
+            if (tile || owned) sheets[count++] = {tile ? tile : kNoHeights.data(), owned, share(s)};
         }
     }
     const Sheet* begin() const { return sheets.data(); }

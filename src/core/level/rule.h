@@ -13,9 +13,10 @@ enum class RuleKind {
     facing,  // degrees clockwise from north that the ground falls towards; `from` may be larger than `to`, over north
     layer,   // metres to where another layer shows
     low,     // metres to ground that lies lower than `level`: shores, wet hollows
+    course,  // metres to the even part of a course
     noise,   // 0 .. 1, evenly spread: 0 to 0.3 covers about a third
 };
-constexpr int kRuleKinds = 7;
+constexpr int kRuleKinds = 8;
 
 // Where the rule holds, the layer is added, kept, or taken away.
 enum class RuleEffect { add, only, never };
@@ -27,7 +28,7 @@ struct Rule {
     float fade = 6;            // how softly it ends beyond them, in the same unit, [0, ...]
     float strength = 1;        // [0, 1]
     float reach = 4;           // slope, curvature: metres over which the ground is looked at, [0, 100]
-    uint32_t layer = 0;        // layer: whose
+    uint32_t layer = 0;        // layer: whose; course: which, by the id of its stratum
     float level = 0;           // low: metres
     float scale = 20;          // noise: metres that its largest patches span, [0.1, 5000]
     uint32_t seed = 1;         // noise

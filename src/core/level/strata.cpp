@@ -86,7 +86,7 @@ Status mergeStratumDown(Level& level, int place) {
     for (int tz = 0; tz < merged.tilesDown(); ++tz)
         for (int tx = 0; tx < merged.tilesAcross(); ++tx) {
             const float *a = lower.heights.tile(tx, tz), *b = upper.heights.tile(tx, tz);
-            if (!a && !b) continue;
+            if (!a && !b && !(upper.course && upper.owned.tile(tx, tz))) continue;
             const Region tile = merged.tileRegion(tx, tz);
             with.reshape(tile.width(), tile.depth());
             if (upper.course) {

@@ -34,6 +34,7 @@ KindWords wordsOf(RuleKind kind) {
         case RuleKind::facing: return {t("Facing"), t("From"), t("Clockwise to"), t("°"), 0, 1};
         case RuleKind::layer: return {t("Near a layer"), t("From"), t("To"), t(" m"), 1, 1};
         case RuleKind::low: return {t("Near low ground"), t("From"), t("To"), t(" m"), 1, 1};
+        case RuleKind::course: return {t("Near a course"), t("From"), t("To"), t(" m"), 1, 1};
         case RuleKind::noise: return {t("Patches"), t("From"), t("To"), t(" %"), 0, 100};
     }
     return {};
@@ -52,6 +53,7 @@ Rule usualRule(RuleKind kind, const Workplace& place) {
         case RuleKind::curvature: r.from = -1, r.to = -0.3f, r.fade = 0.2f, r.reach = 12; break;
         case RuleKind::facing: r.from = 315, r.to = 45, r.fade = 30; break;
         case RuleKind::layer: r.from = 0, r.to = 3, r.fade = 3; break;
+        case RuleKind::course: r.from = 0, r.to = 0.5f, r.fade = 1; break;
         case RuleKind::low:
             r.from = 0, r.to = 6, r.fade = 4, r.level = std::round(span.low + 0.1f * (span.high - span.low));
             break;
@@ -238,11 +240,14 @@ void RulesPanel::ruleValues(int index, QWidget* box) {
     const Level& level = place_.document.level();
     double low = range.low, high = range.high;
     if (rule.kind == RuleKind::altitude) low = level.lowest, high = level.highest;
-    if (rule.kind == RuleKind::layer) {
+    if (rule.kind == RuleKind::layer || rule.kind == RuleKind::course) {
         auto* other = new QComboBox(box);
-        other->addItem(tr("Choose the layer"), 0u);
+        other->addItem(rule.kind == RuleKind::layer ? tr("Choose the layer") : tr("Choose the course"), 0u);
         for (const Layer& l : level.layers)
-            if (l.id != place_.standpoint.layer()) other->addItem(QString::fromStdString(l.name), l.id);
+            if (rule.kind == RuleKind::layer && l.id != place_.standpoint.layer())
+                other->addItem(QString::fromStdString(l.name), l.id);
+        for (const Stratum& s : level.strata)
+            if (rule.kind == RuleKind::course && s.course) other->addItem(QString::fromStdString(s.name), s.id);
         other->setCurrentIndex(std::max(other->findData(rule.layer), 0));
         box->layout()->addWidget(other);
         connect(other, &QComboBox::activated, this, [=, this](int i) {

@@ -1,0 +1,226 @@
+#include "course/bake.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/maths.h"
+#include "base/parallel.h"
+#include "level/ground.h"
+#include "level/strata.h"
+
+namespace jam {
+
+namespace {
+
+constexpr int kTile = TiledGrid<float>::kTile;
+
+// The nearest place of the line to a sample.
+struct Near {
+    double away = 1e30;  // metres, on the map
+    double side = 0;     // metres to the right of it
+    double height = 0, width = 0, shoulder = 0, banking = 0;
+};
+
+// Legs of a line, looked up by the square of the map that they may concern.
+class LegsBy {
+public:
+    // `reach` beyond the even part; by squares of `size` metres from an origin.
+    LegsBy(const std::vector<LinePoint>& line, double x0, double z0, double size, int across, int down,
+           double reachBeyond)
+        : line_(line), x0_(x0), z0_(z0), size_(size), across_(across), down_(down),
+          legs_(static_cast<size_t>(across) * static_cast<size_t>(down)) {
+        for (size_t i = 0; i + 1 < line.size(); ++i) {
+            const LinePoint &a = line[i], &b = line[i + 1];
+            const double reach = std::max(0.5 * a.width + (reachBeyond < 0 ? a.shoulder : reachBeyond),
+                                          0.5 * b.width + (reachBeyond < 0 ? b.shoulder : reachBeyond));
+            const auto square = [&](double v, double origin, int most) {
+                return std::clamp(static_cast<int>(std::floor((v - origin) / size)), -1, most);
+            };
+            const int fx = std::max(square(std::min(a.x, b.x) - reach, x0, across), 0),
+                      tx = std::min(square(std::max(a.x, b.x) + reach, x0, across), across - 1),
+                      fz = std::max(square(std::min(a.z, b.z) - reach, z0, down), 0),
+                      tz = std::min(square(std::max(a.z, b.z) + reach, z0, down), down - 1);
+            for (int z = fz; z <= tz; ++z)
+                for (int x = fx; x <= tx; ++x) legs_[index(x, z)].push_back(static_cast<uint32_t>(i));
+        }
+    }
+    bool any(int x, int z) const { return !legs_[index(x, z)].empty(); }
+    Near nearest(int x, int z, double px, double pz) const {
+        Near best;
+        for (const uint32_t i : legs_[index(x, z)]) {
+            const LinePoint &a = line_[i], &b = line_[i + 1];
+            const double dx = b.x - a.x, dz = b.z - a.z, square = dx * dx + dz * dz;
+            const double t = square > 0 ? std::clamp(((px - a.x) * dx + (pz - a.z) * dz) / square, 0.0, 1.0) : 0;
+            const double ox = px - a.x - t * dx, oz = pz - a.z - t * dz, away = std::hypot(ox, oz);
+            if (away >= best.away) continue;
+            const double length = std::sqrt(square);
+            const auto between = [t](double u, double v) { return u + t * (v - u); };
+            // To the right when looking along: south of a line that runs east.
+            best = {away,
+                    length > 0 ? (dx * oz - dz * ox) / length : 0,
+                    between(a.height, b.height),
+                    between(a.width, b.width),
+                    between(a.shoulder, b.shoulder),
+                    between(a.banking, b.banking)};
+        }
+        return best;
+    }
+
+private:
+    size_t index(int x, int z) const {
+        return static_cast<size_t>(z) * static_cast<size_t>(across_) + static_cast<size_t>(x);
+    }
+    const std::vector<LinePoint>& line_;
+    double x0_, z0_, size_;
+    int across_, down_;
+    std::vector<std::vector<uint32_t>> legs_;
+};
+
+// How much of a sample the course owns.
+double shareAt(const Near& n) {
+    const double beyond = n.away - 0.5 * n.width;
+    if (beyond <= 0) return 1;
+    return n.shoulder > 0 ? smoothstep(static_cast<float>(1 - beyond / n.shoulder)) : 0;
+}
+
+// Whether a course that only cuts might cut in a tile where it did not: it lies by the line.
+bool legsMayReach(const Level& level, const Course& course, int tx, int tz) {
+    double reach = 0;
+    for (const Post& p : course.posts) reach = std::max<double>(reach, 0.5 * p.width + p.shoulder);
+    // A curve stays nearer to its posts than their distance from each other.
+    for (size_t i = 0; i < course.posts.size(); ++i) {
+        const Post &a = course.posts[i], &b = course.posts[(i + 1) % course.posts.size()];
+        const double wide = reach + (course.smooth ? std::hypot(b.x - a.x, b.z - a.z) : 0);
+        if (level.toColumn(std::min(a.x, b.x) - wide) < (tx + 1) * kTile &&
+            level.toColumn(std::max(a.x, b.x) + wide) >= tx * kTile &&
+            level.toRow(std::min(a.z, b.z) - wide) < (tz + 1) * kTile &&
+            level.toRow(std::max(a.z, b.z) + wide) >= tz * kTile)
+            return true;
+    }
+    return false;
+}
+
+}  // namespace
+
+TileSet bakeCourse(Level& level, size_t place) {
+    const Level before = level;  // the ground below, while the tiles are written
+    Stratum& s = level.strata[place];
+    assert(s.course);
+    if (s.owned.columns() != level.columns || s.owned.rows() != level.rows)
+        s.owned = TiledGrid<float>(level.columns, level.rows, 0.f);
+    const std::vector<LinePoint> line = lineOf(before, place);
+    const int across = s.heights.tilesAcross(), down = s.heights.tilesDown();
+    const LegsBy legs(line, level.originX - 0.5 * level.spacing, level.originZ - 0.5 * level.spacing,
+                      kTile * level.spacing, across, down, -1);
+    const CourseUse use = s.course->use;
+    struct Made {
+        int tx, tz;
+        Raster<float> heights, owned;
+    };
+    std::vector<Made> tiles;
+    for (int tz = 0; tz < down; ++tz)
+        for (int tx = 0; tx < across; ++tx)
+            if (legs.any(tx, tz)) tiles.push_back({tx, tz, {}, {}});
+    parallelFor(static_cast<int>(tiles.size()), 2, [&](int first, int end) {
+        Raster<float> below;
+        for (int i = first; i < end; ++i) {
+            Made& t = tiles[static_cast<size_t>(i)];
+            const Region r = s.heights.tileRegion(t.tx, t.tz);
+            t.heights = t.owned = Raster<float>(r.width(), r.depth(), 0.f);
+            if (use == CourseUse::carve) {
+                below.reshape(r.width(), r.depth());
+                readGroundBelow(before, place, r, below.view());
+            }
+            for (int z = 0; z < r.depth(); ++z)
+                for (int x = 0; x < r.width(); ++x) {
+                    const Near n = legs.nearest(t.tx, t.tz, level.originX + (r.x0 + x) * level.spacing,
+                                                level.originZ + (r.z0 + z) * level.spacing);
+                    const double w = n.away < 1e29 ? shareAt(n) : 0;
+                    if (w <= 0) continue;
+                    if (use == CourseUse::bank) {
+                        t.heights.at(x, z) = static_cast<float>(w * n.height);
+                        continue;
+                    }
+                    const double aside = std::clamp(n.side, -0.5 * n.width, 0.5 * n.width);
+                    const double to = n.height + std::tan(n.banking * kRadians) * aside;
+                    if (use == CourseUse::carve && below.at(x, z) <= to) continue;
+                    t.owned.at(x, z) = static_cast<float>(w);
+                    t.heights.at(x, z) = static_cast<float>(w * to);
+                }
+        }
+    });
+    TileSet made;
+    size_t next = 0;
+    for (int tz = 0; tz < down; ++tz)
+        for (int tx = 0; tx < across; ++tx) {
+            const Region r = s.heights.tileRegion(tx, tz);
+            if (next < tiles.size() && tiles[next].tx == tx && tiles[next].tz == tz) {
+                s.heights.write(r, tiles[next].heights.view());
+                s.owned.write(r, tiles[next].owned.view());
+                ++next;
+            } else {
+                if (s.heights.tile(tx, tz)) s.heights.clearTile(tx, tz);
+                if (s.owned.tile(tx, tz)) s.owned.clearTile(tx, tz);
+            }
+        }
+    const Stratum& was = before.strata[place];
+    s.heights.eachChangedTile(was.heights, [&](int tx, int tz) { made.add(s.heights.tileRegion(tx, tz)); });
+    if (was.owned.columns() == s.owned.columns())
+        s.owned.eachChangedTile(was.owned, [&](int tx, int tz) { made.add(s.owned.tileRegion(tx, tz)); });
+    return made;
+}
+
+TileSet refreshCourses(Level& level, const Change& change, const Context& context) {
+    TileSet made, touched = change.ground;
+    bool lower = false;  // a course below was baked anew, and this one may meet it
+    for (size_t i = 0; i < level.strata.size() && !context.cancelled(); ++i) {
+        const Stratum& s = level.strata[i];
+        if (!s.course) continue;
+        bool again = std::find(change.strata.begin(), change.strata.end(), s.id) != change.strata.end() ||
+                     (lower && s.course->meets);
+        for (const Post& p : s.course->posts) {
+            const int c = std::clamp(static_cast<int>(std::floor(level.toColumn(p.x))), 0, level.columns - 2),
+                      r = std::clamp(static_cast<int>(std::floor(level.toRow(p.z))), 0, level.rows - 2);
+            again = again || (!p.height && s.course->use != CourseUse::bank &&
+                              (touched.contains(c, r) || touched.contains(c + 1, r + 1)));
+        }
+        if (!again && s.course->use == CourseUse::carve)
+            touched.each([&](int tx, int tz, const Region&) {
+                if (tx < s.heights.tilesAcross() && tz < s.heights.tilesDown())
+                    again = again || s.owned.tile(tx, tz) || legsMayReach(level, *s.course, tx, tz);
+            });
+        if (!again) continue;
+        const TileSet differs = bakeCourse(level, i);
+        lower = lower || !differs.empty();
+        made.add(differs);
+        touched.add(differs);
+    }
+    return made;
+}
+
+uint32_t addCourse(Level& level, const std::string& name, Course course) {
+    const uint32_t id = addStratum(level, name, static_cast<int>(level.strata.size()) - 1);
+    Stratum& s = level.strata.back();
+    s.course = std::move(course);
+    bakeCourse(level, level.strata.size() - 1);
+    return id;
+}
+
+void courseDistances(const Level& level, size_t place, double most, const Region& cover, View<float> out) {
+    for (int z = 0; z < cover.depth(); ++z) std::fill_n(out.row(z), cover.width(), kFarFromCourse);
+    if (!level.strata[place].course || cover.empty()) return;
+    const std::vector<LinePoint> line = lineOf(level, place);
+    const double step = level.coverSpacing(), size = kTile * step;
+    const double x0 = level.originX + cover.x0 * step, z0 = level.originZ + cover.z0 * step;
+    const LegsBy legs(line, x0, z0, size, (cover.width() + kTile - 1) / kTile, (cover.depth() + kTile - 1) / kTile,
+                      most);
+    for (int z = 0; z < cover.depth(); ++z)
+        for (int x = 0; x < cover.width(); ++x) {
+            if (!legs.any(x / kTile, z / kTile)) continue;
+            const Near n = legs.nearest(x / kTile, z / kTile, x0 + x * step, z0 + z * step);
+            const double beyond = n.away - 0.5 * n.width;
+            if (beyond <= most) out.at(x, z) = static_cast<float>(std::max(beyond, 0.0));
+        }
+}
+
+}  // namespace jam
