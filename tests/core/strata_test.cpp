@@ -27,7 +27,7 @@ void fill(Level& level, Stratum& s, Random& random, bool course) {
     const Region there{x0, z0, wholeBetween(random, x0 + 20, kColumns), wholeBetween(random, z0 + 20, kRows)};
     if (course) {
         s.course = Course{};
-        s.course->posts = {{1, 2, {}, 4, 4, 0}, {30, 12, 5.f, 6, 3, 0}};
+        s.course->posts = {{1, 2, 3.f, 4, 4, 0}, {30, 12, 5.f, 6, 3, 0}};  // follow nothing, so are not baked anew
         s.owned = TiledGrid<float>(level.columns, level.rows, 0.f);
         s.opacity = std::min(s.opacity, 1.f);
     }
