@@ -73,7 +73,22 @@ public:
         if (tint != fenceTint_) fenceTint_ = tint, emit fenceTintChosen();
     }
 
+    // Whether presses on the ground work on courses, which one is chosen (0: none, a press begins another), and which
+    // of its posts.
+    bool coursing() const { return coursing_; }
+    void setCoursing(bool on) {
+        if (on != coursing_) coursing_ = on, emit courseChosen();
+    }
+    uint32_t course() const { return course_; }
+    int post() const { return post_; }
+    void setCourse(uint32_t id, int post = 0) {
+        if (id == course_ && post == post_) return;
+        course_ = id, post_ = post;
+        emit courseChosen();
+    }
+
 signals:
+    void courseChosen();
     void fenceWayChosen();
     void fenceTintChosen();
     void reliefChosen();
@@ -91,6 +106,9 @@ private:
     FenceWay fenceWay_ = FenceWay::none;
     FenceJoin fenceJoin_ = FenceJoin::replace;
     bool fenceTint_ = true;
+    bool coursing_ = false;
+    uint32_t course_ = 0;
+    int post_ = 0;
 };
 
 }  // namespace jam

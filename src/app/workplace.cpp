@@ -62,11 +62,13 @@ StrokeSettings Workplace::strokeSettings() const {
 }
 
 bool Workplace::brushing() const {
-    return standpoint.fenceWay() == FenceWay::none && stationOf(toolbox.tool()) == standpoint.station();
+    return standpoint.fenceWay() == FenceWay::none && !standpoint.coursing() &&
+           stationOf(toolbox.tool()) == standpoint.station();
 }
 
 void Workplace::takeUp(Tool tool) {
     standpoint.setFenceWay(FenceWay::none);
+    standpoint.setCoursing(false);
     standpoint.setStation(stationOf(tool));
     toolbox.setTool(tool);
 }

@@ -4,6 +4,7 @@
 #include <QKeyEvent>
 
 #include "hands/brush_hands.h"
+#include "hands/course_hand.h"
 #include "level/ground.h"
 #include "theme.h"
 #include "view/ground_view.h"
@@ -38,8 +39,10 @@ std::unique_ptr<Hand> fenceHand(GroundView& view, const HandEvent& press) {
     return nullptr;
 }
 
-std::unique_ptr<Hand> fenceOrBrushHand(GroundView& view, const HandEvent& press) {
-    return view.workplace().standpoint.fenceWay() == FenceWay::none ? brushHand(view, press) : fenceHand(view, press);
+std::unique_ptr<Hand> workingHand(GroundView& view, const HandEvent& press) {
+    const Standpoint& stand = view.workplace().standpoint;
+    if (stand.coursing()) return courseHand(view, press);
+    return stand.fenceWay() == FenceWay::none ? brushHand(view, press) : fenceHand(view, press);
 }
 
 FenceHand::FenceHand(GroundView& view, const HandEvent& press, FenceWay way, FenceJoin join)

@@ -12,8 +12,8 @@ namespace jam {
 
 // The hand for a press while fences are drawn; null when there is nothing more to do.
 std::unique_ptr<Hand> fenceHand(GroundView& view, const HandEvent& press);
-// For a press at a station with brushes: draws a fence, or uses the brush.
-std::unique_ptr<Hand> fenceOrBrushHand(GroundView& view, const HandEvent& press);
+// For a press at a station with brushes: works on a course, draws a fence, or uses the brush, whichever is at hand.
+std::unique_ptr<Hand> workingHand(GroundView& view, const HandEvent& press);
 
 class FenceHand : public Hand {
 public:

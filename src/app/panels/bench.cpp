@@ -8,6 +8,7 @@
 #include <QVBoxLayout>
 
 #include "panels/chart.h"
+#include "panels/course_profile.h"
 #include "panels/readout.h"
 #include "panels/section.h"
 #include "theme.h"
@@ -61,7 +62,17 @@ Bench::Bench(House& house, const std::vector<std::unique_ptr<Station>>& stations
     live->setSpacing(2);
     section_ = new Section(house.place, house.view, this);
     readout_ = new Readout(house.place, this);
+    profile_ = new CourseProfile(house.place, house.view, this);
     live->addWidget(section_, 1);
+    live->addWidget(profile_, 1);
+    const auto turn = [this] {
+        section_->setVisible(!profile_->wanted());
+        profile_->setVisible(profile_->wanted());
+    };
+    connect(&house.place.standpoint, &Standpoint::courseChosen, this, turn);
+    for (const auto signal : {&Document::strataChanged, &Document::replaced})
+        connect(&house.place.document, signal, this, turn);
+    turn();
     live->addWidget(readout_);
     row->addLayout(live);
     chart_ = new Chart(house.place, house.view, house.surveyor, this);
@@ -71,6 +82,7 @@ Bench::Bench(House& house, const std::vector<std::unique_ptr<Station>>& stations
 
 void Bench::fit() {
     const bool narrow = width() < scaled(kNarrow);
+    profile_->setFixedWidth(narrow ? kNarrowSection : kSectionWidth);
     section_->setFixedWidth(narrow ? kNarrowSection : kSectionWidth);
     readout_->setFixedWidth(narrow ? kNarrowSection : kSectionWidth);
     chart_->setFixedWidth(narrow ? kNarrowChart : kChartWidth);

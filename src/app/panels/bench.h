@@ -15,6 +15,7 @@ namespace jam {
 
 class Chart;
 class Readout;
+class CourseProfile;
 class Section;
 
 class Bench : public QWidget {
@@ -26,6 +27,7 @@ public:
     void say(const QString& sentence);
 
     Section* section() const { return section_; }
+    CourseProfile* profile() const { return profile_; }
     Readout* readout() const { return readout_; }
 
 protected:
@@ -36,6 +38,7 @@ private:
     void fit();
 
     Section* section_;
+    CourseProfile* profile_;
     Readout* readout_;
     Chart* chart_;
     QLabel* said_;

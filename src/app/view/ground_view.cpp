@@ -88,6 +88,10 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         fenceEdge_.follow(document_.level(), true);  // it lies on the ground
         fenceRest_.start();
     });
+    connect(&stand, &Standpoint::courseChosen, this, &GroundView::followCourses);
+    for (const auto signal :
+         {&Document::strataChanged, &Document::replaced, &Document::historyChanged, &Document::previewChanged})
+        connect(&document_, signal, this, &GroundView::followCourses);
     connect(&stand, &Standpoint::fenceTintChosen, this, [this, &stand] {
         Sight look = sight_;
         look.hatch = stand.fenceTint();
@@ -100,6 +104,21 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     followRelief();
     adoptLevel();
     followFence();
+}
+
+void GroundView::followCourses() {
+    courseLinesKnown_ = false;
+    if (workplace_.standpoint.coursing()) surface_->widget()->update();
+}
+
+const std::vector<GroundView::CourseLine>& GroundView::courseLines() const {
+    if (std::exchange(courseLinesKnown_, true)) return courseLines_;
+    courseLines_.clear();
+    const Level& level = document_.level();
+    for (size_t i = 0; i < level.strata.size(); ++i)
+        if (const Stratum& s = level.strata[i]; s.course && s.visible)
+            courseLines_.push_back({s.id, static_cast<int>(s.course->posts.size()), lineOf(level, i)});
+    return courseLines_;
 }
 
 void GroundView::followFence() {
@@ -385,6 +404,7 @@ void GroundView::paintMarks(QPainter& p) {
         strokeTwice(p, mark_.edge, 1.8, unit, bright, Qt::SolidLine);
     }
     p.restore();
+    if (workplace_.standpoint.coursing()) paintCourses(p, *this);
     if (!workplace_.standpoint.tape().empty()) paintTape(p, *this, workplace_.standpoint.tape());
     for (const Hand* h = hand_.get(); h; h = h->aside.get())
         if (!h->done()) h->paint(p);

@@ -7,6 +7,7 @@
 #include <QTimer>
 #include <QWidget>
 
+#include "course/line.h"
 #include "hands/hand.h"
 #include "hands/travel.h"
 #include "render/navigator.h"
@@ -58,6 +59,13 @@ public:
     // Logical pixel of a place, if it is before the camera.
     std::optional<QPointF> pixelOf(const glm::dvec3& place) const;
     // The camera moved below the cursor: what lies there is looked for again.
+    // The lines of the courses that show, as they are seen.
+    struct CourseLine {
+        uint32_t course;
+        int posts;
+        std::vector<LinePoint> line;
+    };
+    const std::vector<CourseLine>& courseLines() const;
     void hoverAgain();
     // True when nothing waits to be drawn or refined.
     bool settled() const;
@@ -110,6 +118,7 @@ private:
     void refineSome();
     void moveMark();
     void followFence();
+    void followCourses();
     void paintMarks(QPainter& painter);
     HandEvent handEvent(const QPointF& pixel, Qt::KeyboardModifiers modifiers,
                         Qt::MouseButton button = Qt::NoButton) const;
@@ -151,6 +160,8 @@ private:
     float pressure_ = 1;
     std::optional<QPointF> hover_;
     bool keyPressed_ = false;  // Enter holds the hand down
+    mutable std::vector<CourseLine> courseLines_;
+    mutable bool courseLinesKnown_ = false;
     FenceEdge fenceEdge_;
     QTimer fenceTick_, fenceRest_;
     int fenceStep_ = 0;

@@ -52,6 +52,48 @@ void paintLine(QPainter& p, const GroundView& view, const std::vector<glm::dvec3
         if (const auto q = view.pixelOf({at.x, altitudeAt(level, at.x, at.z), at.z})) p.drawEllipse(*q, 4, 4);
 }
 
+void paintCourses(QPainter& p, const GroundView& view) {
+    const Standpoint& stand = view.workplace().standpoint;
+    const Level& level = view.workplace().document.level();
+    const auto pixel = [&](double x, double z) { return view.pixelOf({x, altitudeAt(level, x, z) + 0.02, z}); };
+    const QColor bright(250, 246, 238);
+    for (const GroundView::CourseLine& c : view.courseLines()) {
+        const bool chosen = c.course == stand.course();
+        QPainterPath middle, left, right;
+        const auto go = [](QPainterPath& path, const std::optional<QPointF>& to, bool& down) {
+            if (to && down) path.lineTo(*to);
+            else if (to) path.moveTo(*to);
+            down = to.has_value();
+        };
+        bool m = false, l = false, r = false;
+        for (size_t i = 0; i < c.line.size(); ++i) {
+            const LinePoint& a = c.line[i];
+            go(middle, pixel(a.x, a.z), m);
+            if (!chosen) continue;
+            const LinePoint &from = c.line[i ? i - 1 : 0], &to = c.line[i ? i : 1];
+            const double dx = to.x - from.x, dz = to.z - from.z, length = std::max(std::hypot(dx, dz), 1e-9);
+            const double ox = -dz / length * a.width / 2, oz = dx / length * a.width / 2;
+            go(left, pixel(a.x - ox, a.z - oz), l);
+            go(right, pixel(a.x + ox, a.z + oz), r);
+        }
+        strokeTwice(p, middle, chosen ? 2.2 : 1.4, 1, chosen ? theme().brush : bright, Qt::SolidLine);
+        if (!chosen) continue;
+        for (const QPainterPath& edge : {left, right}) strokeTwice(p, edge, 1.2, 1, theme().brush, Qt::DashLine);
+        int seen = -1;
+        for (const LinePoint& a : c.line) {
+            const int post = a.post % c.posts;
+            if (a.post == seen) continue;
+            seen = a.post;
+            if (const auto at = pixel(a.x, a.z)) {
+                const bool own = post == stand.post();
+                p.setPen(QPen(kShadowInk, 1.5));
+                p.setBrush(own ? theme().brush : bright);
+                p.drawEllipse(*at, own ? 7 : 5, own ? 7 : 5);
+            }
+        }
+    }
+}
+
 void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& tape) {
     paintLine(p, view, tape, QColor(250, 246, 238), true);
     if (tape.size() < 2) return;

@@ -24,6 +24,8 @@ void paintLabel(QPainter& p, const QPointF& at, const QString& text);
 void paintLine(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& places, const QColor& colour,
                bool dots);
 // The tape with what it measures.
+// The lines and posts of the courses, the chosen one with its edges.
+void paintCourses(QPainter& p, const GroundView& view);
 void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& tape);
 // Altitudes on the strong contours, in metres.
 void paintContourLabels(QPainter& p, const GroundView& view);

@@ -1,5 +1,6 @@
 #include "stations/shape/shape_station.h"
 
+#include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
@@ -12,6 +13,7 @@
 #include "panels/see_fields.h"
 #include "panels/tool_shelf.h"
 #include "shelf.h"
+#include "stations/shape/course_panel.h"
 #include "stations/shape/strata_panel.h"
 #include "stations/shape/whole_panel.h"
 #include "surveyor.h"
@@ -44,7 +46,7 @@ QList<ActionRow> ShapeStation::commands() {
             {"keepBrush", tr("Keep the brush under a name…"), "Ctrl+K", "", false, [this] { keepBrush(house_); }}};
 }
 
-std::unique_ptr<Hand> ShapeStation::takeHand(const HandEvent& press) { return fenceOrBrushHand(house_.view, press); }
+std::unique_ptr<Hand> ShapeStation::takeHand(const HandEvent& press) { return workingHand(house_.view, press); }
 
 bool ShapeStation::takeFiles(const QStringList& paths, bool) {
     if (!paths.front().endsWith(".json", Qt::CaseInsensitive)) return false;
@@ -70,11 +72,18 @@ QWidget* ShapeStation::sheetPage(QWidget* parent) {
     auto* c = pageColumn(page);
     brush_ = new QWidget(page);
     auto* b = pageColumn(brush_);
-    addParts(b,
-             {{"partBrush", tr("Brush"), new BrushFields(house_.place, brush_)},
-              {"partStrata", tr("Strata"), new StrataPanel(house_, brush_)},
-              {"partFence", tr("Fence"), new FencePanel(house_, brush_)}},
-             brush_);
+    QButtonGroup* parts = addParts(b,
+                                   {{"partBrush", tr("Brush"), new BrushFields(house_.place, brush_)},
+                                    {"partStrata", tr("Strata"), new StrataPanel(house_, brush_)},
+                                    {"partFence", tr("Fence"), new FencePanel(house_, brush_)},
+                                    {"partCourses", tr("Courses"), new CoursePanel(house_, brush_)}},
+                                   brush_);
+    // A tool that is taken up puts courses away.
+    connect(&house_.place.standpoint, &Standpoint::courseChosen, brush_, [this, parts] {
+        if (!house_.place.standpoint.coursing() && parts->buttons().back()->isChecked() &&
+            house_.place.standpoint.station() == id() && brush_->isVisible())
+            parts->buttons().front()->setChecked(true);
+    });
     auto* see = new Fold("foldSee", tr("What to see"), true, brush_);
     see->column()->addWidget(new SeeFields(house_.place, house_.view, house_.surveyor, see));
     b->addWidget(see);
