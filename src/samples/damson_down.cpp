@@ -5,9 +5,13 @@
 
 #include "base/maths.h"
 #include "base/noise.h"
+#include "course/bake.h"
+#include "cover/course_layers.h"
 #include "cover/rules.h"
 #include "cover/wash.h"
+#include "fence/fence.h"
 #include "level/ground.h"
+#include "level/strata.h"
 #include "stroke/stroker.h"
 #include "survey/slope.h"
 #include "texture.h"
@@ -87,6 +91,13 @@ public:
         s.target = target;
         s.layer = this->layer(layer);
         run(along(s, path));
+    }
+
+    // What follows goes to a stratum of its own, over all others; or to one that is there.
+    void begin(const std::string& stratum) {
+        for (const Stratum& s : level_.strata)
+            if (s.name == stratum) return void(level_.activeStratum = s.id);
+        level_.activeStratum = addStratum(level_, stratum, static_cast<int>(level_.strata.size()) - 1);
     }
 
     uint32_t layer(const std::string& name) const {
@@ -172,11 +183,12 @@ Path beside(const Path& path, double metres) {
 constexpr Place kKnoll{-300, -290}, kPond{150, 318}, kYard{318, 392};
 constexpr float kYardHeight = 21;
 
+// Where the posts of the cart course stand.
+const Path kCourse{kKnoll,      {-240, -262}, {-175, -290}, {-112, -262}, {-118, -196}, {-190, -150}, {-232, -92},
+                   {-196, -34}, {-112, -40},  {-44, -84},   {30, -92},    {72, -40},    {40, 26},     {-34, 70},
+                   {-48, 138},  {22, 178},    {110, 162},   {190, 186},   {252, 248},   {300, 320},   kYard};
 const Path& course() {
-    static const Path path = curve({kKnoll,      {-240, -262}, {-175, -290}, {-112, -262}, {-118, -196}, {-190, -150},
-                                    {-232, -92}, {-196, -34},  {-112, -40},  {-44, -84},   {30, -92},    {72, -40},
-                                    {40, 26},    {-34, 70},    {-48, 138},   {22, 178},    {110, 162},   {190, 186},
-                                    {252, 248},  {300, 320},   kYard});
+    static const Path path = curve(kCourse);
     return path;
 }
 const Path& stream() {
@@ -297,25 +309,39 @@ void terrace(Hand& hand) {
     }
 }
 
-void carveCourse(Hand& hand) {
+// The cart course stands on posts: it can be moved for ever, and its gravel goes with it.
+void layCourse(Hand& hand) {
+    const std::vector<float> heights = courseHeights(hand.level());
+    Course cart;
+    for (size_t i = 0; i < kCourse.size(); ++i) {
+        const Place at = kCourse[i], before = kCourse[i ? i - 1 : 0],
+                    after = kCourse[std::min(i + 1, kCourse.size() - 1)];
+        size_t nearest = 0;
+        for (size_t k = 0; k < course().size(); ++k)
+            if (std::hypot(course()[k].x - at.x, course()[k].z - at.z) <
+                std::hypot(course()[nearest].x - at.x, course()[nearest].z - at.z))
+                nearest = k;
+        Post post;
+        post.x = at.x, post.z = at.z;
+        post.height = heights[nearest];
+        post.width = 11;
+        post.shoulder = 15;
+        // Banked turns: the outside of each bend lies higher.
+        const double ax = at.x - before.x, az = at.z - before.z, bx = after.x - at.x, bz = after.z - at.z;
+        const double sharp = (ax * bz - az * bx) / (std::hypot(ax, az) * std::hypot(bx, bz) + 1e-9);
+        post.banking = static_cast<float>(std::clamp(-14 * sharp, -10.0, 10.0));
+        cart.posts.push_back(post);
+    }
+    addCourse(hand.level(), "Cart course", std::move(cart));
+}
+
+void easeBesideCourse(Hand& hand) {
     const Path& path = course();
     const std::vector<float> heights = courseHeights(hand.level());
     for (size_t i = 0; i + 1 < path.size(); ++i) {
         const Path piece{path[i], path[i + 1]};
         hand.level(piece, 34, heights[i], 0.05f, {Curve::bell, 1});
-        hand.level(piece, 16, heights[i], 0.3f, {Curve::smooth, 0.8f});
-        hand.level(piece, 7.5f, heights[i], 0.8f, {Curve::smooth, 0.35f});
     }
-    // Banked turns: a rim on the outside of each bend.
-    for (size_t i = 8; i + 8 < path.size(); i += 2) {
-        const Place a = path[i - 6], b = path[i], c = path[i + 6];
-        const double bend = (b.x - a.x) * (c.z - b.z) - (b.z - a.z) * (c.x - b.x);
-        const double sharp = bend / (std::hypot(b.x - a.x, b.z - a.z) * std::hypot(c.x - b.x, c.z - b.z) + 1e-9);
-        if (std::abs(sharp) < 0.28) continue;
-        const Path rim = beside({path[i - 1], b, path[i + 1]}, sharp > 0 ? -8.5 : 8.5);
-        hand.bank({rim[0], rim[2]}, 4.5f, 0.9 * std::min(std::abs(sharp) * 2, 1.4), {Curve::smooth, 0.9f});
-    }
-    hand.smooth(path, 10, 0.3f, 0.12f);
 }
 
 void digWater(Hand& hand) {
@@ -407,9 +433,8 @@ void cover(Hand& hand) {
     });
     hand.paint("Pond silt", stream(), 9, 0.22f, 0.9f);
     hand.paint("Worn gravel", stream(), 3.4f, 0.2f, 0.7f);
-    // Trodden verge first, then the running line of the carts.
+    // A trodden verge; the running line of the carts is laid by the course itself.
     hand.paint("Dry grass", course(), 13, 0.09f, 0.7f);
-    hand.paint("Worn gravel", course(), 8.5f, 0.3f, 1, {Curve::smooth, 0.6f});
     hand.paint("Worn gravel", {kKnoll, {kKnoll.x - 12, kKnoll.z - 6}}, 26, 0.3f, 0.9f, {Curve::smooth, 0.6f});
     hand.paint("Worn gravel", {kYard, {kYard.x + 34, kYard.z + 6}}, 42, 0.3f, 0.95f, {Curve::smooth, 0.5f});
     hand.paint("Orchard soil", beside(course(), 2.2), 2.4f, 0.10f, 0.45f);
@@ -488,6 +513,19 @@ void finishByHand(Hand& hand) {
     });
 }
 
+// The fence round the orchard terraces, kept for who works there next.
+void keepOrchard(Level& level) {
+    std::vector<MapPlace> corners;
+    for (const Place& p : ring({-318, -300}, 268, 142, 218)) corners.push_back({p.x, p.z});
+    const Path inner = ring({-318, -300}, 112, 218, 142);
+    for (const Place& p : inner) corners.push_back({p.x, p.z});
+    joinFence(level, insidePolygon(level, std::move(corners)), FenceJoin::replace);
+    featherFence(level, 3);
+    keepFence(level, "Orchard terraces");
+    level.fence = Fence(level.columns, level.rows, 0);
+    level.fenced = false;
+}
+
 }  // namespace
 
 Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
@@ -509,15 +547,27 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
     Hand hand(std::move(level));
     raiseTheDown(hand);
     roughen(hand);
+    hand.begin("Gullies");
     wear(hand);
+    hand.begin("Ground");
     levelYards(hand);
+    hand.begin("Terraces");
     terrace(hand);
+    hand.begin("Ground");
     digWater(hand);
-    carveCourse(hand);
+    easeBesideCourse(hand);
     levelYards(hand);
+    layCourse(hand);
     cover(hand);
     layByRule(hand);
     finishByHand(hand);
+    // The course's own layer comes last, so that the strokes above need not wait for it.
+    for (const Stratum& s : hand.level().strata)
+        if (s.course) {
+            layOnCourse(hand.level(), s.id, hand.layer("Worn gravel"), 0);
+            break;
+        }
+    keepOrchard(hand.level());
     if (hand.trouble()) return *hand.trouble();
     return std::move(hand.level());
 }

@@ -39,13 +39,6 @@ struct CourseStage : Stage {
         find<QToolButton>("partCourses")->click();
         settle();
     }
-    template <class W>
-    W* find(const char* id) {
-        for (W* w : window.findChildren<W*>(id))
-            if (w->isVisible()) return w;
-        FAIL("no " << id);
-        return nullptr;
-    }
     void set(const char* id, double value) {
         find<QWidget>(id)->findChild<QDoubleSpinBox*>()->setValue(value);
         settle();

@@ -24,14 +24,6 @@ struct FenceStage : Stage {
         settle();
         find<QToolButton>("partFence")->click();
     }
-    // At the present station.
-    template <class W>
-    W* find(const char* id) {
-        for (W* w : window.findChildren<W*>(id))
-            if (w->isVisible()) return w;
-        FAIL("no " << id);
-        return nullptr;
-    }
     void click(const char* id) {
         find<QAbstractButton>(id)->click();
         REQUIRE(waitFor([&] { return !window.work().running(); }));

@@ -39,6 +39,13 @@ public:
     // Does something with the next dialog or menu that opens, as soon as it is there; then it is the person's turn
     // again.
     void answer(std::function<void(QWidget*)> with);
+    // The one of this name that is seen at the present station.
+    template <class W>
+    W* find(const char* id) {
+        for (W* w : window.findChildren<W*>(id))
+            if (w->isVisible()) return w;
+        qFatal("nothing is seen of \"%s\"", id);
+    }
     void key(int key, Qt::KeyboardModifiers modifiers = {}) {
         QTest::keyClick(canvas(), static_cast<Qt::Key>(key), modifiers);
     }

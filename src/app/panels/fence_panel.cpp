@@ -57,11 +57,7 @@ FencePanel::FencePanel(House& house, QWidget* parent) : QWidget(parent), house_(
 }
 
 QToolButton* FencePanel::button(const char* id, const char* iconName, const QString& tip, std::function<void()> act) {
-    auto* b = new QToolButton(this);
-    b->setObjectName(id);
-    setThemedIcon(b, iconName);
-    b->setIconSize({20, 20});
-    b->setToolTip(tip);
+    QToolButton* b = iconButton(id, iconName, tip, this);
     if (act) connect(b, &QToolButton::clicked, this, act);
     return b;
 }

@@ -6,6 +6,8 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "theme.h"
+
 namespace jam {
 
 QLabel* headingLabel(const QString& text, QWidget* parent) {
@@ -26,6 +28,15 @@ QVBoxLayout* pageColumn(QWidget* page) {
     c->setContentsMargins(0, 0, 0, 0);
     c->setSpacing(7);
     return c;
+}
+
+QToolButton* iconButton(const char* id, const char* iconName, const QString& tip, QWidget* parent) {
+    auto* b = new QToolButton(parent);
+    b->setObjectName(id);
+    setThemedIcon(b, iconName);
+    b->setIconSize({20, 20});
+    b->setToolTip(tip);
+    return b;
 }
 
 QButtonGroup* addParts(QVBoxLayout* column, const std::vector<PagePart>& parts, QWidget* page) {

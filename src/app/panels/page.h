@@ -6,6 +6,7 @@
 
 class QButtonGroup;
 class QLabel;
+class QToolButton;
 class QVBoxLayout;
 class QWidget;
 
@@ -17,6 +18,9 @@ QLabel* quietLabel(const QString& text, QWidget* parent);  // wraps
 QVBoxLayout* pageColumn(QWidget* page);
 // A page that says something quietly, below `more` when there is any.
 QWidget* plainPage(const QString& text, QWidget* parent, QWidget* more = nullptr);
+
+// A small button with an icon of ours that follows the theme.
+QToolButton* iconButton(const char* id, const char* icon, const QString& tip, QWidget* parent);
 
 // Parts of a page of which one is seen at a time, under a row of buttons with their names; the first is seen at first.
 struct PagePart {

@@ -35,7 +35,7 @@ Sheet::Sheet(House& house, const std::vector<std::unique_ptr<Station>>& stations
     // Long entries must not make the sheet wider.
     for (QComboBox* box : stack->findChildren<QComboBox*>()) {
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        box->setMinimumContentsLength(6);
+        box->setMinimumContentsLength(4);
     }
     all->addWidget(stack, 1);
     auto* done = new Fold("what-was-done", tr("What was done"), true, this);

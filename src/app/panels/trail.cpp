@@ -150,7 +150,10 @@ Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& 
     present();
 }
 
-void Trail::openMenu() { findChild<QToolButton*>("menu")->showMenu(); }
+void Trail::openMenu() {
+    const auto* b = findChild<QToolButton*>("menu");
+    b->menu()->popup(b->mapToGlobal(QPoint(0, b->height())));
+}
 
 StationButton* Trail::station(const QByteArray& id) const {
     for (StationButton* b : buttons_)

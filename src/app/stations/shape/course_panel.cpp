@@ -26,21 +26,17 @@ CoursePanel::CoursePanel(House& house, QWidget* parent)
     column->setSpacing(4);
     says_ = quietLabel({}, this);
     column->addWidget(says_);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(2);
+    auto* buttons = new QHBoxLayout;
+    buttons->setSpacing(2);
     which_ = new QComboBox(this);
     which_->setObjectName("courses");
     which_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     which_->setMinimumContentsLength(6);
-    row->addWidget(which_, 1);
+    column->addWidget(which_);
     const auto button = [&](const char* id, const char* iconName, const QString& tip, std::function<void()> act) {
-        auto* b = new QToolButton(this);
-        b->setObjectName(id);
-        setThemedIcon(b, iconName);
-        b->setIconSize({20, 20});
-        b->setToolTip(tip);
+        QToolButton* b = iconButton(id, iconName, tip, this);
         connect(b, &QToolButton::clicked, this, act);
-        row->addWidget(b);
+        buttons->addWidget(b);
     };
     button("newCourse", "course-new", tr("Begin another course: press at its foot, pull to its head"),
            [this] { place_.standpoint.setCourse(0); });
@@ -50,7 +46,8 @@ CoursePanel::CoursePanel(House& house, QWidget* parent)
            [this] { courses_.removePost(place_.standpoint.post()); });
     button("removeCourse", "remove", tr("Delete the course; the ground under it comes back"),
            [this] { courses_.remove(); });
-    column->addLayout(row);
+    buttons->addStretch();
+    column->addLayout(buttons);
     connect(which_, &QComboBox::activated, this,
             [this](int i) { place_.standpoint.setCourse(which_->itemData(i).toUInt()); });
 
@@ -72,6 +69,7 @@ CoursePanel::CoursePanel(House& house, QWidget* parent)
         });
     });
     auto* ways = new QHBoxLayout;
+    ways->setSpacing(2);
     const auto check = [&](const char* id, const QString& name, const QString& tip, bool Course::*flag) {
         auto* b = new QCheckBox(name, details_);
         b->setObjectName(id);

@@ -13,6 +13,7 @@
 
 #include "level/strata.h"
 #include "panels/number_field.h"
+#include "panels/page.h"
 #include "stations/station.h"
 #include "theme.h"
 #include "workplace.h"
@@ -239,11 +240,7 @@ StrataPanel::StrataPanel(House& house, QWidget* parent) : QWidget(parent), house
 }
 
 QToolButton* StrataPanel::button(const char* id, const char* iconName, const QString& tip, void (StrataPanel::*act)()) {
-    auto* b = new QToolButton(this);
-    b->setObjectName(id);
-    setThemedIcon(b, iconName);
-    b->setIconSize({20, 20});
-    b->setToolTip(tip);
+    QToolButton* b = iconButton(id, iconName, tip, this);
     connect(b, &QToolButton::clicked, this, act);
     return b;
 }
