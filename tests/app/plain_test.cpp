@@ -275,7 +275,7 @@ TEST_CASE("a level is shaped and painted by keyboard alone") {
     bool menu = false;
     stage.answer([&](QWidget* w) { menu = w->inherits("QMenu"), QTest::keyClick(w, Qt::Key_Escape); });
     stage.key(Qt::Key_F10);
-    CHECK(menu);
+    CHECK(stage.waitFor([&] { return menu; }));
 }
 
 TEST_CASE("words grow with those of the desktop, and nothing is cut off") {

@@ -203,21 +203,7 @@ int main(int count, char** words) {
     photo.hover(0.5, 0.6);
     photo.take("rules");
 
-    // Where textures would stretch if rock were laid from above alone.
     part("partBrush");
-    photo.stand(350, -120, 130, 330, -12);
-    place.document.edit("From above", [](Level& l) {
-        for (Layer& x : l.layers)
-            if (x.name == "Limestone") x.sides = false;
-    });
-    look = window.view()->sight();
-    look.overlay = Overlay::stretch;
-    window.view()->setSight(look);
-    place.standpoint.setStation("shape");
-    photo.hover(0.5, 0.5);
-    photo.take("stretch");
-    window.view()->setSight(Sight());
-    place.document.undo();
     place.standpoint.setStation("cover");
     photo.settle();
     seamDialog(window, photo);
@@ -228,9 +214,34 @@ int main(int count, char** words) {
     photo.take("light");
     place.document.undo();
 
-    place.standpoint.setStation("handOver");
-    photo.stand(300, 470, 60, 320, -14);
-    photo.take("hand-over");
+    // What can be changed a week later: strata, a course, what lies inside a fence.
+    place.standpoint.setStation("shape");
+    const auto shapePart = [&](const char* name) {
+        for (auto* b : window.findChildren<QToolButton*>(name))
+            if (b->isVisible()) b->click();
+    };
+    shapePart("partStrata");
+    for (const Stratum& s : place.document.level().strata)
+        if (s.name == "Terraces") place.document.chooseStratum(s.id);
+    photo.stand(-250, -20, 60, 345, -20);
+    photo.hover(0.42, 0.55);
+    photo.take("strata");
+    shapePart("partCourses");
+    for (const Stratum& s : place.document.level().strata)
+        if (s.course) place.standpoint.setCourse(s.id, 9);
+    photo.stand(-90, 60, 62, 12, -24);
+    photo.hover(0.5, 0.75);
+    photo.take("course");
+    place.standpoint.setCourse(0);
+    shapePart("partFence");
+    place.document.edit("Fence", [](Level& l) {
+        if (!l.fences.empty()) joinFence(l, keptFence(l, l.fences.front().id), FenceJoin::replace);
+    });
+    photo.stand(-250, -20, 60, 345, -20);
+    photo.hover(0.5, 0.6);
+    photo.take("fence");
+    place.document.undo();
+    shapePart("partBrush");
 
     place.standpoint.setStation("shape");
     window.actions()["contours"]->trigger();

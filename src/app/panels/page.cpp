@@ -49,6 +49,7 @@ QButtonGroup* addParts(QVBoxLayout* column, const std::vector<PagePart>& parts, 
         b->setText(part.name);
         b->setCheckable(true);
         b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+        b->setStyleSheet("padding: 4px 0;");  // four names side by side
         group->addButton(b);
         row->addWidget(b);
         QObject::connect(b, &QToolButton::toggled, part.shows, &QWidget::setVisible);

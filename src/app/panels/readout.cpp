@@ -97,12 +97,11 @@ void Readout::read() {
         std::array<size_t, kMaxLayers> order;
         std::iota(order.begin(), order.end(), 0);
         std::sort(order.begin(), order.end(), [&](size_t a, size_t b) { return mix[a] > mix[b]; });
-        const double across = width() - 8;
         double x = 0;
         bar_.clear();
         for (size_t k = 0; k < level.layers.size(); ++k) {
-            const double wide = mix[order[k]] * across;
-            if (wide < 0.5) continue;
+            const double wide = mix[order[k]];
+            if (wide < 0.002) continue;
             bar_.push_back({x, wide, layerColour(level.layers[order[k]])});
             x += wide;
         }
@@ -126,7 +125,9 @@ void Readout::paintEvent(QPaintEvent*) {
     const bool room = short_.isEmpty() || p.fontMetrics().horizontalAdvance(numbers_) <= width() - 4;
     p.drawText(QRect(4, 0, width() - 4, scaled(18)), Qt::AlignVCenter,
                p.fontMetrics().elidedText(room ? numbers_ : short_, Qt::ElideRight, width() - 4));
-    for (const Part& part : bar_) p.fillRect(QRectF(4 + part.x, height() - 8, part.width, 6), part.colour);
+    const double across = width() - 8;
+    for (const Part& part : bar_)
+        p.fillRect(QRectF(4 + part.x * across, height() - 8, part.width * across, 6), part.colour);
     p.setPen(theme().quiet);
     p.drawText(QRect(4, scaled(kLine), width() - 4, scaled(17)), Qt::AlignVCenter,
                p.fontMetrics().elidedText(layers_, Qt::ElideRight, width() - 4));

@@ -26,7 +26,7 @@ private:
     QString numbers_, short_ /* in few words */, layers_, strata_;
     int lines_ = 0;
     struct Part {
-        double x, width;
+        double x, width;  // shares of the bar
         QColor colour;
     };
     std::vector<Part> bar_;  // the mix below the cursor, strongest first

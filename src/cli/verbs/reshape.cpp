@@ -9,7 +9,7 @@ namespace {
 
 struct ReshapeOptions {
     WholeWish whole;
-    std::string file, out, work, landscape = "rolling-hills", meeting = "replace";
+    std::string file, out, work, landscape = "rolling-hills", meeting = "replace", to = "mean";
 };
 
 int reshape(ReshapeOptions& o, const CLI::App& v) {
@@ -21,8 +21,12 @@ int reshape(ReshapeOptions& o, const CLI::App& v) {
         return refuse(Error{"", "--landscape", "it is \"" + o.landscape + "\"", "see jamhill-cli reshape --help"});
     if (!met)
         return refuse(Error{"", "--meeting", "it is \"" + o.meeting + "\"", "use replace, add, highest or lowest"});
+    if (o.to != "height" && o.to != "mean" && o.to != "rim")
+        return refuse(Error{"", "--to", "it is \"" + o.to + "\"", "use height, mean or rim"});
     WholeWish& w = o.whole;
     w.kind = *kind;
+    w.flattenTo = o.to == "height" ? FlattenTo::height : o.to == "mean" ? FlattenTo::mean : FlattenTo::rim;
+    w.height = w.metres;
     w.landscape.kind = *land;
     w.meeting = *met;
     w.noise.seed = w.landscape.seed = w.seed;
@@ -47,7 +51,7 @@ Verb addReshape(CLI::App& app) {
     CLI::App* v = app.add_subcommand("reshape", "Works on the whole ground");
     v->add_option("LEVEL", o->file, "The level file")->required();
     v->add_option("WORK", o->work,
-                  "raise, scale, smooth, noise, crumble, rain-wash, soften-steps, remove-spikes or generate")
+                  "raise, scale, smooth, noise, crumble, rain-wash, soften-steps, remove-spikes, generate or flatten")
         ->required();
     v->add_option("--out", o->out, "Write here instead of over LEVEL");
     v->add_option("--metres", w.metres, "raise: by so many metres");
@@ -66,6 +70,7 @@ Verb addReshape(CLI::App& app) {
                   "generate: rolling-hills, ridges, island, canyon, terraces or crater-lakes");
     v->add_option("--edge", w.landscape.edge, "generate: metres of mountains along the border");
     v->add_option("--edge-width", w.landscape.edgeWidth, "generate: metres that they reach inwards");
+    v->add_option("--to", o->to, "flatten: height (--metres), mean or rim");
     v->add_option("--stratum", w.stratum, "Put the outcome into a new stratum of this name");
     v->add_option("--meeting", o->meeting, "generate: replace, add, highest or lowest");
     return {v, [o, v] { return reshape(*o, *v); }};

@@ -53,8 +53,10 @@ WholePanel::WholePanel(House& house, QWidget* parent)
     work_->setObjectName("work");
     work_->addItems({tr("Raise or lower all"), tr("Scale the height range"), tr("Smooth all"), tr("Noise over all"),
                      tr("Crumble all"), tr("Rain wash over all"), tr("Soften steps"), tr("Remove spikes"),
-                     tr("Generate ground"), tr("Another spacing (resample)"), tr("Another size (crop, extend)")});
-    work_->setMaxVisibleItems(12);
+                     tr("Generate ground"), tr("Flatten all"), tr("Another spacing (resample)"),
+                     tr("Another size (crop, extend)")});
+    work_->setMaxVisibleItems(13);
+    assert(work_->count() == kCrop + 1);
     column_->addWidget(work_);
     says_ = new QLabel(this);
     says_->setWordWrap(true);
@@ -83,6 +85,10 @@ void WholePanel::makeFields() {
     meeting_ = combo(
         {tr("Replaces the ground"), tr("Is added to the ground"), tr("The highest of both"), tr("The lowest of both")},
         {of(WholeKind::generate)});
+    flattenTo_ = combo({tr("To a height"), tr("To its mean height"), tr("To the plane through its rim")},
+                       {of(WholeKind::flatten)});
+    flattenTo_->setCurrentIndex(1);
+    height_ = field(tr("Height"), tr(" m"), -kFarHeight, kFarHeight, 2, false, 0, {of(WholeKind::flatten)});
     metres_ = field(tr("By"), tr(" m"), -500, 500, 2, false, 10, {of(WholeKind::raise)});
     low_ = field(tr("Lowest becomes"), tr(" m"), -kFarHeight, kFarHeight, 2, false, 0, {of(WholeKind::scale)});
     high_ = field(tr("Highest becomes"), tr(" m"), -kFarHeight, kFarHeight, 2, false, 100, {of(WholeKind::scale)});
@@ -176,6 +182,8 @@ WholeWish WholePanel::wish() const {
     WholeWish w;
     w.kind = static_cast<WholeKind>(std::min(work_->currentIndex(), kWholeKinds - 1));
     w.metres = single(metres_);
+    w.flattenTo = static_cast<FlattenTo>(flattenTo_->currentIndex());
+    w.height = single(height_);
     w.low = single(low_), w.high = single(high_);
     w.width = single(width_);
     w.noise = {single(scale_), single(amplitude_), static_cast<int>(octaves_->value()),
@@ -207,7 +215,7 @@ void WholePanel::showFields() {
     progress_->setVisible(true);
     const Level& l = document_.level();
     const HeightSpan span = document_.pyramid().whole();
-    const QString words[] = {
+    const QString words[kCrop + 1] = {
         tr("Moves everything up or down."),
         tr("Stretches or squeezes all heights, now %1 to %2 m.").arg(span.low, 0, 'f', 1).arg(span.high, 0, 'f', 1),
         tr("Evens out bumps narrower than this."),
@@ -217,6 +225,7 @@ void WholePanel::showFields() {
         tr("Turns stepped ground, such as an 8-bit picture gives, into slopes; edges much higher than a step stay."),
         tr("Brings single samples that stand out down to their neighbours."),
         {},
+        tr("Makes one even plane of all the ground, or of all that lies inside the fence."),
         tr("The same ground with finer or coarser samples. Layers go along."),
         tr("Cuts off ground, or adds ground at the start height of %1 m.").arg(l.startHeight, 0, 'f', 1)};
     says_->setText(words[work]);

@@ -55,10 +55,10 @@ private:
     House& house_;
     Document& document_;
     QVBoxLayout* column_;
-    QComboBox *work_, *landscape_, *meeting_, *noiseWay_, *anchor_;
+    QComboBox *work_, *landscape_, *meeting_, *noiseWay_, *anchor_, *flattenTo_;
     std::vector<std::pair<QWidget*, std::vector<int>>> own_;  // widgets and the works that need them
-    NumberField *metres_, *low_, *high_, *width_, *scale_, *amplitude_, *octaves_, *angle_, *years_, *step_, *spike_,
-        *seed_;
+    NumberField *height_, *metres_, *low_, *high_, *width_, *scale_, *amplitude_, *octaves_, *angle_, *years_, *step_,
+        *spike_, *seed_;
     NumberField *landScale_, *landHeight_, *edge_, *edgeWidth_;
     NumberField *sizeX_, *sizeZ_, *spacing_;
     QLabel *says_, *size_;
