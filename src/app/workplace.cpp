@@ -98,11 +98,24 @@ bool Workplace::beginStroke(const glm::dvec3& at, float pressure, bool isInverte
         emit said(QString::fromStdString(e.sentence()));
         return false;
     }
+    if (shapesGround(s.tool)) tellOwner(at);
     strokeName_ = toolTitle(s.tool);
     if (usesLayer(s.tool)) strokeName_ += " " + QString::fromStdString(layer()->name);
     document.beginStroke(s, reference, pictureHeightsFor(s, document.level()));
     continueStroke(at, pressure, 0);
     return true;
+}
+
+// Under a course nothing is piled up; the one that owns the ground says so.
+void Workplace::tellOwner(const glm::dvec3& at) {
+    const Level& level = document.level();
+    const int c = static_cast<int>(std::lround(level.toColumn(at.x))),
+              r = static_cast<int>(std::lround(level.toRow(at.z))), active = level.stratumIndex(level.activeStratum);
+    if (!level.bounds().contains(c, r) || gainAbove(level, static_cast<size_t>(active), c, r) > kLeastGain) return;
+    for (size_t i = level.strata.size(); i-- > static_cast<size_t>(active) + 1;)
+        if (const Stratum& s = level.strata[i]; s.course && s.visible && s.owned.at(c, r) > 0.5f)
+            return tell(tr("The course “%1” owns the ground here; move its posts to shape it.")
+                            .arg(QString::fromStdString(s.name)));
 }
 
 void Workplace::continueStroke(const glm::dvec3& at, float pressure, double seconds) {

@@ -49,6 +49,7 @@ signals:
 
 private:
     void ensureChosenLayer();
+    void tellOwner(const glm::dvec3& at);
     std::shared_ptr<const Level> restoreReference() const;
 
     QString strokeName_;

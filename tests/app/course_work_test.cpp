@@ -49,7 +49,7 @@ struct CourseStage : Stage {
                             static_cast<int>(std::lround(level().toRow(z))));
     }
     const Course& course() { return *level().stratum(place.standpoint.course())->course; }
-    size_t steps() { return place.document.history().entries().size(); }
+    size_t steps() { return place.document.history().place() + 1; }
     void pull(double x0, double z0, double x1, double z1, Qt::KeyboardModifiers keys = {}) {
         drag(pixelOf(x0, z0), pixelOf(x1, z1), keys);
         settle();
@@ -85,6 +85,12 @@ TEST_CASE("a ramp by one pull; other strokes; then its post is dragged and the r
     QTest::qWait(250);
     stage.release(stage.pixelOf(-50, 50));
     const float sculpted = stage.at(-50, 50);
+    // On the course itself nothing is piled up under it, and it says why.
+    const float owned = stage.at(10, 0);
+    stage.drag(stage.pixelOf(10, 0), stage.pixelOf(12, 0));
+    CHECK(stage.at(10, 0) == owned);
+    CHECK(stage.window.lastMessage().contains("owns the ground"));
+    stage.place.document.undo();
     REQUIRE(sculpted > 0.5);
 
     // A week later: the head is dragged to the south.

@@ -97,6 +97,8 @@ TEST_CASE("a course of any posts agrees with a slow look at its line", "[propert
         CHECK(nearest < 1e-6);
         CHECK(height == Approx(p.height ? *p.height : altitudeAt(before, p.x, p.z)).margin(1e-3));
     }
+    const Post& last = course.closed ? course.posts.front() : course.posts.back();
+    CHECK(std::hypot(line.back().x - last.x, line.back().z - last.z) < 1e-6);
     double worst = 0;
     for (int z = 0; z < level.rows; ++z)
         for (int x = 0; x < level.columns; ++x) {
@@ -186,6 +188,11 @@ TEST_CASE("a course stays editable: it follows its posts and the ground, and wha
     free.stratum(id)->course->posts[0].height.reset();
     free = commit(level, free);
     CHECK(at(free, -40, 10) == Approx(0).margin(1e-4));
+    Level lifted = free;
+    for (int z = 70; z <= 72; ++z)
+        for (int x = 39; x <= 42; ++x) lifted.strata[0].heights.set(x, z, 3);  // such as dimming a stratum does
+    lifted = commit(free, lifted);
+    CHECK(at(lifted, -40, 10) == Approx(3).margin(1e-4));
     Stroke more = s;
     more.settings.tool = Tool::flatten;
     more.settings.height = 7.f;

@@ -132,6 +132,11 @@ void StrataList::paintEvent(QPaintEvent*) {
 }
 
 void StrataList::choose(int place) {
+    const Stratum& s = place_.document.level().strata[static_cast<size_t>(place)];
+    if (s.course) {
+        place_.standpoint.setCourse(s.id);
+        return place_.tell(tr("“%1” is a course: its posts are found under Courses.").arg(nameOf(s)));
+    }
     place_.document.chooseStratum(place_.document.level().strata[static_cast<size_t>(place)].id);
 }
 
