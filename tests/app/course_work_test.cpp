@@ -15,6 +15,7 @@
 #include "panels/course_profile.h"
 #include "panels/section.h"
 #include "stage.h"
+#include "stations/shape/strata_panel.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -120,6 +121,22 @@ TEST_CASE("a ramp by one pull; other strokes; then its post is dragged and the r
     stage.settle();
     CHECK(stage.steps() == steps + 1);
     CHECK(stage.at(10, 30) == Approx(head / 2).margin(0.3));
+    // In the list of strata it is dimmed, not beyond all of it, and protected; brushes keep their stratum.
+    stage.find<QToolButton>("partStrata")->click();
+    auto* list = stage.find<StrataList>("strata");
+    QTest::mouseClick(list, Qt::LeftButton, {}, list->entry(1).center());
+    CHECK(list->chosen() == stage.level().strata[1].id);
+    CHECK(stage.level().activeStratum == stage.level().strata[0].id);
+    stage.set("stratumOpacity", 50);
+    CHECK(stage.at(10, 30) == Approx((head / 2 + groundSample(before, 90, 126)) / 2).margin(0.3));
+    stage.set("stratumOpacity", 180);
+    CHECK(stage.level().strata[1].opacity == 1);
+    stage.find<QToolButton>("protectStratum")->click();
+    stage.find<QToolButton>("removeStratum")->click();
+    CHECK(stage.level().strata.size() == 2);
+    stage.find<QToolButton>("protectStratum")->click();
+    stage.find<QToolButton>("partCourses")->click();
+    stage.settle();
     // Deleted, the ground under it is back bit for bit.
     stage.find<QToolButton>("removeCourse")->click();
     stage.settle();

@@ -11,6 +11,7 @@
 #include <QToolTip>
 #include <QVBoxLayout>
 
+#include "courses.h"
 #include "level/strata.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
@@ -75,7 +76,11 @@ StrataList::StrataList(Workplace& place, QWidget* parent) : QWidget(parent), pla
 
 int StrataList::count() const { return static_cast<int>(place_.document.level().strata.size()); }
 QSize StrataList::sizeHint() const { return {160, count() * scaled(kRow)}; }
-uint32_t StrataList::chosen() const { return place_.document.level().activeStratum; }
+uint32_t StrataList::chosen() const {
+    const Level& level = place_.document.level();
+    const Stratum* s = level.stratum(picked_);
+    return s && s->course ? picked_ : level.activeStratum;
+}
 
 QRect StrataList::entry(int place) const { return {0, (count() - 1 - place) * scaled(kRow), width(), scaled(kRow)}; }
 QRect StrataList::eye(int place) const {
@@ -133,6 +138,9 @@ void StrataList::paintEvent(QPaintEvent*) {
 
 void StrataList::choose(int place) {
     const Stratum& s = place_.document.level().strata[static_cast<size_t>(place)];
+    picked_ = s.course ? s.id : 0;
+    update();
+    emit picked();
     if (s.course) {
         place_.standpoint.setCourse(s.id);
         return place_.tell(tr("“%1” is a course: its posts are found under Courses.").arg(nameOf(s)));
@@ -230,13 +238,19 @@ StrataPanel::StrataPanel(House& house, QWidget* parent) : QWidget(parent), house
     row->addWidget(remove_);
     row->addStretch();
     column->addLayout(row);
+    connect(list_, &StrataList::picked, this, &StrataPanel::show);
     connect(list_, &StrataList::nameWanted, this, &StrataPanel::rename);
     connect(opacity_, &NumberField::changed, this, [this](double percent) {
         const Stratum* s = chosen();
         if (!s) return;
         place_.document.edit(
             tr("Dim %1").arg(nameOf(*s)),
-            [id = s->id, percent](Level& l) { l.stratum(id)->opacity = static_cast<float>(percent / 100); },
+            [id = s->id, percent](Level& l) {
+                Stratum& changed = *l.stratum(id);
+                // A course owns no more than all of the ground.
+                const double most = changed.course ? 1 : kMaxOpacity;
+                changed.opacity = static_cast<float>(std::min(percent / 100, most));
+            },
             QString("opacity %1").arg(s->id));
     });
     for (const auto signal : {&Document::strataChanged, &Document::replaced, &Document::historyChanged})
@@ -259,7 +273,7 @@ void StrataPanel::show() {
     opacity_->setValue(100.0 * s->opacity);
     protect_->setChecked(s->locked);
     mergeDown_->setEnabled(placeOfChosen() > 0);
-    takeStep_->setEnabled(place_.document.history().canUndo());
+    takeStep_->setEnabled(!s->course && place_.document.history().canUndo());
 }
 
 bool StrataPanel::editOr(const QString& what, const std::function<Status(Level&)>& change) {
@@ -299,6 +313,11 @@ void StrataPanel::mergeDown() {
 }
 
 void StrataPanel::remove() {
+    if (chosen()->course) {
+        // With the layers that it laid.
+        place_.standpoint.setCourse(list_->chosen());
+        return Courses(place_).remove();
+    }
     editOr(tr("Delete %1").arg(nameOf(*chosen())), [at = placeOfChosen()](Level& l) { return removeStratum(l, at); });
 }
 

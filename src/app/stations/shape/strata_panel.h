@@ -30,6 +30,7 @@ public:
 
 signals:
     void nameWanted(uint32_t id);
+    void picked();  // another one, by hand
 
 protected:
     void paintEvent(QPaintEvent*) override;
@@ -47,6 +48,7 @@ private:
     void turnEye(int place);
 
     Workplace& place_;
+    uint32_t picked_ = 0;             // a course; brushes go to the chosen stratum all the same
     int dragged_ = -1, dropAt_ = -1;  // a place, and the row before which it would lie
     QPoint pressed_;
 };
