@@ -292,6 +292,11 @@ TEST_CASE("a course lays its own layers, they follow it, and paint wins") {
     CHECK(share(level, level.layers[3].id, 20, 12) > 0.98);
     CHECK(share(level, verge, 0, 17) < 0.02);
     CHECK(share(level, track, 0, -40) > 0.98);
+    // A verge that lies over the track in the order leaves the track alone.
+    layOnCourse(level, id, verge, level.layers[3].id);
+    CHECK(share(level, verge, 20, 10) > 0.95);
+    CHECK(share(level, level.layers[3].id, 20, 10) < 0.03);
+    CHECK(share(level, level.layers[3].id, 20, 17) > 0.9);
 }
 
 TEST_CASE("courses go through files and other sizes") {
