@@ -19,10 +19,8 @@ Result<Level> Courses::tried(uint32_t id, const std::function<void(Course&)>& ch
     Stratum* s = next.stratum(id);
     if (!s || !s->course) return Error{"", "", "The course is gone", "choose another"};
     if (s->locked) return Error{"", "", "“" + s->name + "” is protected", "let it go under Strata"};
-    const Course before = *s->course;
     change(*s->course);
-    const Course& now = *s->course;
-    if (const Status ok = checkCourse(next, now); !ok) return ok.error();
+    if (const Status ok = checkCourse(next, *s->course); !ok) return ok.error();
     Change of;
     of.strata.push_back(id);
     refreshCourses(next, of);

@@ -97,10 +97,10 @@ void FenceHand::finish() {
     const FenceSource source = area ? insidePolygon(level, drawn)
                                     : alongLine(level, drawn, 2.0 * brush.radius,
                                                 way_ == FenceWay::brush ? brush.falloff.softness : 0);
-    Level tried = level;
+    Level tried = place.document.standing();
     joinFence(tried, source, join_);
     if (fenceEmpty(tried)) return place.tell(GroundView::tr("Nothing would lie inside; the fence stays as it was."));
-    place.document.edit(GroundView::tr("Fence"), [&](Level& l) { joinFence(l, source, join_); });
+    place.document.edit(GroundView::tr("Fence"), [&](Level& l) { l = std::move(tried); });
 }
 
 void FenceHand::paint(QPainter& p) const {

@@ -49,9 +49,10 @@ FencePanel::FencePanel(House& house, QWidget* parent) : QWidget(parent), house_(
     makeChanging(column);
     makeWorking(column);
     makeKeeping(column);
-    for (const auto signal :
-         {&Document::fenceChanged, &Document::replaced, &Document::layersChanged, &Document::strataChanged})
+    for (const auto signal : {&Document::fenceChanged, &Document::replaced})
         connect(&place_.document, signal, this, &FencePanel::show);
+    for (const auto signal : {&Document::layersChanged, &Document::strataChanged})
+        connect(&place_.document, signal, this, &FencePanel::showFields);
     show();
     showFields();
 }

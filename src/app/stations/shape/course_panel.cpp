@@ -194,6 +194,7 @@ void CoursePanel::layers(uint32_t track, uint32_t verge) {
 }
 
 void CoursePanel::show() {
+    if (!isVisible()) return;  // figures cost a look at all that the course owns; showEvent() asks again
     const Level& level = place_.document.level();
     const Course* c = courses_.chosen();
     which_->clear();
