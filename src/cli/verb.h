@@ -20,6 +20,18 @@ int refuse(const Result<T>& result) {
     return refuse(result.error());
 }
 
+// The id of the one of a list that has a name; the error names the option and those there are.
+template <class List>
+Result<uint32_t> idIn(const List& list, const std::string& name, const char* option, const char* what) {
+    std::string names;
+    for (const auto& one : list) {
+        if (one.name == name) return one.id;
+        names += (names.empty() ? "" : ", ") + one.name;
+    }
+    return Error{"", option, std::string("there is no ") + what + " \"" + name + "\"",
+                 names.empty() ? std::string("the level has none") : "use one of: " + names};
+}
+
 // Gives a level the sample layers, `first` at the bottom, and saves it.
 int saveNew(Result<Level> made, const std::string& first, const std::string& file);
 // Loads a level, works on it, brings along what follows it (commit/commit.h), and saves it, over itself when `out` is

@@ -29,14 +29,6 @@ bool relooked(const Level& a, const Level& b) {
                        [](const Layer& x, const Layer& y) { return sameLitLook(x.look, y.look); });
 }
 
-TileSet presentTiles(const Fence& fence) {
-    TileSet all;
-    for (int tz = 0; tz < fence.tilesDown(); ++tz)
-        for (int tx = 0; tx < fence.tilesAcross(); ++tx)
-            if (fence.tile(tx, tz)) all.add(fence.tileRegion(tx, tz));
-    return all;
-}
-
 }  // namespace
 
 Region GroundTextures::tileRegion(int tx, int tz) const {

@@ -18,25 +18,17 @@ struct CourseOptions {
     bool json = false;
 };
 
-Result<size_t> placeOf(const Level& level, const std::string& name, const char* option) {
-    std::string names;
-    for (size_t i = 0; i < level.strata.size(); ++i) {
-        if (!level.strata[i].course) continue;
-        if (level.strata[i].name == name) return i;
-        names += (names.empty() ? "" : ", ") + level.strata[i].name;
-    }
-    return Error{"", option, "there is no course \"" + name + "\"",
-                 names.empty() ? std::string("the level has none") : "use one of: " + names};
+// The courses among the strata.
+std::vector<Stratum> coursesOf(const Level& level) {
+    std::vector<Stratum> all;
+    std::copy_if(level.strata.begin(), level.strata.end(), std::back_inserter(all),
+                 [](const Stratum& s) { return s.course.has_value(); });
+    return all;
 }
 
 Result<uint32_t> layerOf(const Level& level, const std::string& name, const char* option) {
     if (name.empty()) return 0u;
-    std::string names;
-    for (size_t i = 1; i < level.layers.size(); ++i) {
-        if (level.layers[i].name == name) return level.layers[i].id;
-        names += (names.empty() ? "" : ", ") + level.layers[i].name;
-    }
-    return Error{"", option, "there is no layer \"" + name + "\" over the first", "use one of: " + names};
+    return idIn(level.layers, name, option, "layer");
 }
 
 Json figuresOf(const Level& level, size_t place) {
@@ -60,7 +52,7 @@ int list(const CourseOptions& o) {
         const Stratum& s = level.value().strata[i];
         if (s.course && (o.show.empty() || s.name == o.show)) all.push_back(figuresOf(level.value(), i));
     }
-    if (!o.show.empty() && all.empty()) return refuse(placeOf(level.value(), o.show, "--show"));
+    if (!o.show.empty() && all.empty()) return refuse(idIn(coursesOf(level.value()), o.show, "--show", "course"));
     if (o.json || !o.show.empty()) {
         std::cout << (o.show.empty() ? all : all[0]).dump(2) << "\n";
         return 0;
@@ -75,9 +67,10 @@ int list(const CourseOptions& o) {
 Result<Level> changed(const Level& level, const CourseOptions& o) {
     Level next = level;
     if (!o.remove.empty()) {
-        const Result<size_t> place = placeOf(level, o.remove, "--remove");
-        if (!place) return place.error();
-        if (const Status s = removeStratum(next, static_cast<int>(place.value())); !s) return s.error();
+        const Result<uint32_t> id = idIn(coursesOf(level), o.remove, "--remove", "course");
+        if (!id) return id.error();
+        layOnCourse(next, id.value(), 0, 0);  // with the layers that it laid
+        if (const Status s = removeStratum(next, next.stratumIndex(id.value())); !s) return s.error();
         return next;
     }
     const Result<Bytes> bytes = readFile(o.from, 4u << 20);

@@ -12,26 +12,20 @@ struct CoverOptions {
     int factor = 0;
 };
 
-// The layer of a name that an option gives.
-Result<uint32_t> named(const Level& level, const CoverOptions& o, const std::string& name, const char* option) {
-    for (const Layer& l : level.layers)
-        if (l.name == name) return l.id;
-    return Error{o.file, option, "there is no layer \"" + name + "\"", "see jamhill-cli info"};
-}
-
 // Another resolution, one layer in place of another, and rules worked through.
 Result<Level> cover(Level level, const CoverOptions& o) {
     if (o.factor)
         if (const Status s = changeCoverFactor(level, o.factor); !s) return s.error();
     if (!o.replaced.empty() || !o.by.empty()) {
-        const Result<uint32_t> from = named(level, o, o.replaced, "--replace"), to = named(level, o, o.by, "--by");
+        const Result<uint32_t> from = idIn(level.layers, o.replaced, "--replace", "layer"),
+                               to = idIn(level.layers, o.by, "--by", "layer");
         if (!from) return from.error();
         if (!to) return to.error();
         if (from.value() == to.value()) return Error{o.file, "--by", "it is the same layer", "name another"};
         replaceLayer(level, from.value(), to.value());
     }
     if (!o.ruled.empty()) {
-        const Result<uint32_t> id = named(level, o, o.ruled, "--rules-of");
+        const Result<uint32_t> id = idIn(level.layers, o.ruled, "--rules-of", "layer");
         if (!id) return id.error();
         if (level.layer(id.value())->rules.empty())
             return Error{o.file, "--rules-of", "\"" + o.ruled + "\" has no rules", "give it some in the program"};

@@ -23,17 +23,6 @@ Result<FenceJoin> joinOf(const std::string& word) {
     return Error{"", "--join", "it is \"" + word + "\"", "use replace, add, take-away or meet"};
 }
 
-template <class List>
-Result<uint32_t> idIn(const List& list, const std::string& name, const char* option, const char* what) {
-    std::string names;
-    for (const auto& one : list) {
-        if (one.name == name) return one.id;
-        names += (names.empty() ? "" : ", ") + one.name;
-    }
-    return Error{"", option, std::string("there is no ") + what + " \"" + name + "\"",
-                 names.empty() ? std::string("the level has none") : "use one of: " + names};
-}
-
 Rule between(RuleKind kind, const std::vector<double>& range, double fade) {
     Rule r;
     r.kind = kind;

@@ -15,17 +15,11 @@ int stroke(const std::string& file, const std::string& strokes, const std::strin
     if (!loaded) return refuse(loaded);
     Level& level = loaded.value();
     if (!stratum.empty()) {
-        std::string names;
-        uint32_t found = 0;
-        for (const Stratum& s : level.strata) {
-            if (s.name == stratum) found = s.id;
-            names += (names.empty() ? "" : ", ") + s.name;
-        }
-        if (!found)
-            return refuse(Error{"", "--stratum", "there is no stratum \"" + stratum + "\"", "use one of: " + names});
-        if (level.stratum(found)->course)
+        const Result<uint32_t> id = idIn(level.strata, stratum, "--stratum", "stratum");
+        if (!id) return refuse(id);
+        if (level.stratum(id.value())->course)
             return refuse(Error{"", "--stratum", "\"" + stratum + "\" is a course", "shape it by its posts"});
-        level.activeStratum = found;
+        level.activeStratum = id.value();
     }
     const Result<std::vector<Stroke>> list = readStrokes(strokes, level, readTips(shareFolder() / "tips"));
     if (!list) return refuse(list);

@@ -7,26 +7,31 @@
 #include "cover/rule_masks.h"
 #include "cover/weights.h"
 #include "grid/distance.h"
+#include "shape/bands.h"
 #include "shape/smooth.h"
 
 namespace jam {
 
 namespace {
 
-constexpr int kBand = 128;  // rows that are worked at together
-
 uint16_t stored(float share) { return static_cast<uint16_t>(std::lround(std::clamp(share, 0.f, 1.f) * kInside)); }
 float shareOf(uint16_t mask) { return static_cast<float>(mask) / kInside; }
 
-// Runs f over bands of rows; false when cancelled.
+// Runs f over bands of rows as regions; false when cancelled.
 template <class F>
 bool inRows(const Level& level, const Context& context, F f) {
-    for (int z = 0; z < level.rows; z += kBand) {
-        if (context.cancelled()) return false;
-        f(Region{0, z, level.columns, std::min(z + kBand, level.rows)});
-        context.report(static_cast<double>(z) / level.rows);
-    }
-    return true;
+    return inBands(level.rows, context, [&](int first, int end) { f(Region{0, first, level.columns, end}); });
+}
+
+// What a mask says, or its inverse.
+FenceSource fromMask(Fence mask, bool inverse = false) {
+    return [mask = std::move(mask), inverse](const Region& region, View<float> out) {
+        Raster<uint16_t> bits(region.width(), region.depth());
+        mask.read(region, bits.view());
+        for (int z = 0; z < region.depth(); ++z)
+            for (int x = 0; x < region.width(); ++x)
+                out.at(x, z) = shareOf(inverse ? static_cast<uint16_t>(kInside - bits.at(x, z)) : bits.at(x, z));
+    };
 }
 
 double distanceToLeg(double px, double pz, const MapPlace& a, const MapPlace& b) {
@@ -144,7 +149,7 @@ FenceSource whereLayer(const Level& level, uint32_t layer) {
 }
 
 FenceSource connectedLayer(const Level& level, double x, double z) {
-    auto found = std::make_shared<Fence>(level.columns, level.rows, uint16_t{0});
+    Fence found(level.columns, level.rows, 0);
     const int c = static_cast<int>(std::lround(level.toColumn(x))), r = static_cast<int>(std::lround(level.toRow(z)));
     if (level.bounds().contains(c, r)) {
         const auto mix = mixAt(level, x, z);
@@ -166,7 +171,7 @@ FenceSource connectedLayer(const Level& level, double x, double z) {
         while (!open.empty()) {
             const auto [u, v] = open.back();
             open.pop_back();
-            found->set(u, v, kInside);
+            found.set(u, v, kInside);
             for (const auto& [du, dv] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}})
                 if (level.bounds().contains(u + du, v + dv) && shows.at(u + du, v + dv) == 1) {
                     shows.at(u + du, v + dv) = 2;
@@ -174,12 +179,7 @@ FenceSource connectedLayer(const Level& level, double x, double z) {
                 }
         }
     }
-    return [found](const Region& region, View<float> out) {
-        Raster<uint16_t> mask(region.width(), region.depth());
-        found->read(region, mask.view());
-        for (int v = 0; v < region.depth(); ++v)
-            for (int u = 0; u < region.width(); ++u) out.at(u, v) = shareOf(mask.at(u, v));
-    };
+    return fromMask(std::move(found));
 }
 
 FenceSource byRule(const Level& level, const Rule& rule) {
@@ -213,13 +213,7 @@ FenceSource nearCourse(const Level& level, uint32_t stratum, double metres) {
 
 FenceSource keptFence(const Level& level, uint32_t id) {
     const auto at = std::find_if(level.fences.begin(), level.fences.end(), [id](const auto& f) { return f.id == id; });
-    return [mask = at == level.fences.end() ? Fence(level.columns, level.rows, 0) : at->mask](const Region& region,
-                                                                                              View<float> out) {
-        Raster<uint16_t> bits(region.width(), region.depth());
-        mask.read(region, bits.view());
-        for (int z = 0; z < region.depth(); ++z)
-            for (int x = 0; x < region.width(); ++x) out.at(x, z) = shareOf(bits.at(x, z));
-    };
+    return fromMask(at == level.fences.end() ? Fence(level.columns, level.rows, 0) : at->mask);
 }
 
 bool joinFence(Level& level, const FenceSource& source, FenceJoin join, const Context& context) {
@@ -250,14 +244,8 @@ bool joinFence(Level& level, const FenceSource& source, FenceJoin join, const Co
 }
 
 bool invertFence(Level& level, const Context& context) {
-    const FenceSource outside = [fence = level.fenced ? level.fence : Fence(level.columns, level.rows, 0)](
-                                    const Region& region, View<float> out) {
-        Raster<uint16_t> mask(region.width(), region.depth());
-        fence.read(region, mask.view());
-        for (int z = 0; z < region.depth(); ++z)
-            for (int x = 0; x < region.width(); ++x) out.at(x, z) = shareOf(kInside - mask.at(x, z));
-    };
-    return joinFence(level, outside, FenceJoin::replace, context);
+    return joinFence(level, fromMask(level.fenced ? level.fence : Fence(level.columns, level.rows, 0), true),
+                     FenceJoin::replace, context);
 }
 
 bool growFence(Level& level, double metres, const Context& context) {

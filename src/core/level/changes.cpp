@@ -19,15 +19,6 @@ void addChangedTiles(const TiledGrid<T>& now, const TiledGrid<T>& before, const 
     now.eachChangedTile(before, [&](int tx, int tz) { out.add(now.tileRegion(tx, tz)); });
 }
 
-// Adds the tiles that hold anything but the default.
-template <class T>
-void addPresentTiles(const TiledGrid<T>& grid, TileSet& out) {
-    if (grid.presentTiles() == 0) return;
-    for (int tz = 0; tz < grid.tilesDown(); ++tz)
-        for (int tx = 0; tx < grid.tilesAcross(); ++tx)
-            if (grid.tile(tx, tz)) out.add(grid.tileRegion(tx, tz));
-}
-
 void note(std::vector<uint32_t>& ids, uint32_t id) {
     if (std::find(ids.begin(), ids.end(), id) == ids.end()) ids.push_back(id);
 }
@@ -59,14 +50,14 @@ void compareStrata(const Level& now, const Level& before, const TileSet* within,
         }
         // It weighs otherwise wherever it has heights.
         eachKind(kStratumRasters, [&](const auto& k) {
-            addPresentTiles(a.*k.grid, change.ground);
-            if (b) addPresentTiles(b->*k.grid, change.ground);
+            change.ground.add(presentTiles(a.*k.grid));
+            if (b) change.ground.add(presentTiles(b->*k.grid));
         });
         note(change.strata, a.id);
     }
     for (const Stratum& b : before.strata)
         if (!now.stratum(b.id)) {
-            eachKind(kStratumRasters, [&](const auto& k) { addPresentTiles(b.*k.grid, change.ground); });
+            eachKind(kStratumRasters, [&](const auto& k) { change.ground.add(presentTiles(b.*k.grid)); });
             note(change.strata, b.id);
         }
 }
@@ -95,7 +86,7 @@ void compareLayers(const Level& now, const Level& before, const TileSet* within,
             continue;
         }
         if (!all && a.hidden != b->hidden)
-            addPresentTiles(a.coverage, change.cover), addPresentTiles(b->coverage, change.cover);
+            change.cover.add(presentTiles(a.coverage)), change.cover.add(presentTiles(b->coverage));
         if (!all) addChangedTiles(a.coverage, b->coverage, within, change.cover);
         if (within) continue;
         const bool alike = drawnAlike(a, *b);

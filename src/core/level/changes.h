@@ -21,6 +21,17 @@ struct Change {
     void add(const Change& other);
 };
 
+// The tiles that hold anything but the default.
+template <class T>
+TileSet presentTiles(const TiledGrid<T>& grid) {
+    TileSet all;
+    if (grid.presentTiles() == 0) return all;
+    for (int tz = 0; tz < grid.tilesDown(); ++tz)
+        for (int tx = 0; tx < grid.tilesAcross(); ++tx)
+            if (grid.tile(tx, tz)) all.add(grid.tileRegion(tx, tz));
+    return all;
+}
+
 // Ground samples where what such rasters show changed; below cover, those nearer than one ground sample.
 TileSet shownGround(const Level& level, const Change& change, Shows shows);
 // The same for everything that shows.
