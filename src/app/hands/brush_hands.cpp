@@ -72,8 +72,8 @@ void StrokeHand::letGo(bool drop) {
 // --- lines --------------------------------------------------------------------------------------------------------
 
 LineHand::LineHand(GroundView& view, const HandEvent& press, bool corners)
-    : Hand(view), corners_(corners), inverted_(press.modifiers & Qt::ShiftModifier),
-      pressure_(press.pressure), places_{*press.ground, *press.ground} {}
+    : ClicksHand(view, corners, {*press.ground, *press.ground}), inverted_(press.modifiers & Qt::ShiftModifier),
+      pressure_(press.pressure) {}
 
 glm::dvec3 LineHand::snapped(const HandEvent& e) const {
     if (!(e.modifiers & Qt::ControlModifier) || places_.size() < 2) return *e.ground;
@@ -96,22 +96,11 @@ void LineHand::move(const HandEvent& e) {
 }
 
 void LineHand::release(const HandEvent& e) {
-    if (!corners_ && e.button == Qt::LeftButton) finish();
-}
-
-bool LineHand::key(QKeyEvent* e) {
-    if (!corners_) return false;
-    if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) return finish(), true;
-    if (e->key() != Qt::Key_Backspace) return false;
-    places_.pop_back();
-    if (places_.size() < 2) done_ = true;
-    else places_.back() = view_.workplace().standpoint.cursor().value_or(places_.back());
-    return true;
+    if (!byClicks_ && e.button == Qt::LeftButton) finish();
 }
 
 void LineHand::finish() {
-    // The last corner of a line of clicks only followed the hand.
-    if (corners_ && places_.size() > 1) places_.pop_back();
+    dropFollower();
     done_ = true;
     view_.workplace().strokeAlong(places_, pressure_, inverted_);
 }

@@ -5,7 +5,7 @@
 #include <QTimer>
 #include <vector>
 
-#include "hands/hand.h"
+#include "hands/clicks_hand.h"
 
 namespace jam {
 
@@ -35,26 +35,22 @@ private:
 
 // A line over the ground that becomes one stroke at its end: pulled straight, or along corners that are clicked one by
 // one (double click or Enter ends, Backspace takes one back). Ctrl keeps to 24 directions.
-class LineHand : public Hand {
+class LineHand : public ClicksHand {
 public:
     LineHand(GroundView& view, const HandEvent& press, bool corners);
     void press(const HandEvent& e) override;
-    void doublePress(const HandEvent&) override { finish(); }
     void move(const HandEvent& e) override;
     void release(const HandEvent& e) override;
-    bool key(QKeyEvent* e) override;
     void paint(QPainter& p) const override;
-    void letGo(bool) override { done_ = true; }
-    bool waits() const override { return corners_; }
-    bool drawsWide() const override { return true; }
+
+protected:
+    void finish() override;
 
 private:
     glm::dvec3 snapped(const HandEvent& e) const;
-    void finish();
 
-    bool corners_, inverted_;
+    bool inverted_;
     float pressure_;
-    std::vector<glm::dvec3> places_;  // the last one still follows the hand
 };
 
 }  // namespace jam

@@ -1,7 +1,6 @@
 #include "hands/fence_hand.h"
 
 #include <glm/geometric.hpp>
-#include <QKeyEvent>
 
 #include "hands/brush_hands.h"
 #include "hands/course_hand.h"
@@ -46,7 +45,7 @@ std::unique_ptr<Hand> workingHand(GroundView& view, const HandEvent& press) {
 }
 
 FenceHand::FenceHand(GroundView& view, const HandEvent& press, FenceWay way, FenceJoin join)
-    : Hand(view), way_(way), join_(join), places_{*press.ground} {
+    : ClicksHand(view, way == FenceWay::line, {*press.ground}), way_(way), join_(join) {
     if (way != FenceWay::lasso) places_.push_back(*press.ground);
 }
 
@@ -64,17 +63,7 @@ void FenceHand::move(const HandEvent& e) {
 }
 
 void FenceHand::release(const HandEvent& e) {
-    if (way_ != FenceWay::line && e.button == Qt::LeftButton) finish();
-}
-
-bool FenceHand::key(QKeyEvent* e) {
-    if (way_ != FenceWay::line) return false;
-    if (e->key() == Qt::Key_Return || e->key() == Qt::Key_Enter) return finish(), true;
-    if (e->key() != Qt::Key_Backspace) return false;
-    places_.pop_back();
-    if (places_.size() < 2) done_ = true;
-    else places_.back() = view_.workplace().standpoint.cursor().value_or(places_.back());
-    return true;
+    if (!byClicks_ && e.button == Qt::LeftButton) finish();
 }
 
 // The corners of what is drawn, on the ground.
@@ -87,8 +76,7 @@ std::vector<glm::dvec3> FenceHand::outline() const {
 void FenceHand::finish() {
     done_ = true;
     Workplace& place = view_.workplace();
-    // The last corner of a line of clicks only followed the hand.
-    if (way_ == FenceWay::line && places_.size() > 1) places_.pop_back();
+    dropFollower();
     const std::vector<MapPlace> drawn = onMap(outline());
     const StrokeSettings& brush = place.toolbox.settings();
     const Level& level = place.document.level();
@@ -106,7 +94,7 @@ void FenceHand::finish() {
 void FenceHand::paint(QPainter& p) const {
     std::vector<glm::dvec3> line = outline();
     if (way_ == FenceWay::rectangle || way_ == FenceWay::lasso) line.push_back(line.front());
-    paintLine(p, view_, line, theme().brush, way_ == FenceWay::line);
+    paintLine(p, view_, line, theme().brush, byClicks_);
 }
 
 }  // namespace jam

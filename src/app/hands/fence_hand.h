@@ -2,10 +2,8 @@
 // around a click. Shift adds to the fence there is, Ctrl takes away.
 #pragma once
 
-#include <vector>
-
 #include "fence/fence.h"
-#include "hands/hand.h"
+#include "hands/clicks_hand.h"
 #include "standpoint.h"
 
 namespace jam {
@@ -15,26 +13,22 @@ std::unique_ptr<Hand> fenceHand(GroundView& view, const HandEvent& press);
 // For a press at a station with brushes: works on a course, draws a fence, or uses the brush, whichever is at hand.
 std::unique_ptr<Hand> workingHand(GroundView& view, const HandEvent& press);
 
-class FenceHand : public Hand {
+class FenceHand : public ClicksHand {
 public:
     FenceHand(GroundView& view, const HandEvent& press, FenceWay way, FenceJoin join);
     void press(const HandEvent& e) override;
-    void doublePress(const HandEvent&) override { finish(); }
     void move(const HandEvent& e) override;
     void release(const HandEvent& e) override;
-    bool key(QKeyEvent* e) override;
     void paint(QPainter& p) const override;
-    void letGo(bool) override { done_ = true; }
-    bool waits() const override { return way_ == FenceWay::line; }
-    bool drawsWide() const override { return true; }
+
+protected:
+    void finish() override;
 
 private:
-    void finish();
     std::vector<glm::dvec3> outline() const;
 
     FenceWay way_;
     FenceJoin join_;
-    std::vector<glm::dvec3> places_;  // the last one of a line follows the hand
 };
 
 }  // namespace jam
