@@ -233,14 +233,6 @@ TEST_CASE("heightmaps that cannot be ground are refused by field") {
     CHECK_FALSE(levelFromField(f, wish));
 }
 
-TEST_CASE("holes of an ASCII grid are filled with the lowest ground and counted") {
-    const HeightField f = decodeHeightField(bytesIn(asciiOf(5)), "h.asc").take();
-    CHECK(f.holes == 1);
-    CHECK(f.values.at(5, 0) == f.low);
-    CHECK(f.low > 0);
-    CHECK(f.cell == 2.5);
-}
-
 TEST_CASE("mutated heightmaps never crash", "[fuzz]") {
     const Folder folder;
     Random random(12);

@@ -80,7 +80,9 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
     name_->setCursorPosition(0);
     form_->addRow(tr("Name"), name_);
     const RawLayout l = guess.value_or(RawLayout{});
-    rawSample_ = combo("rawSample", {tr("8 bits"), tr("16 bits"), tr("32-bit floats")}, static_cast<int>(l.sample));
+    rawSample_ = combo("rawSample", {});
+    for (int k = 0; k < kRawSamples; ++k) rawSample_->addItem(rawTitle(static_cast<RawSample>(k)));
+    rawSample_->setCurrentIndex(static_cast<int>(l.sample));
     rawOrder_ = combo("rawOrder", {tr("lowest first"), tr("highest first")}, l.bigEndian);
     rawWidth_ = whole("rawWidth", l.width, kMostFieldSamples);
     rawDepth_ = whole("rawDepth", l.depth, kMostFieldSamples);
@@ -96,12 +98,16 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
         for (QWidget* w : std::initializer_list<QWidget*>{rawSample_, rawOrder_, rawWidth_, rawDepth_, rawOffset_})
             w->hide();
     }
-    fit_ = combo("fit", {tr("Keep every sample"), tr("Stretch to a size"), tr("Crop to a size")});
+    // Samples that are not as far apart one way as the other have to be stretched, or the ground would be.
+    const bool oblong = field_.cellX > 0 && !field_.square();
+    fit_ = combo("fit", {tr("Keep every sample"), tr("Stretch to a size"), tr("Crop to a size")}, oblong);
     form_->addRow(tr("Size"), fit_);
-    spacing_ = number("spacing", field_.cell > 0 ? std::min(field_.cell, 100.0) : 1, 0.01, 100, 2, tr(" m"));
+    spacing_ = number("spacing", field_.cellX > 0 ? std::clamp(std::min(field_.cellX, field_.cellZ), 0.01, 100.0) : 1,
+                      0.01, 100, 2, tr(" m"));
     form_->addRow(tr("Spacing of the samples"), spacing_);
-    width_ = number("width", 512, 0.1, 100000, 1, tr(" m"));
-    depth_ = number("depth", 512, 0.1, 100000, 1, tr(" m"));
+    const bool sized = field_.cellX > 0;
+    width_ = number("width", sized ? (field_.width() - 1) * field_.cellX : 512, 0.1, 1e6, 1, tr(" m"));
+    depth_ = number("depth", sized ? (field_.depth() - 1) * field_.cellZ : 512, 0.1, 1e6, 1, tr(" m"));
     kernel_ = combo("kernel", {tr("nearest"), tr("linear"), tr("cubic")}, 2);
     form_->addRow(tr("Width, west to east"), width_);
     form_->addRow(tr("Depth, north to south"), depth_);
@@ -182,7 +188,7 @@ void ImportDialog::tell() {
         warns << (soften_->isChecked() ? tr("It has only 256 steps; they are softened into slopes, while cliffs stay.")
                                        : tr("It has only 256 steps: slopes will come out stepped. Soften them, or "
                                             "export it again with 16 bits."));
-    if (field_.holes) warns << tr("%1 samples without a height are set to the lowest.").arg(field_.holes);
+    if (field_.holes) warns << tr("%1 samples without a height are filled from their surroundings.").arg(field_.holes);
     if (field_.low == field_.high) warns << tr("All values are the same; the ground will be flat.");
     warns_->setText(warns.join("\n"));
     warns_->setVisible(!warns.isEmpty());
