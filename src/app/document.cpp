@@ -207,7 +207,7 @@ void Document::commit(const QString& what, Commit work) {
 void Document::chooseStratum(uint32_t id) {
     const auto take = [id](Level& l) {
         const Stratum* s = l.stratum(id);
-        if (s && !s->course) l.activeStratum = id;
+        if (s && !s->mixes()) l.activeStratum = id;
     };
     if (stroking() || history_.now().activeStratum == id) return;
     Level next = history_.now();

@@ -37,6 +37,7 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
                        {a["undo"], a["redo"], a["whole"], a["tape"], a["contours"], a["plan"], a["overview"],
                         a["sheet"], a["fullView"]},
                        menu_, this);
+    connect(trail_, &Trail::placeWanted, this, [this](const glm::dvec3& at) { view_->visit(at); });
     bench_ = new Bench(house_, stations_, this);
     sheet_ = new Sheet(house_, stations_, this);
     auto* body = new QWidget(this);

@@ -66,7 +66,33 @@ void Shelf::refresh() {
             if (Result<Preset> p = readPreset(toPath(f.filePath()), tips_))
                 brushes_.push_back({p.take(), f.filePath(), mine});
     }
+    clips_.clear();
+    for (const bool mine : {true, false}) {
+        const QDir folder(mine ? ownFolder() + "/clips" : QString::fromStdString((shipped / "clips").string()));
+        for (const QFileInfo& f : folder.entryInfoList({"*.jamhill"}, QDir::Files, QDir::Name))
+            clips_.push_back({f.completeBaseName().replace('-', ' '), f.filePath(),
+                              folder.filePath(f.completeBaseName() + ".png"), mine});
+    }
     emit changed();
+}
+
+QString Shelf::clipFile(const QString& name) {
+    QDir().mkpath(ownFolder() + "/clips");
+    return ownFolder() + "/clips/" + fileNameFor(name) + ".jamhill";
+}
+
+void Shelf::clipsChanged() { refresh(); }
+
+Status Shelf::removeClip(size_t index) {
+    const KeptClip& c = clips_[index];
+    if (!c.own)
+        return Error{c.file.toStdString(), "", "this clip came with the program",
+                     "only clips of your own can be removed"};
+    if (!QFile::remove(c.file))
+        return Error{c.file.toStdString(), "", "it cannot be removed", "check the folder's permissions"};
+    QFile::remove(c.picture);
+    refresh();
+    return {};
 }
 
 Status Shelf::addTip(const QString& path) {

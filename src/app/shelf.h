@@ -1,5 +1,5 @@
-// What a designer keeps for every level: brush tips and named brushes. Shipped ones come from the share folder, own
-// ones from the folder of the user's data, where they are ordinary PNG and JSON files that can be shared.
+// What a designer keeps for every level: brush tips, named brushes, clips of ground. Shipped ones come from the share
+// folder, own ones from the folder of the user's data, where they are ordinary PNG and JSON files that can be shared.
 #pragma once
 
 #include <QIcon>
@@ -32,6 +32,17 @@ public:
     Status removeBrush(size_t index);
     // Copies a brush file that somebody shared.
     Status addBrush(const QString& path);
+    // Clips: pieces of ground, each a level file with a picture beside it.
+    struct KeptClip {
+        QString name, file, picture;
+        bool own;
+    };
+    const std::vector<KeptClip>& clips() const { return clips_; }
+    // Where a clip of this name is to be kept; its picture goes beside it, ending in .png.
+    static QString clipFile(const QString& name);
+    // Looks for clips again: they are written on a worker.
+    void clipsChanged();
+    Status removeClip(size_t index);
     static QString ownFolder();
 
 signals:
@@ -42,6 +53,7 @@ private:
 
     std::vector<TipPtr> tips_;
     std::vector<Brush> brushes_;
+    std::vector<KeptClip> clips_;
 };
 
 // A brush as it works, in small: one touch of it on a piece of ground, shaded.

@@ -14,6 +14,7 @@
 #include "layer_art.h"
 #include "level/changes.h"
 #include "level/ground.h"
+#include "level/opening.h"
 #include "render/light.h"
 #include "survey/contours.h"
 #include "survey/stretch.h"
@@ -25,6 +26,7 @@ namespace {
 
 constexpr int kRestMs = 250;
 constexpr int kPlanSize = 420;
+constexpr QRgb kNoGround = 0xff1e1a20;  // of the plan, where there is none
 
 // The tiles in which two shades of the same size differ.
 TileSet shadeBetween(const Shade& now, const Shade& before) {
@@ -75,7 +77,8 @@ QImage drawPlan(const Level& level, const Raster<uint8_t>& sun, float interval, 
             const float up = 1 / std::sqrt(1 + east * east + south * south);
             const glm::vec3 lit = litColour(light, albedo, {-east * up, up, -south * up},
                                             static_cast<float>(sun.at(c, r)) / 255.f, 1);
-            out[x] = qRgb(finished(lit.x), finished(lit.y), finished(lit.z));
+            out[x] = gapSample(level, c, r) > kGapEdge ? kNoGround
+                                                       : qRgb(finished(lit.x), finished(lit.y), finished(lit.z));
         }
     }
     if (context.cancelled()) return {};
@@ -111,6 +114,10 @@ Surveyor::~Surveyor() {
     if (thread_.joinable()) thread_.join();
 }
 
+void Surveyor::setWalkable(float degrees) {
+    if (std::exchange(walkable_, degrees) != degrees) later();
+}
+
 void Surveyor::later() {
     cancel_ = true;
     rest_.start();
@@ -124,13 +131,13 @@ void Surveyor::start() {
     if (document_.stroking()) return later();
     running_ = true;
     cancel_ = false;
-    thread_ = std::thread([this, level = document_.level()] {
+    thread_ = std::thread([this, level = document_.level(), walkable = walkable_] {
         // The hand comes first.
         setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), 10);
-        const std::shared_ptr<Findings> found = survey(level);
+        const std::shared_ptr<Findings> found = survey(level, walkable);
         QMetaObject::invokeMethod(
             this,
-            [this, found, level] {
+            [this, found, level, walkable] {
                 thread_.join();
                 running_ = false;
                 // What was found is of a level that was, and a step to the next findings all the same.
@@ -138,6 +145,7 @@ void Surveyor::start() {
                 if (whole) {
                     findings_ = found;
                     surveyed_ = level;
+                    surveyedWalkable_ = walkable;
                     emit this->found();
                 }
                 if (std::exchange(again_, false) || !whole) rest_.start();
@@ -146,18 +154,20 @@ void Surveyor::start() {
     });
 }
 
-std::shared_ptr<Findings> Surveyor::survey(const Level& level) const {
+std::shared_ptr<Findings> Surveyor::survey(const Level& level, float walkable) const {
     Context context;
     context.cancel = &cancel_;
     const bool follows = surveyed_ && sameRaster(*surveyed_, level);
     const Change change = follows ? changesBetween(level, *surveyed_) : Change{};
-    const bool ground = !follows || !change.ground.empty(), cover = !follows || !change.cover.empty() || change.looks;
+    const bool gaps = !follows || !change.gaps.empty(), ground = gaps || !change.ground.empty(),
+               cover = gaps || !change.cover.empty() || change.looks;
     auto f = follows ? std::make_shared<Findings>(*findings_) : std::make_shared<Findings>();
     f->shadeChanged.reset();
     for (const Layer& layer : level.layers) meanColour(layer);  // the readout waits for it
     if (ground) f->ground = surveyGround(level, context);
     if (cover && !cancel_) f->shares = layerShares(level);
     if ((ground || cover) && !cancel_) f->stretched = stretchedShare(level, 0.5, context);
+    if ((ground || walkable != surveyedWalkable_) && !cancel_) f->openings = surveyOpenings(level, walkable, context);
     if (ground || change.sun) {
         auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
         readSunlight(level, sun->view(), context);

@@ -15,6 +15,7 @@
 #include "grid/tile_set.h"
 #include "level/level.h"
 #include "render/bake.h"
+#include "survey/openings.h"
 #include "survey/slope.h"
 
 namespace jam {
@@ -25,6 +26,7 @@ struct Findings {
     GroundFigures ground;
     std::array<double, kMaxLayers> shares{};
     double stretched = 0;  // share of the ground whose textures are drawn out by more than half
+    std::vector<FoundOpening> openings;
     Shade shade;
     // Where the shade differs from that of the findings before; none when there were none of this level's size.
     std::optional<TileSet> shadeChanged;
@@ -40,6 +42,8 @@ public:
 
     // Null until the first survey is done.
     const std::shared_ptr<const Findings>& findings() const { return findings_; }
+    // The steepest that can be walked, for what depends on it, degrees.
+    void setWalkable(float degrees);
     bool busy() const { return running_ || rest_.isActive(); }
 
 signals:
@@ -49,12 +53,13 @@ private:
     void later();
     void start();
     // What has to be found out again since the last findings, on the survey's thread; null when cancelled.
-    std::shared_ptr<Findings> survey(const Level& level) const;
+    std::shared_ptr<Findings> survey(const Level& level, float walkable) const;
 
     Document& document_;
     QTimer rest_;
     std::thread thread_;
     std::atomic<bool> cancel_{false};
+    float walkable_ = 35, surveyedWalkable_ = 0;
     bool running_ = false, again_ = false;
     std::shared_ptr<const Findings> findings_;
     std::optional<Level> surveyed_;  // the level that findings_ tell of

@@ -23,6 +23,7 @@ std::shared_ptr<const Raster<float>> pictureHeightsFor(const StrokeSettings& s, 
 Workplace::Workplace(Level level, const QString& what, QObject* parent)
     : QObject(parent), document(std::move(level), what) {
     connect(&document, &Document::said, this, &Workplace::said);
+    connect(&clips, &Clips::said, this, &Workplace::said);
     connect(&document, &Document::layersChanged, this, &Workplace::ensureChosenLayer);
     connect(&document, &Document::replaced, this, [this] {
         standpoint.setCursor({});
@@ -62,13 +63,14 @@ StrokeSettings Workplace::strokeSettings() const {
 }
 
 bool Workplace::brushing() const {
-    return standpoint.fenceWay() == FenceWay::none && !standpoint.coursing() &&
+    return standpoint.fenceWay() == FenceWay::none && !standpoint.coursing() && !clips.clipping() &&
            stationOf(toolbox.tool()) == standpoint.station();
 }
 
 void Workplace::takeUp(Tool tool) {
     standpoint.setFenceWay(FenceWay::none);
     standpoint.setCoursing(false);
+    clips.setClipping(false);
     standpoint.setStation(stationOf(tool));
     toolbox.setTool(tool);
 }
@@ -76,6 +78,10 @@ void Workplace::takeUp(Tool tool) {
 void Workplace::applyPreset(const StrokeSettings& preset) {
     takeUp(preset.tool);
     toolbox.changeSettings([&](StrokeSettings& s) { s = preset; });
+}
+
+bool Workplace::meetsSurface() const {
+    return standpoint.fenceWay() != FenceWay::none || (brushing() && makesGaps(toolbox.tool()));
 }
 
 std::shared_ptr<const Level> Workplace::restoreReference() const {

@@ -1,8 +1,10 @@
-// A workplace: a document on the bench, a toolbox beside it, and somebody who stands somewhere. What needs more than
-// one of them is here; whoever needs only one takes only that one.
+// A workplace: a document on the bench, a toolbox beside it, a clip in hand, and somebody who stands somewhere. What
+// needs more than one of them is here; whoever needs only one takes only that one.
 #pragma once
 
+#include "clips.h"
 #include "document.h"
+#include "neighbours.h"
 #include "standpoint.h"
 #include "toolbox.h"
 
@@ -16,6 +18,8 @@ public:
     Document document;
     Toolbox toolbox;
     Standpoint standpoint;
+    Clips clips{document};
+    Neighbours neighbours{document};
 
     // What a stroke begun now would work with: the tool's settings with mirror, pen and layer.
     StrokeSettings strokeSettings() const;
@@ -26,6 +30,8 @@ public:
     }
     // Whether the present station works with the brush.
     bool brushing() const;
+    // Whether what is at hand works where there is no ground too, so that the cursor meets the surface it would have.
+    bool meetsSurface() const;
     // Goes to the station that has the tool, and takes it up.
     void takeUp(Tool tool);
     // The tool at hand becomes the preset's, with its settings.

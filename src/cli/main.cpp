@@ -15,6 +15,8 @@ Verb addCheck(CLI::App& app);
 Verb addTools(CLI::App& app);
 Verb addFence(CLI::App& app);
 Verb addCourseVerb(CLI::App& app);
+Verb addClip(CLI::App& app);
+Verb addMatch(CLI::App& app);
 }  // namespace jam::cli
 
 using namespace jam::cli;
@@ -24,7 +26,7 @@ int main(int count, char** words) {
     app.require_subcommand(1);
     std::vector<Verb> verbs;
     for (const auto add : {addNew, addInfo, addStroke, addImport, addReshape, addResample, addExport, addWeights,
-                           addCover, addCheck, addTools, addFence, addCourseVerb})
+                           addCover, addCheck, addTools, addFence, addCourseVerb, addClip, addMatch})
         verbs.push_back(add(app));
     try {
         app.parse(count, words);

@@ -6,6 +6,7 @@
 #include <glm/vec4.hpp>
 
 #include "cover/lay.h"
+#include "level/opening.h"
 #include "overlay_colours.h"
 #include "shaders.h"
 
@@ -14,7 +15,7 @@ namespace jam {
 namespace {
 
 constexpr const char* kFeatureNames[] = {"CONTOURS", "OVERLAY", "LIVE",  "RELIEF", "SIDES",
-                                         "PIECES",   "SECOND",  "EXTRA", "GRAIN"};
+                                         "PIECES",   "SECOND",  "EXTRA", "GRAIN",  "GAPS"};
 
 std::string definesOf(unsigned features) {
     std::string d;
@@ -24,8 +25,8 @@ std::string definesOf(unsigned features) {
 }
 
 // The textures' places in the order of their units; bindTextures() of the renderer follows it.
-constexpr const char* kUnits[] = {"heights", "surface", "litMap", "weights", "colours", "reliefs",
-                                  "shines",  "wash",    "wander", "painted", "leading", "grains"};
+constexpr const char* kUnits[] = {"heights", "surface", "litMap",  "weights", "colours", "reliefs", "shines",
+                                  "wash",    "wander",  "painted", "leading", "grains",  "gaps"};
 
 static_assert(std::size(kUnits) == kTextureUnits && std::string_view(kUnits[kWanderUnit]) == "wander");
 
@@ -90,6 +91,10 @@ bool washedIn(const Level& level, const Region& ground) {
 
 }  // namespace
 
+bool gapsIn(const GroundTextures& textures, const Region& ground) {
+    return textures.gaps() && mayHaveGaps(textures.level(), ground);
+}
+
 uint32_t laidFlat(const Level& level) {
     uint32_t flat = 0;
     for (size_t i = 0; i < level.layers.size(); ++i)
@@ -124,6 +129,8 @@ void setView(const GlProgram& p, const View3& view) {
     glUniform3f(at(p, "place"), static_cast<float>(level.originX), static_cast<float>(level.originZ),
                 static_cast<float>(level.spacing));
     glUniform2i(at(p, "samples"), level.columns, level.rows);
+    glUniform1f(at(p, "smoothEdges"), level.smoothEdges ? 1.f : 0.f);
+    glUniform1f(at(p, "cliff"), level.cliff);
     for (int unit = 0; unit < static_cast<int>(std::size(kUnits)); ++unit) glUniform1i(at(p, kUnits[unit]), unit);
     const LitMap& lit = view.textures.litMap();
     const glm::vec2 texels(lit.width(), lit.depth());
@@ -158,6 +165,7 @@ unsigned unitsOf(unsigned features) {
     if (features & kExtra) units |= bits({"shines", "wash"});
     if (features & kGrain) units |= bits({"leading", "grains"});
     if (features & kOverlay) units |= bits({"painted"});
+    if (features & kGaps) units |= bits({"gaps"});
     return units;
 }
 
@@ -165,7 +173,10 @@ Status GroundPrograms::build(unsigned features) {
     const std::string light = shader_light_glsl;
     Result<GlProgram> p = makeProgram(light + shader_ground_vert,
                                       light + (features & kLive ? shader_lay_glsl : "") +
-                                          (features & (kOverlay | kContours) ? shader_heights_glsl : "") +
+                                          (features & (kOverlay | kContours) ? shader_heights_glsl
+                                           : features & kGaps                ? "uniform ivec2 samples;\n"
+                                                                             : "") +
+                                          (features & kGaps ? shader_gaps_glsl : "") +
                                           (features & kOverlay ? shader_overlay_glsl : "") + shader_ground_frag,
                                       definesOf(features));
     if (!p) return p.error();
@@ -174,7 +185,7 @@ Status GroundPrograms::build(unsigned features) {
 }
 
 Status GroundPrograms::build() {
-    for (const unsigned features : {0u, kGrain, kLive | kRelief, kLive | kRelief | kSides})
+    for (const unsigned features : {0u, kGaps, kGrain, kLive | kRelief, kLive | kRelief | kSides})
         if (Status s = build(features); !s) return s;
     return {};
 }

@@ -14,7 +14,7 @@ namespace jam {
 
 // See shaders/ground.frag.
 constexpr unsigned kContours = 1, kOverlay = 2, kLive = 4, kRelief = 8, kSides = 16, kPieces = 32, kSecond = 64,
-                   kExtra = 128, kGrain = 256;
+                   kExtra = 128, kGrain = 256, kGaps = 512;
 constexpr double kGrainMetres = 36;  // how far the quick picture shows the grain of the layers
 
 constexpr int kWanderUnit = 8;  // of the texture that the sky reads too
@@ -23,6 +23,9 @@ constexpr int kWanderUnit = 8;  // of the texture that the sky reads too
 unsigned featuresOf(const GroundTextures& textures, const Patch& patch, uint32_t layers, double liveMetres);
 // The layers that are laid from above alone, as bits.
 uint32_t laidFlat(const Level& level);
+
+// Whether a piece of ground has gaps that can be cut now.
+bool gapsIn(const GroundTextures& textures, const Region& ground);
 
 // One view of the level, as shaders need it.
 struct View3 {

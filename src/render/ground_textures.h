@@ -38,10 +38,10 @@ public:
     // Brings stale pieces up to date until `ms` have passed, at least one; heights come before all else. Returns the
     // ground that is drawn differently now.
     TileSet bring(double ms);
-    // Whether anything is stale; whether that is (heights, the layers' pictures) without which nothing can be drawn;
-    // whether near ground is.
+    // Whether anything is stale; whether that is (heights, gaps, the layers' pictures) without which nothing can be
+    // drawn; whether near ground is.
     bool stale() const { return heightsStale() || waiting_ > 0; }
-    bool heightsStale() const { return !staleHeights_.empty() || !rough_ || materials_.stale(); }
+    bool heightsStale() const { return !staleHeights_.empty() || !staleGaps_.empty() || !rough_ || materials_.stale(); }
     bool nearStale() const { return nearWaiting_ > 0; }
     // Whether all that drawing the ground region live needs is there.
     bool live(const Region& ground) const;
@@ -54,6 +54,8 @@ public:
     const GlTexture& heights() const { return heights_; }
     const GlTexture& painted() const { return painted_; }
     const GlTexture& wander() const { return wander_; }
+    // One byte a ground sample (level/opening.h); none while the level has ground everywhere.
+    const GlTexture& gaps() const { return gaps_; }
 
     // Layers with any weight in the ground region, as bits; between its samples nothing else is looked up.
     // Precondition: live().
@@ -80,6 +82,7 @@ private:
     void mark(Region Stale::*part, const TileSet& ground);
     void mark(Region Stale::*part, int tx, int tz, const Region& ground);
     void bringHeights(double until, TileSet& brought);
+    void bringGaps(double until, TileSet& brought);
     void roughly();
     void bringPieces(const std::vector<Piece>& pieces, TileSet& brought);
     void line();
@@ -101,11 +104,11 @@ private:
     ReliefLook relief_;
     bool hatch_ = true;
     Painted paintedNow_;
-    GlTexture heights_, painted_, wander_;
+    GlTexture heights_, painted_, wander_, gaps_;
 
     Raster<uint16_t> blockLayers_;  // bits per block of NearWindow::kBlock, where the window lies
     Raster<uint8_t> steep_;         // per block
-    TileSet staleHeights_;
+    TileSet staleHeights_, staleGaps_;
     Raster<Stale> stale_;  // per ground tile
     size_t waiting_ = 0, nearWaiting_ = 0;
     // Pieces that wait, the next one last. What is marked while others wait comes after them, or moving the sun would

@@ -7,6 +7,8 @@
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/matrix.hpp>
 
+#include "cliffs.h"
+#include "ghosts.h"
 #include "gl.h"
 #include "ground_programs.h"
 #include "level/ground.h"
@@ -27,7 +29,9 @@ constexpr int kSkyX = 40, kSkyY = 28;  // quads of the quick sky
 
 struct Renderer::Impl {
     GroundPrograms ground;
-    GlProgram wall, sky[2], flat;
+    GlProgram wall, wallWithGaps, sky[2], flat;
+    Cliffs cliffs;
+    Ghosts ghosts;
     GlBuffer gridVertices, gridIndices, instances;
     GlArray patchArray, emptyArray;
     int indexCount = 0;
@@ -61,6 +65,13 @@ struct Renderer::Impl {
         Result<GlProgram> w = makeProgram(light + shader_wall_vert, light + shader_wall_frag, "");
         if (!w) return w.error();
         wall = w.take();
+        Result<GlProgram> g = makeProgram(light + shader_wall_vert,
+                                          light + "uniform ivec2 samples;\n" + shader_gaps_glsl + shader_wall_frag,
+                                          "#define GAPS\n");
+        if (!g) return g.error();
+        wallWithGaps = g.take();
+        if (Status s = cliffs.build(); !s) return s;
+        if (Status s = ghosts.build(); !s) return s;
         for (int quick = 0; quick < 2; ++quick) {
             const std::string grid = "#define GRID_X " + std::to_string(kSkyX) + "\n#define GRID_Y " +
                                      std::to_string(kSkyY) + "\n";
@@ -153,6 +164,7 @@ struct Renderer::Impl {
                     0, 0, 0}};
         const double metres = liveMetres(sight);
         const Region r = p.region().clipped(level().bounds());
+        if (gapsIn(textures(), r)) out.features = kGaps;
         if (p.nearest >= (quick ? std::min(metres, kGrainMetres) : metres)) return out;
         if (!textures().live(r)) {
             complete = false;
@@ -160,7 +172,7 @@ struct Renderer::Impl {
         }
         if (quick) {
             // Overlays are to be read, and would not be through the grain.
-            if (sight.overlay == Overlay::none && !sight.relief.oneTone) out.features = kGrain;
+            if (sight.overlay == Overlay::none && !sight.relief.oneTone) out.features |= kGrain;
             return out;
         }
         const uint32_t layers = textures().layersIn(r);
@@ -170,7 +182,7 @@ struct Renderer::Impl {
                 (i.count < 8 ? i.firstLayers : i.nextLayers) |= id << (4 * (i.count % 8));
                 ++i.count;
             }
-        out.features = featuresOf(textures(), p, layers, metres);
+        out.features |= featuresOf(textures(), p, layers, metres);
         return out;
     }
 
@@ -207,7 +219,8 @@ struct Renderer::Impl {
                    {GL_TEXTURE_2D, &t.wander()},
                    {GL_TEXTURE_2D, &t.painted()},
                    {GL_TEXTURE_2D, &t.near().leading()},
-                   {GL_TEXTURE_2D_ARRAY, &t.materials().grains()}};
+                   {GL_TEXTURE_2D_ARRAY, &t.materials().grains()},
+                   {GL_TEXTURE_2D, &t.gaps()}};
         for (size_t i = 0; i < std::size(all); ++i) {
             glActiveTexture(static_cast<GLenum>(GL_TEXTURE0 + i));
             glBindTexture(all[i].target, *all[i].texture);
@@ -287,7 +300,7 @@ struct Renderer::Impl {
             unsigned usable = features | common;
             if (variants && !variants->ready(variantOf(usable))) {
                 complete = false;
-                usable = 0;
+                usable &= kGaps;
             }
             // What the next look at this ground may need is made while there is time.
             if (variants && usable == features)
@@ -297,13 +310,19 @@ struct Renderer::Impl {
         }
     }
 
+    float footOfWalls() const {
+        const Level& l = level();
+        return std::min(pyramid().whole().low, l.startHeight) -
+               static_cast<float>(0.05 * std::max(l.width(), l.depth()));
+    }
+
     void drawWalls(const View3& view) {
+        const GlProgram& wall = textures().gaps() ? wallWithGaps : this->wall;
         glUseProgram(wall);
         setView(wall, view);
         setLight(wall, view);
         const Level& l = level();
-        glUniform1f(at(wall, "foot"), std::min(pyramid().whole().low, l.startHeight) -
-                                          static_cast<float>(0.05 * std::max(l.width(), l.depth())));
+        glUniform1f(at(wall, "foot"), footOfWalls());
         glBindVertexArray(emptyArray);
         const glm::dvec3& eye = view.camera.at;
         const bool seen[] = {eye.z<l.originZ, eye.x> l.originX + l.width(), eye.z > l.originZ + l.depth(),
@@ -319,8 +338,16 @@ struct Renderer::Impl {
     }
 
     void drawSky(const View3& view, Finish finish) {
-        const GlProgram& p = sky[finish == Finish::quick ? 1 : 0];
+        // Through openings one looks into the dark, unless the land floats.
+        const Level& l = level();
+        const bool inside = l.opening.presentTiles() > 0 && l.noLand.presentTiles() == 0,
+                   quick = finish == Finish::quick && !inside;
+        const GlProgram& p = sky[quick ? 1 : 0];
         glUseProgram(p);
+        glUniform4f(at(p, "below"), static_cast<float>(l.originX), static_cast<float>(l.originZ),
+                    static_cast<float>(l.originX + (inside ? l.width() : -1)),
+                    static_cast<float>(l.originZ + (inside ? l.depth() : -1)));
+        glUniform1f(at(p, "belowFoot"), footOfWalls());
         setLight(p, view);
         const glm::vec3 eye(view.camera.at);
         glUniform3fv(at(p, "camera"), 1, glm::value_ptr(eye));
@@ -328,7 +355,7 @@ struct Renderer::Impl {
         const glm::mat4 fromClip = glm::inverse(view.viewProjection);
         glUniformMatrix4fv(at(p, "fromClip"), 1, GL_FALSE, glm::value_ptr(fromClip));
         glBindVertexArray(emptyArray);
-        glDrawArrays(GL_TRIANGLES, 0, finish == Finish::quick ? kSkyX * kSkyY * 6 : 3);
+        glDrawArrays(GL_TRIANGLES, 0, quick ? kSkyX * kSkyY * 6 : 3);
     }
 };
 
@@ -361,7 +388,13 @@ size_t Renderer::shaders() const { return impl_->ground.compiled(); }
 
 Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Change* hint) {
     impl_->pyramid_ = &pyramid;
-    return impl_->textures().sync(level, hint);
+    Change change = impl_->textures().sync(level, hint);
+    impl_->cliffs.follow(level, change);
+    return change;
+}
+
+void Renderer::setGhosts(const std::array<std::shared_ptr<const Level>, kLevelSides>& strips) {
+    impl_->ghosts.set(impl_->level(), strips);
 }
 
 void Renderer::setShade(Shade shade, const TileSet* changed) { impl_->textures().setShade(std::move(shade), changed); }
@@ -411,7 +444,9 @@ bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, con
     r.bindTextures();
     r.drawGround(view, sight);
     r.drawWalls(view);
+    r.cliffs.draw(view);
     r.drawSky(view, finish);
+    r.ghosts.draw(view);
     glDisable(GL_SCISSOR_TEST);
     return r.complete;
 }
@@ -460,6 +495,7 @@ void Renderer::show(unsigned framebuffer) {
 
 PixelRect pixelsOf(const Level& l, const Region& ground, HeightSpan span, const Camera& camera) {
     if (ground.empty()) return {};
+    span.low -= l.cliff;  // what hangs from the edge of the land
     const Region r = ground.grown(2).clipped(l.bounds());
     double x0 = 1e9, y0 = 1e9, x1 = -1e9, y1 = -1e9;
     for (int k = 0; k < 8; ++k) {

@@ -80,6 +80,8 @@ public:
     bool stale() const;
     bool nearStale() const;
     bool drawable() const;
+    // Border strips of the neighbours on each side, or null, shown as ghosts (ghosts.h). Precondition: sync().
+    void setGhosts(const std::array<std::shared_ptr<const Level>, kLevelSides>& strips);
     // Sun visibility and openness to the sky of every ground sample. `changed` says where they differ from those
     // before; null for everywhere.
     void setShade(Shade shade, const TileSet* changed = nullptr);

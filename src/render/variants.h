@@ -23,7 +23,7 @@ struct TextureKind {
     auto operator<=>(const TextureKind&) const = default;
 };
 
-constexpr size_t kTextureUnits = 12;
+constexpr size_t kTextureUnits = 13;
 
 struct Variant {
     unsigned features = 0;  // as in ground_programs.h

@@ -5,6 +5,7 @@
 
 #include "base/maths.h"
 #include "base/noise.h"
+#include "clip/set_down.h"
 #include "course/bake.h"
 #include "cover/course_layers.h"
 #include "cover/rules.h"
@@ -367,9 +368,43 @@ void keepOrchard(Level& level) {
     level.fenced = false;
 }
 
+// The jam cellar: a ramp from the yard into the rising ground, and the opening at its end.
+void digCellar(Hand& hand) {
+    Course ramp;
+    for (const auto& [x, height] :
+         {std::pair{kYard.x + 36, kYardHeight}, {kYard.x + 46, kYardHeight - 0.6f}, {kYard.x + 58, kYardHeight - 2.2f}})
+        ramp.posts.push_back({x, kYard.z - 6, height, 3.6f, 1.2f, 0});
+    ramp.smooth = false;
+    addCourse(hand.level(), "Cellar ramp", std::move(ramp));
+    const double end = kYard.x + 58;
+    hand.work(Tool::openUp, {{end + 2.2, kYard.z - 6}, {end + 4, kYard.z - 6}}, 1.9f, 1,
+              [](StrokeSettings& s) { s.falloff.softness = 0.2f; });
+    hand.paint("Cobbles", {{kYard.x + 34, kYard.z - 6}, {end, kYard.z - 6}}, 2.6f, 0.8f, 1, {Curve::smooth, 0.4f});
+}
+
+// Walls along two of the orchard terraces: the clip that comes with the program, repeated.
+Result<Level> buildWalls(Level level, const Level& wall) {
+    SetDownWish wish;
+    wish.join = ClipJoin::add;
+    for (const int i : {4, 8}) {
+        std::vector<MapPlace> line;
+        for (const Place& p : ring({-318, -300}, 126 + 16 * i + 7.5, 151 + i, 209 - 1.5 * i))
+            line.push_back({p.x, p.z});
+        const Result<std::vector<Placement>> places = placesAlong(line, 8.5, {});
+        if (!places) return places.error();
+        wish.stratum = i == 4 ? "Walls" : "";
+        Result<Level> built = setDown(level, wall, places.value(), wish);
+        if (!built) return built;
+        level = built.take();
+    }
+    for (const Stratum& s : level.strata)
+        if (s.name == "Ground") level.activeStratum = s.id;
+    return level;
+}
+
 }  // namespace
 
-Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
+Result<Level> makeDamsonDown(const std::vector<Layer>& layers, const Level& wall) {
     NewLevel wish;
     wish.name = "Damson Down";
     wish.columns = wish.rows = 1025;
@@ -402,6 +437,7 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
     cover(hand);
     layByRule(hand);
     finishByHand(hand);
+    digCellar(hand);
     // The course's own layer comes last, so that the strokes above need not wait for it.
     for (const Stratum& s : hand.level().strata)
         if (s.course) {
@@ -410,7 +446,7 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers) {
         }
     keepOrchard(hand.level());
     if (hand.trouble()) return *hand.trouble();
-    return std::move(hand.level());
+    return buildWalls(std::move(hand.level()), wall);
 }
 
 }  // namespace jam::samples

@@ -5,7 +5,8 @@
 
 namespace jam::samples {
 
-// Made by strokes through the core, as a designer would make it. `layers` are the sample layers.
-Result<Level> makeDamsonDown(const std::vector<Layer>& layers);
+// Made by strokes through the core, as a designer would make it. `layers` are the sample layers, `wall` the
+// piece of wall that is repeated along terraces (stonework.h).
+Result<Level> makeDamsonDown(const std::vector<Layer>& layers, const Level& wall);
 
 }  // namespace jam::samples

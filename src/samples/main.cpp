@@ -6,6 +6,7 @@
 #include "files/level_file.h"
 #include "sample_brushes.h"
 #include "sample_layers.h"
+#include "stonework.h"
 
 using namespace jam;
 
@@ -16,7 +17,12 @@ Status makeAll(const std::filesystem::path& folder) {
     if (Status s = samples::makeSampleBrushes(folder); !s) return s;
     Result<std::vector<Layer>> layers = readLayerSet(folder / "layers");
     if (!layers) return layers.error();
-    Result<Level> level = samples::makeDamsonDown(layers.value());
+    const Result<Level> wall = samples::makeWallSegment(layers.value());
+    if (!wall) return wall.error();
+    std::filesystem::create_directories(folder / "clips");
+    if (Status s = saveLevel(wall.value(), folder / "clips" / "dry-stone-wall.jamhill"); !s) return s;
+    if (Status s = samples::saveClipPicture(wall.value(), folder / "clips" / "dry-stone-wall.png"); !s) return s;
+    Result<Level> level = samples::makeDamsonDown(layers.value(), wall.value());
     if (!level) return level.error();
     std::filesystem::create_directories(folder / "demo");
     return saveLevel(level.value(), folder / "demo" / "damson-down.jamhill");

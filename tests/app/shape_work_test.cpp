@@ -13,6 +13,7 @@
 #include <QToolButton>
 
 #include "level/ground.h"
+#include "level/opening.h"
 #include "levels.h"
 #include "panels/bench.h"
 #include "panels/bend_edit.h"
@@ -59,7 +60,7 @@ TEST_CASE("every tool's key chooses it and a drag with it is one step that undo 
     Stage stage(level);
     const int keys[] = {Qt::Key_1, Qt::Key_2, Qt::Key_3, Qt::Key_4, Qt::Key_5, Qt::Key_6,
                         Qt::Key_7, Qt::Key_8, Qt::Key_9, Qt::Key_0, Qt::Key_R};
-    for (int t = 0; t < static_cast<int>(Tool::paint); ++t) {
+    for (int t = 0; t <= static_cast<int>(Tool::restore); ++t) {
         stage.key(keys[t]);
         INFO(toolName(static_cast<Tool>(t)));
         REQUIRE(stage.place.toolbox.tool() == static_cast<Tool>(t));
@@ -69,6 +70,26 @@ TEST_CASE("every tool's key chooses it and a drag with it is one step that undo 
         CHECK_FALSE(stage.place.document.level() == level);
         CHECK(stage.place.document.history().entries().size() == 2);
         CHECK(checkLevel(stage.place.document.level()).empty());
+        stage.key(Qt::Key_Z, Qt::ControlModifier);
+        REQUIRE(stage.place.document.level() == level);
+    }
+}
+
+TEST_CASE("openings and land are made and taken back by their keys, where there is no ground too") {
+    for (const auto& [tool, key, shift] : {std::tuple{Tool::openUp, Qt::Key_O, false},
+                                           {Tool::closeUp, Qt::Key_O, true},
+                                           {Tool::takeLand, Qt::Key_M, false},
+                                           {Tool::addLand, Qt::Key_M, true}}) {
+        Level level = hillyLevel(161, 161, 5, 2);
+        giveWork(level, tool);
+        Stage stage(level);
+        stage.key(key, shift ? Qt::ShiftModifier : Qt::NoModifier);
+        INFO(toolName(tool));
+        REQUIRE(stage.place.toolbox.tool() == tool);
+        stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 18; });
+        stage.drag(stage.pixelOf(-30, 10), stage.pixelOf(20, 10));
+        CHECK(stage.place.document.history().entries().size() == 2);
+        CHECK(groundAt(stage.place.document.level(), 0, 10) == shift);
         stage.key(Qt::Key_Z, Qt::ControlModifier);
         REQUIRE(stage.place.document.level() == level);
     }

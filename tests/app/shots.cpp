@@ -10,15 +10,17 @@
 #include <QTimer>
 #include <QToolButton>
 
+#include "base/maths.h"
 #include "base/noise.h"
+#include "fence/fence.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "level/ground.h"
 #include "main_window.h"
 #include "panels/bench.h"
-#include "panels/keys_dialog.h"
 #include "panels/sheet.h"
 #include "panels/trail.h"
+#include "shape/gaps.h"
 #include "start.h"
 #include "stations/cover/layer_dialog.h"
 #include "stations/cover/layer_panel.h"
@@ -26,6 +28,7 @@
 #include "stations/lay_out/import_dialog.h"
 #include "stations/lay_out/layout_dialog.h"
 #include "stations/shape/whole_panel.h"
+#include "surveyor.h"
 
 using namespace jam;
 
@@ -141,18 +144,6 @@ int main(int count, char** words) {
     photo.hover(0.46, 0.62);
     photo.take("shape");
 
-    // Steepness with its legend; the fold is opened as a person would.
-    if (auto* fold = window.findChild<QToolButton*>("foldSee"); !fold->isChecked()) fold->click();
-    Sight look = window.view()->sight();
-    look.overlay = Overlay::steepness;
-    look.grid = true;
-    look.gridStep = 20;
-    window.view()->setSight(look);
-    photo.stand(-60, 330, 130, 350, -22);
-    photo.hover(0.55, 0.6);
-    photo.take("steepness");
-    window.view()->setSight(Sight());
-
     // A mirrored crag, its images and the handles of the brush.
     place.toolbox.setTool(Tool::raise);
     place.toolbox.setMirror({MirrorKind::turn3, 20, -40});
@@ -241,6 +232,39 @@ int main(int count, char** words) {
     photo.hover(0.5, 0.6);
     photo.take("fence");
     place.document.undo();
+
+    // A clip on its way: a piece of the terraces, turned and laid on the pasture.
+    shapePart("partClips");
+    place.clips.lift({-330, -120}, {-235, -35});
+    Placement there = place.clips.placement();
+    there.x = -195, there.z = 40, there.turn = 38;
+    place.clips.move(there);
+    place.clips.change([](SetDownWish& w) { w.sit = true, w.feather = 14; });
+    photo.stand(-215, 175, 62, 2, -24);
+    for (int i = 0; i < 200 && !place.document.previewing(); ++i) QTest::qWait(40);
+    QTest::qWait(300);
+    photo.hover(0.5, 0.8);
+    photo.take("clip");
+    place.clips.putAway();
+
+    // Land that ends: an island with its cliffs.
+    shapePart("partEdges");
+    place.document.edit("Island", [](Level& l) {
+        std::vector<MapPlace> coast;
+        for (int i = 0; i < 120; ++i) {
+            const double a = i * kTurn / 120, r = 1 + 0.12 * std::sin(3 * a + 1) + 0.06 * std::sin(7 * a);
+            coast.push_back({30 + 430 * r * std::cos(a), 20 + 400 * r * std::sin(a)});
+        }
+        joinFence(l, insidePolygon(l, std::move(coast)), FenceJoin::replace);
+        featherFence(l, 2);
+        fillGaps(l, &Level::noLand, true, true);
+        l.fenced = false;
+        l.cliff = 55;
+    });
+    photo.stand(0, 760, 330, 0, -24);
+    for (int i = 0; i < 100 && window.surveyor().busy(); ++i) QTest::qWait(40);
+    photo.take("edges");
+    place.document.undo();
     shapePart("partBrush");
 
     place.standpoint.setStation("shape");
@@ -265,12 +289,6 @@ int main(int count, char** words) {
     photo.takeWindow("narrow");
     window.resize(1280, 800);
     window.actions()["theme"]->trigger();
-
-    KeysDialog keys(window.actions(), &window);
-    keys.show();
-    keys.move(330, 70);
-    photo.take("keys");
-    keys.close();
 
     place.standpoint.setStation("layOut");
     window.view()->overview();

@@ -386,3 +386,58 @@ TEST_CASE("the list of tools in the documents is what the program says") {
     // When this fails: jamhill-cli tools > docs/tools.md
     CHECK(told.text == std::string(page.begin(), page.end()));
 }
+
+TEST_CASE("clips are lifted, set down and repeated, and borders fitted, by the command line") {
+    const Desk desk;
+    Level level = lopsidedLevel();
+    for (Layer& l : level.layers) l.alive = false, l.base = l.held = {}, l.rules.clear();
+    level.fences.push_back({level.nextId++, "corner", Fence(level.columns, level.rows, 0)});
+    for (int r = 40; r < 60; ++r)
+        for (int c = 100; c < 130; ++c) level.fences.back().mask.set(c, r, kInside);
+    REQUIRE(saveLevel(level, desk.path / "a.jamhill"));
+    REQUIRE(desk.run("clip a.jamhill --fence corner --to piece.jamhill").code == 0);
+    CHECK(desk.load("piece.jamhill").columns == 30);
+    // Down again where it was: nothing changes.
+    REQUIRE(desk.run("clip a.jamhill --set piece.jamhill --at 482.25 -2.75 --out b.jamhill").code == 0);
+    Level same = desk.load("b.jamhill");
+    for (int r = 0; r < level.rows; ++r)
+        for (int c = 0; c < level.columns; ++c) REQUIRE(groundSample(same, c, r) == groundSample(level, c, r));
+    REQUIRE(desk.run("clip a.jamhill --set piece.jamhill --along 350 -20 450 -20 --every 50 --sit --stratum Pieces "
+                     "--feather 5 --out b.jamhill")
+                .text == "3 times\n");
+    CHECK(desk.load("b.jamhill").strata.back().name == "Pieces");
+    CHECK(desk.run("check b.jamhill").code == 0);
+    CHECK(desk.run("clip a.jamhill").code == 2);
+    CHECK(desk.run("clip a.jamhill --lift 0 0 1 1 --to c.jamhill").text.find("nothing of the level") !=
+          std::string::npos);
+    CHECK(desk.run("clip a.jamhill --set piece.jamhill --at 482 -2 --raise 3000").text.find("level ends at") !=
+          std::string::npos);
+    CHECK(desk.load("a.jamhill") == level);
+    Level beside = flatLevel(149, 20, 2, 1.5);
+    beside.layers[1].name = "layer 3";
+    for (int c = 0; c < 149; ++c) beside.strata[0].heights.set(c, 19, 0.1f * static_cast<float>(c % 13));
+    REQUIRE(saveLevel(beside, desk.path / "north.jamhill"));
+    CHECK(desk.run("match a.jamhill north.jamhill --side north --check").code == 1);
+    CHECK(desk.run("match a.jamhill north.jamhill --side east").text.find("samples along that side") !=
+          std::string::npos);
+    CHECK(desk.run("match a.jamhill north.jamhill --side up").code == 2);
+    Level open = level;
+    open.layers[6].locked = false;
+    REQUIRE(saveLevel(open, desk.path / "a.jamhill"));
+    REQUIRE(desk.run("match a.jamhill north.jamhill --side north --blend 20").code == 0);
+    CHECK(desk.run("match a.jamhill north.jamhill --side north --check").code == 0);
+    CHECK(desk.load("a.jamhill").strata.back().border->file == "north.jamhill");
+    CHECK(desk.run("check a.jamhill").code == 0);
+    // Elevation data as a stratum.
+    desk.write("rise.asc", "ncols 3\nnrows 3\ncellsize 12\nnodata_value -1\n1 2 3\n4 -1 6\n7 8 9");
+    const Desk::Outcome in = desk.run("import rise.asc a.jamhill --into-stratum Survey --at 420 -10 --sit --join add");
+    CHECK(in.code == 0);
+    CHECK(in.text.find("1 samples without a height were filled") != std::string::npos);
+    CHECK(desk.load("a.jamhill").strata.back().name == "Survey");
+    CHECK(desk.run("import rise.asc new.jamhill").code == 0);
+    CHECK(desk.load("new.jamhill").spacing == 12);
+    const nlohmann::json told = nlohmann::json::parse(desk.run("info a.jamhill --json").text);
+    CHECK(told["openings"].size() == 1);
+    CHECK(told["land"].get<double>() < 1);
+    CHECK(told["strata"].back()["name"] == "Survey");
+}

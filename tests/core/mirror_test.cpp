@@ -69,9 +69,7 @@ TEST_CASE("a mirrored stroke on mirrored ground is exactly mirrored, with every 
                     level.layers[1].coverage.set(c, r, covers);
                     level.layers[2].coverage.set(c, r, 0);
                 }
-            if (s.settings.tool == Tool::rinse)
-                for (int r = 0; r < 121; ++r)
-                    for (int c = 0; c < 121; ++c) level.wash.set(c, r, {9000, 20000, 40000, 50000});
+            giveWork(level, s.settings.tool);
             s.settings.from = level.layers[0].id;
             const Level before = level;
             s.settings.tip = {TipShape::picture, wedge(), 25, true, false, 0.3f};
@@ -83,6 +81,8 @@ TEST_CASE("a mirrored stroke on mirrored ground is exactly mirrored, with every 
                     for (int c = 0; c < 121; ++c) {
                         const int ic = static_cast<int>(i.image.column(c, r)), ir = static_cast<int>(i.image.row(c, r));
                         REQUIRE(groundSample(level, c, r) == groundSample(level, ic, ir));
+                        REQUIRE(level.opening.at(c, r) == level.opening.at(ic, ir));
+                        REQUIRE(level.noLand.at(c, r) == level.noLand.at(ic, ir));
                         REQUIRE(level.layers[1].coverage.at(c, r) == level.layers[1].coverage.at(ic, ir));
                     }
         }

@@ -8,6 +8,7 @@
 #include "level/history.h"
 #include "level/rasters.h"
 #include "level/resize.h"
+#include "level/strata.h"
 #include "levels.h"
 #include "stroke/stroker.h"
 #include "survey/check.h"
@@ -21,6 +22,7 @@ namespace {
 
 // Another value for one sample, of any type.
 float other(float v) { return v + 1.25f; }
+uint8_t other(uint8_t v) { return static_cast<uint8_t>(v ^ 0x53); }
 uint16_t other(uint16_t v) { return static_cast<uint16_t>(v ^ 0x1234); }
 Wash other(Wash w) {
     return {static_cast<uint16_t>(w.red ^ 7), w.green, w.blue, static_cast<uint16_t>(w.strength ^ 0x4321)};
@@ -51,7 +53,8 @@ TEST_CASE("every raster of a level is told apart by its name, and has the size t
         CHECK(grid.columns() == (there ? columnsOf(level, kind.resolution) : 0));
         rasters += there;
     });
-    CHECK(rasters == 2 + 2 + 10 + 2);  // wash and fence, strata, coverages, and two of the layer with living rules
+    CHECK(rasters ==
+          4 + 2 + 10 + 2);  // wash, two of gaps and fence, strata, coverages, and two of the layer with living rules
     CHECK(checkLevel(level).empty());
 }
 
@@ -75,7 +78,9 @@ TEST_CASE("a change of any raster is found, saved, undone and counted") {
         CHECK(change.ground.empty() == (shows != Shows::ground));
         CHECK(change.cover.empty() == (shows != Shows::weights));
         CHECK(change.wash.empty() == (shows != Shows::wash));
-        CHECK(change.ground.tiles() + change.cover.tiles() + change.wash.tiles() == (shows == Shows::nothing ? 0 : 1));
+        CHECK(change.gaps.empty() == (shows != Shows::gaps));
+        CHECK(change.ground.tiles() + change.cover.tiles() + change.wash.tiles() + change.gaps.tiles() ==
+              (shows == Shows::nothing ? 0 : 1));
         const size_t bytes = bytesBeside(after, before);
         CHECK(bytes >= tile);
         CHECK(bytes < tile + 4096);
@@ -128,6 +133,31 @@ TEST_CASE("what differs between two levels is told object by object, and only wh
     CHECK(differs([](Level& l) { setBlendBetween(l, l.layers[1].id, l.layers[3].id, {}); }).looks);
     CHECK(differs([](Level& l) { l.sun.elevation += 1; }).sun);
     CHECK(differs([](Level& l) { l.name = "other"; }).name);
+}
+
+TEST_CASE("levels in which the same id means something else are compared all the same") {
+    // After undoing, what is made next gets the id that went; a view that draws late compares the two.
+    const Level before = lopsidedLevel();
+    Level course = before, plain = before;
+    for (Level* l : {&course, &plain}) addStratum(*l, "new", 1);
+    Stratum& mixes = course.strata.back();
+    mixes.course = Course{};
+    mixes.course->posts.resize(2);
+    mixes.owned = TiledGrid<float>(course.columns, course.rows, 0.f);
+    mixes.owned.set(70, 20, 1);
+    plain.strata.back().heights.set(3, 3, 2);
+    for (const auto& [now, was] : {std::pair{&course, &plain}, {&plain, &course}}) {
+        const Change c = changesBetween(*now, *was);
+        CHECK(c.ground.contains(70, 20));
+        CHECK(c.ground.contains(3, 3));
+    }
+    // Two that were made apart share nothing, not even the rasters that neither has.
+    Level apart = before;
+    addStratum(apart, "new", 1);
+    apart.strata.back().heights.set(9, 9, 1);
+    Change all;
+    all.ground = before.bounds();
+    CHECK(changesBetween(apart, plain, &all).ground.contains(9, 9));
 }
 
 TEST_CASE("every raster goes along when a level is cropped or resampled") {

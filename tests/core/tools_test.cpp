@@ -125,8 +125,7 @@ TEST_CASE("every tool works on a lopsided level, in its stratum, and the same fr
         const auto tool = static_cast<Tool>(t);
         Level level = lopsidedLevel();
         Stroke s = strokeWith(tool, level);
-        if (tool == Tool::rinse || tool == Tool::wash)
-            for (StrokePoint& p : s.points) p.x = level.originX + 20, p.z = level.originZ + 100;
+        giveWork(level, tool);
         const Level before = level;
         INFO(toolName(tool));
         const Result<Change> done = runStroke(level, s);
@@ -138,6 +137,7 @@ TEST_CASE("every tool works on a lopsided level, in its stratum, and the same fr
         CHECK(truth.ground.tiles() <= done.value().ground.tiles());
         CHECK(truth.cover.tiles() <= done.value().cover.tiles());
         CHECK(truth.wash.tiles() <= done.value().wash.tiles());
+        CHECK(truth.gaps.tiles() <= done.value().gaps.tiles());
         Level replayed = before;
         const Result<std::vector<Stroke>> read = parseStrokes(writeStrokes({s}, before), "strokes.json", before, {});
         REQUIRE(read);

@@ -100,7 +100,14 @@ Level lopsidedLevel(uint32_t seed) {
                 level.wash.set(c, r,
                                {static_cast<uint16_t>(400 * c), static_cast<uint16_t>(700 * r), 9000,
                                 static_cast<uint16_t>(1200 * (r - 50))});
+            // A hole in the south-east, and no land beyond the north-west corner.
+            level.opening.set(
+                c, r, static_cast<uint8_t>(std::clamp(255 - 60 * std::hypot(x - 120, z - 66) + 200, 0.f, 255.f)));
+            level.noLand.set(c, r, static_cast<uint8_t>(std::clamp(40 * (22 - x - 2 * z), 0.f, 255.f)));
         }
+    level.opening.dropDefaultTiles();
+    level.noLand.dropDefaultTiles();
+    level.cliff = 7;
     for (size_t i = 1; i < level.layers.size(); ++i)
         for (int r = 0; r < level.coverRows(); ++r)
             for (int c = 0; c < level.coverColumns(); ++c) {
@@ -113,6 +120,15 @@ Level lopsidedLevel(uint32_t seed) {
                              {RuleKind::altitude, RuleEffect::only, -5, 60, 4}};
     wakeRules(level, level.layers[2].id, true);
     return level;
+}
+
+void giveWork(Level& level, Tool tool) {
+    for (int r = 0; r < level.rows; ++r)
+        for (int c = 0; c < level.columns; ++c) {
+            if (tool == Tool::rinse) level.wash.set(c, r, {9000, 20000, 40000, 50000});
+            if (tool == Tool::closeUp) level.opening.set(c, r, 255);
+            if (tool == Tool::addLand) level.noLand.set(c, r, 255);
+        }
 }
 
 double between(Random& random, double low, double high) {

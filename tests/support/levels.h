@@ -5,6 +5,7 @@
 #include <string>
 #include <vector>
 
+#include "brush/stroke.h"
 #include "level/level.h"
 
 namespace jam::test {
@@ -24,8 +25,12 @@ Level hillyLevel(int columns, int rows, uint32_t seed, int layers = 3);
 
 // A level in which symmetry hides nothing: oblong, away from the origin, spacing 1.5, cover twice as fine, two strata
 // of which the upper one is dimmed and active, ten layers with looks of their own (one hidden, one protected, one laid
-// by living rules), a pair, a wash, and a turned sun. The same seed gives the same level.
+// by living rules), a pair, a wash, an opening, a corner without land, and a turned sun. The same seed gives the same
+// level.
 Level lopsidedLevel(uint32_t seed = 3);
+
+// What a tool takes away, everywhere: without openings there is nothing to close.
+void giveWork(Level& level, Tool tool);
 
 // The weights of all layers over the whole cover, by layer index.
 std::vector<Raster<uint8_t>> weightsOf(const Level& level);

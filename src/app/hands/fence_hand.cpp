@@ -3,6 +3,7 @@
 #include <glm/geometric.hpp>
 
 #include "hands/brush_hands.h"
+#include "hands/clip_hand.h"
 #include "hands/course_hand.h"
 #include "level/ground.h"
 #include "theme.h"
@@ -41,6 +42,7 @@ std::unique_ptr<Hand> fenceHand(GroundView& view, const HandEvent& press) {
 std::unique_ptr<Hand> workingHand(GroundView& view, const HandEvent& press) {
     const Standpoint& stand = view.workplace().standpoint;
     if (stand.coursing()) return courseHand(view, press);
+    if (view.workplace().clips.clipping()) return clipHand(view, press);
     return stand.fenceWay() == FenceWay::none ? brushHand(view, press) : fenceHand(view, press);
 }
 

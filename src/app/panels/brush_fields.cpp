@@ -340,7 +340,7 @@ void BrushFields::show() {
     radius_->setValue(s.radius);
     rate_->setVisible(hasRate(t));
     rate_->spin()->setSuffix(s.flow ? tr(" m/s") : tr(" m"));
-    share_->setVisible(!hasRate(t));
+    share_->setVisible(!hasRate(t) && !makesGaps(t));  // gaps know no more or less
     (hasRate(t) ? rate_ : share_)->setValue(s.strength * strengthOf(t).shown);
     softness_->setValue(s.falloff.softness * 100);
     bend_->setVisible(s.falloff.curve == Curve::bent);

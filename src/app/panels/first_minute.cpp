@@ -10,6 +10,7 @@
 
 #include "actions.h"
 #include "theme.h"
+#include "tool_looks.h"
 #include "tools/tool.h"
 #include "view/ground_view.h"
 
@@ -51,7 +52,7 @@ FirstMinute::FirstMinute(Workplace& place, GroundView& view, const Actions& acti
         if (glm::distance(c.at, at_) > 0.5 || std::abs(c.yaw - yaw_) + std::abs(c.pitch - pitch_) > 1) tick(move);
     });
     connect(&place.document, &Document::stroked, this,
-            [this] { tick(shapesGround(place_.toolbox.tool()) ? shape : paint); });
+            [this] { tick(stationOf(place_.toolbox.tool()) == "shape" ? shape : paint); });
     connect(&place.document, &Document::historyChanged, this, [this] {
         const size_t now = place_.document.history().place();
         if (now < placeBefore_) tick(takeBack);

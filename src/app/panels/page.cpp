@@ -1,6 +1,7 @@
 #include "panels/page.h"
 
 #include <QButtonGroup>
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QToolButton>
@@ -40,8 +41,10 @@ QToolButton* iconButton(const char* id, const char* iconName, const QString& tip
 }
 
 QButtonGroup* addParts(QVBoxLayout* column, const std::vector<PagePart>& parts, QWidget* page) {
-    auto* row = new QHBoxLayout;
-    row->setSpacing(3);
+    // Names side by side, in rows of at most four.
+    auto* rows = new QGridLayout;
+    rows->setSpacing(3);
+    const int count = static_cast<int>(parts.size()), across = (count + (count - 1) / 4) / ((count - 1) / 4 + 1);
     auto* group = new QButtonGroup(page);
     for (const PagePart& part : parts) {
         auto* b = new QToolButton(page);
@@ -49,13 +52,14 @@ QButtonGroup* addParts(QVBoxLayout* column, const std::vector<PagePart>& parts, 
         b->setText(part.name);
         b->setCheckable(true);
         b->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-        b->setStyleSheet("padding: 4px 0;");  // four names side by side
+        b->setStyleSheet("padding: 4px 0;");
+        const int at = static_cast<int>(group->buttons().size());
         group->addButton(b);
-        row->addWidget(b);
+        rows->addWidget(b, at / across, at % across);
         QObject::connect(b, &QToolButton::toggled, part.shows, &QWidget::setVisible);
         part.shows->hide();
     }
-    column->addLayout(row);
+    column->addLayout(rows);
     for (const PagePart& part : parts) column->addWidget(part.shows);
     group->buttons().front()->setChecked(true);
     return group;

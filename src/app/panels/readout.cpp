@@ -41,7 +41,7 @@ QStringList strataAt(const Level& level, double x, double z) {
     for (size_t i = 0; i < parts.size(); ++i) {
         const Stratum& s = level.strata[i];
         if (!s.visible) continue;
-        if (s.course && s.opacity * s.owned.at(c, r) > 0.5f) owner = i, course = true;
+        if (s.mixes() && s.opacity * s.owned.at(c, r) > 0.5f) owner = i, course = true;
         else if (!course && std::abs(parts[i]) > std::abs(parts[owner])) owner = i;
         if (std::abs(parts[i]) >= 0.005f) order.push_back(i);
     }

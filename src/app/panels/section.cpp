@@ -91,7 +91,7 @@ double Section::heightOf(double f) const {
     const ToolSpec& spec = specOf(s.tool);
     if (spec.rate) return spec.direction * s.strength * f;  // one second of it, or one stamp
     // Shares have no height of their own; they are drawn as a share of half the radius.
-    return s.strength * f * s.radius * 0.5;
+    return (makesGaps(s.tool) ? spec.direction : 1) * s.strength * f * s.radius * 0.5;
 }
 
 Section::Scale Section::scale() const {

@@ -141,7 +141,10 @@ Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& 
     for (const auto& s : stations) {
         auto* b = new StationButton(*s, this);
         buttons_.push_back(b);
-        connect(b, &StationButton::chosen, this, [&standpoint, id = s->id()] { standpoint.setStation(id); });
+        connect(b, &StationButton::chosen, this, [this, &standpoint, station = s.get()] {
+            standpoint.setStation(station->id());
+            if (const auto there = station->place()) emit placeWanted(*there);
+        });
         connect(s.get(), &Station::stateChanged, this, [this, b] {
             if (b->refresh()) arrange();
         });

@@ -54,6 +54,10 @@ public:
     StationButton* station(const QByteArray& id) const;
     const std::vector<StationButton*>& buttons() const { return buttons_; }
 
+signals:
+    // A state that warns was clicked: what it warns of lies there.
+    void placeWanted(const glm::dvec3& at);
+
 protected:
     void resizeEvent(QResizeEvent*) override { arrange(); }
 

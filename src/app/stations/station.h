@@ -72,6 +72,8 @@ public:
     const char* key() const { return key_; }  // usual key that goes here
 
     virtual State state() const = 0;  // for the trail
+    // Where what the state warns of lies, if anywhere: a click on the trail goes there.
+    virtual std::optional<glm::dvec3> place() const { return std::nullopt; }
     virtual QWidget* benchPage(QWidget* parent) = 0;
     virtual QWidget* sheetPage(QWidget* parent) = 0;
     virtual QList<ActionRow> commands() { return {}; }

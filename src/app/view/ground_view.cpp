@@ -9,6 +9,7 @@
 #include <QPainter>
 
 #include "hands/camera_hands.h"
+#include "hands/clip_hand.h"
 #include "hands/handles_hand.h"
 #include "hands/tape_hand.h"
 #include "level/ground.h"
@@ -21,10 +22,11 @@ namespace jam {
 namespace {
 
 constexpr int kFenceTickMs = 250;
-constexpr int kRestMs = 150;    // rest before refining
-constexpr double kDabMs = 45;   // most that the full picture of a dab may take
-constexpr int kRetryMs = 30;    // before something is drawn again whose shader was not ready
-constexpr double kBringMs = 5;  // for bringing ground up to date between two events
+constexpr double kVisitMetres = 32;  // how near one comes to a place that something is wrong with
+constexpr int kRestMs = 150;         // rest before refining
+constexpr double kDabMs = 45;        // most that the full picture of a dab may take
+constexpr int kRetryMs = 30;         // before something is drawn again whose shader was not ready
+constexpr double kBringMs = 5;       // for bringing ground up to date between two events
 
 }  // namespace
 
@@ -96,6 +98,16 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         Sight look = sight_;
         look.hatch = stand.fenceTint();
         setSight(look);
+    });
+    for (const auto signal : {&Clips::moved, &Clips::heldChanged, &Clips::tried})
+        connect(&workplace.clips, signal, this, [this] { surface_->widget()->update(); });
+    connect(&workplace.neighbours, &Neighbours::changed, this, [this] {
+        ghostsWait_ = true;
+        redrawAll();
+    });
+    connect(&workplace.clips, &Clips::clippingChanged, this, [this] {
+        letGo();
+        moveMark();
     });
     connect(&stand, &Standpoint::fenceWayChosen, this, [this] {
         letGo();
@@ -208,10 +220,13 @@ void GroundView::centreOnCursor() {
     if (at) setCamera(navigator().centre(camera_, *at, std::max(40.0, 4.0 * workplace_.toolbox.settings().radius)));
 }
 
+void GroundView::visit(const glm::dvec3& at) { setCamera(navigator().centre(camera_, at, kVisitMetres)); }
+
 std::optional<glm::dvec3> GroundView::pick(const QPointF& pixel) const {
     const double r = devicePixelRatioF();
     return pickGround(document_.strokeGround(), document_.strokePyramid(),
-                      camera_.ray(pixel.x() * r - 0.5, pixel.y() * r - 0.5));
+                      camera_.ray(pixel.x() * r - 0.5, pixel.y() * r - 0.5), 1e9,
+                      workplace_.meetsSurface() ? Meet::surface : Meet::ground);
 }
 
 // --- drawing ----------------------------------------------------------------------------------------------------
@@ -256,6 +271,14 @@ void GroundView::refreshAll() {
 void GroundView::syncRenderer(Renderer& r, const Change* hint) {
     r.sync(document_.level(), document_.pyramid(), hint);
     if (std::exchange(flatWaits_, false)) r.setFlatLight(flatLight_);
+    if (std::exchange(ghostsWait_, false)) {
+        const Neighbours& n = workplace_.neighbours;
+        std::array<std::shared_ptr<const Level>, kLevelSides> strips;
+        for (int s = 0; s < kLevelSides; ++s)
+            if (const auto& beside = n.on(static_cast<Side>(s)); n.ghosts() && beside.trouble.isEmpty())
+                strips[static_cast<size_t>(s)] = beside.strip;
+        r.setGhosts(strips);
+    }
     if (shadeWaits_) r.setShade(*shadeWaits_, shadeChanged_ ? &*shadeChanged_ : nullptr);
     shadeWaits_.reset();
     if (r.trouble()) emit trouble(QString::fromStdString(r.trouble()->sentence()));
@@ -405,6 +428,7 @@ void GroundView::paintMarks(QPainter& p) {
     }
     p.restore();
     if (workplace_.standpoint.coursing()) paintCourses(p, *this);
+    if (workplace_.clips.clipping()) paintClip(p, *this);
     if (!workplace_.standpoint.tape().empty()) paintTape(p, *this, workplace_.standpoint.tape());
     for (const Hand* h = hand_.get(); h; h = h->aside.get())
         if (!h->done()) h->paint(p);

@@ -53,6 +53,8 @@ public:
     void overview();
     void plan();
     void centreOnCursor();
+    // Looks at a place on the ground from close by.
+    void visit(const glm::dvec3& at);
 
     // Ground under a logical pixel of this widget.
     std::optional<glm::dvec3> pick(const QPointF& pixel) const;
@@ -143,7 +145,7 @@ private:
     bool flatLight_ = false;
     std::optional<Shade> shadeWaits_;
     std::optional<TileSet> shadeChanged_;  // none for everywhere
-    bool flatWaits_ = false;
+    bool flatWaits_ = false, ghostsWait_ = true;
 
     // What has to be drawn.
     QTimer frame_, rest_, refine_, bring_, retry_;

@@ -150,6 +150,7 @@ void GroundView::keyPressEvent(QKeyEvent* e) {
     if (taken || travel_.press(e)) return;
     if (isPressKey(e) && !(e->modifiers() & Qt::ControlModifier)) return pressByKey(e);
     if (e->key() == Qt::Key_Escape && hand_) return letGo(true);
+    if (e->key() == Qt::Key_Escape && workplace_.clips.held()) return workplace_.clips.putAway();
     QWidget::keyPressEvent(e);
 }
 

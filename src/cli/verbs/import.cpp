@@ -3,22 +3,23 @@
 #include "files/disk.h"
 #include "files/field_level.h"
 #include "files/heightmap.h"
+#include "place_options.h"
 #include "verb.h"
 
 namespace jam::cli {
 
 namespace {
 
-struct ImportOptions {
+struct ImportOptions : PlaceOptions {
     FieldWish map;
     RawLayout raw;
-    std::string heightmap, file, first, fit = "keep", kernel = "cubic", sample;
+    std::string heightmap, file, first, into, fit = "keep", kernel = "cubic", sample;
     std::optional<float> black, white;
     std::optional<double> spacing;
     bool guess = false, sized = false;
 };
 
-int import(const ImportOptions& o) {
+int import(ImportOptions& o) {
     Result<Bytes> bytes = readFile(o.heightmap, 2048u << 20);
     if (!bytes) return refuse(bytes);
     std::optional<RawLayout> layout;
@@ -50,7 +51,16 @@ int import(const ImportOptions& o) {
         // Samples that are not as far apart one way as the other are stretched, or the ground would be.
         if (!f.square() && wish.fit == Fit::keep) wish.fit = Fit::stretch;
     }
-    return saveNew(levelFromField(f, wish), o.first, o.file);
+    Result<Level> made = levelFromField(f, wish);
+    if (o.into.empty()) return saveNew(std::move(made), o.first, o.file);
+    if (!made) return refuse(made);
+    return workOn(o.file, {}, [&](const Level& level) -> Result<Level> {
+        const Result<Placement> place = o.placement(level);
+        if (!place) return place.error();
+        SetDownWish down = o.wish;
+        down.stratum = o.into;
+        return setDown(level, made.value(), {place.value()}, down);
+    });
 }
 
 int importAs(ImportOptions& o) {
@@ -85,6 +95,9 @@ Verb addImport(CLI::App& app) {
         ->check(CLI::IsMember({"u8", "i8", "u16", "i16", "u32", "i32", "f32", "f64"}));
     v->add_flag("--raw-big-endian", o->raw.bigEndian, "Raw: the most significant byte comes first");
     v->add_option("--raw-offset", o->raw.offset, "Raw: bytes before the first sample");
+    v->add_option("--into-stratum", o->into,
+                  "LEVEL is there already, and the heightmap becomes a new stratum of it, under this name");
+    o->declare(v, false);
     v->add_option("--first-layer", o->first, "The sample layer that covers everything");
     return {v, [o, width, depth] {
                 o->sized = *width || *depth;

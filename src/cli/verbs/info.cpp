@@ -5,12 +5,15 @@
 #include "cover/weights.h"
 #include "files/level_file.h"
 #include "files/strata_json.h"
+#include "survey/openings.h"
 #include "survey/slope.h"
 #include "verb.h"
 
 namespace jam::cli {
 
 namespace {
+
+constexpr float kWalkable = 35;  // degrees: what is told of openings
 
 nlohmann::json describe(const Level& level) {
     const GroundFigures figures = surveyGround(level);
@@ -20,23 +23,30 @@ nlohmann::json describe(const Level& level) {
         const Layer& l = level.layers[i];
         layers.push_back({{"name", l.name}, {"share", shares[i]}, {"tileSize", l.tileSize}, {"hidden", l.hidden}});
     }
+    nlohmann::json openings = nlohmann::json::array();
+    for (const FoundOpening& o : surveyOpenings(level, kWalkable))
+        openings.push_back({{"x", o.x}, {"z", o.z}, {"area", o.area}, {"reached", o.reached}});
     for (const Stratum& s : level.strata) {
         strata.push_back(stratumToJson(s));
         strata.back()["id"] = s.id;
         strata.back()["active"] = s.id == level.activeStratum;
     }
-    return {{"name", level.name},
-            {"columns", level.columns},
-            {"rows", level.rows},
-            {"spacing", level.spacing},
-            {"width", level.width()},
-            {"depth", level.depth()},
-            {"range", {{"lowest", level.lowest}, {"highest", level.highest}}},
-            {"ground", {{"lowest", figures.lowest}, {"highest", figures.highest}, {"steepest", figures.steepest}}},
-            {"startHeight", level.startHeight},
-            {"coverFactor", level.coverFactor},
-            {"strata", strata},
-            {"layers", layers}};
+    return {
+        {"name", level.name},
+        {"columns", level.columns},
+        {"rows", level.rows},
+        {"spacing", level.spacing},
+        {"width", level.width()},
+        {"depth", level.depth()},
+        {"range", {{"lowest", level.lowest}, {"highest", level.highest}}},
+        {"ground", {{"lowest", figures.lowest}, {"highest", figures.highest}, {"steepest", figures.steepest}}},
+        {"openings", openings},
+        {"land", level.noLand.presentTiles() > 0 ? figures.counted / static_cast<double>(level.bounds().area()) : 1.0},
+        {"cliff", level.cliff},
+        {"startHeight", level.startHeight},
+        {"coverFactor", level.coverFactor},
+        {"strata", strata},
+        {"layers", layers}};
 }
 
 int info(const std::string& file, bool json) {
@@ -53,6 +63,9 @@ int info(const std::string& file, bool json) {
     std::printf("  ground %.2f to %.2f m, steepest %.1f degrees (range %g to %g m)\n",
                 j["ground"]["lowest"].get<double>(), j["ground"]["highest"].get<double>(),
                 j["ground"]["steepest"].get<double>(), l.lowest, l.highest);
+    for (const auto& o : j["openings"])
+        std::printf("  opening of %.0f m2 at x %.1f, z %.1f%s\n", o["area"].get<double>(), o["x"].get<double>(),
+                    o["z"].get<double>(), o["reached"].get<bool>() ? "" : ", out of reach");
     for (const auto& layer : j["layers"])
         std::printf("  %5.1f %%  %s\n", 100 * layer["share"].get<double>(), layer["name"].get<std::string>().c_str());
     return 0;

@@ -17,8 +17,8 @@ int stroke(const std::string& file, const std::string& strokes, const std::strin
     if (!stratum.empty()) {
         const Result<uint32_t> id = idIn(level.strata, stratum, "--stratum", "stratum");
         if (!id) return refuse(id);
-        if (level.stratum(id.value())->course)
-            return refuse(Error{"", "--stratum", "\"" + stratum + "\" is a course", "shape it by its posts"});
+        if (level.stratum(id.value())->mixes())
+            return refuse(Error{"", "--stratum", "\"" + stratum + "\" is a course or a border", "name a stratum"});
         level.activeStratum = id.value();
     }
     const Result<std::vector<Stroke>> list = readStrokes(strokes, level, readTips(shareFolder() / "tips"));

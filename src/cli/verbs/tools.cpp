@@ -28,6 +28,16 @@ std::string rangeOf(const Setting& s) {
     return words;
 }
 
+const char* wordFor(Changes changes) {
+    switch (changes) {
+        case Changes::ground: return "ground";
+        case Changes::coverage: return "coverage";
+        case Changes::wash: return "wash";
+        case Changes::gaps: return "where there is ground";
+    }
+    return "";
+}
+
 void row(const Setting& s) {
     const std::string group = *s.group ? std::string(s.group) + "." : "";
     std::printf("| `%s%s` | %s | %s |\n", group.c_str(), std::string(s.name).c_str(), rangeOf(s).c_str(), s.tip);
@@ -41,16 +51,14 @@ int list() {
     for (int t = 0; t < kTools; ++t) {
         const auto tool = static_cast<Tool>(t);
         const ToolSpec& spec = specOf(tool);
-        const char* const changes[] = {"ground", "coverage", "wash"};
         std::string own;
         for (const OwnSetting& s : spec.settings)
             own += (own.empty() ? "`" : ", `") + std::string(s.setting->name) + "`";
         const std::string turned = spec.inverse ? std::string(toolName(*spec.inverse))
                                    : spec.turn  ? "the other way"
                                                 : "";
-        std::printf("| `%s` | %s | %s | %s | %s |\n", std::string(spec.name).c_str(),
-                    changes[static_cast<size_t>(spec.changes)], spec.rate ? "m/s, or m without flow" : "share",
-                    own.c_str(), turned.c_str());
+        std::printf("| `%s` | %s | %s | %s | %s |\n", std::string(spec.name).c_str(), wordFor(spec.changes),
+                    spec.rate ? "m/s, or m without flow" : "share", own.c_str(), turned.c_str());
     }
     std::printf("\n## Settings of single tools\n\n| setting | range | what it does |\n| --- | --- | --- |\n");
     for (const Setting* s : {&settings::rate, &settings::share}) row(*s);

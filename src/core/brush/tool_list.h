@@ -2,7 +2,7 @@
 // tools::NAME(); one without the other does not build.
 #pragma once
 
-#define JAM_TOOLS(tool)                                                                                           \
-    tool(raise) tool(lower) tool(smooth) tool(evenOut) tool(flatten) tool(terrace) tool(slope) tool(noise)        \
-        tool(crumble) tool(rainWash) tool(restore) tool(paint) tool(erase) tool(soften) tool(carry) tool(breakUp) \
-            tool(replace) tool(byRule) tool(wash) tool(rinse)
+#define JAM_TOOLS(tool)                                                                                                \
+    tool(raise) tool(lower) tool(smooth) tool(evenOut) tool(flatten) tool(terrace) tool(slope) tool(noise)             \
+        tool(crumble) tool(rainWash) tool(restore) tool(openUp) tool(closeUp) tool(takeLand) tool(addLand) tool(paint) \
+            tool(erase) tool(soften) tool(carry) tool(breakUp) tool(replace) tool(byRule) tool(wash) tool(rinse)

@@ -4,9 +4,11 @@
 #include <algorithm>
 #include <bit>
 #include <cmath>
+#include <numeric>
 
 #include "base/parallel.h"
 #include "brush/rows.h"
+#include "level/opening.h"
 
 namespace jam {
 
@@ -122,6 +124,11 @@ std::array<float, kMaxLayers> mixAt(const Level& level, double x, double z) {
 std::array<double, kMaxLayers> layerShares(const Level& level) {
     const TiledGrid<uint16_t>& grid = level.layers.front().coverage;
     std::vector<std::array<uint64_t, kMaxLayers>> rowSums(static_cast<size_t>(grid.tilesDown()));
+    const int f = level.coverFactor;
+    const auto nearest = [&](int x, int z) {
+        return gapSample(level, std::min((x + f / 2) / f, level.columns - 1),
+                         std::min((z + f / 2) / f, level.rows - 1));
+    };
     parallelFor(grid.tilesDown(), 1, [&](int begin, int end) {
         std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(kTile, kTile));
         std::vector<View<uint8_t>> planes;
@@ -133,21 +140,25 @@ std::array<double, kMaxLayers> layerShares(const Level& level) {
                 const Region part = grid.tileRegion(tx, tz);
                 // Most tiles of a large level bear one layer alone.
                 const uint32_t within = layersWithin(level, part);
-                if (std::has_single_bit(within)) {
+                const bool gaps = mayHaveGaps(level, {part.x0 / f, part.z0 / f, part.x1 / f + 2, part.z1 / f + 2});
+                if (std::has_single_bit(within) && !gaps) {
                     sums[static_cast<size_t>(std::countr_zero(within))] += 255ull * static_cast<uint64_t>(part.area());
                     continue;
                 }
                 readWeights(level, part, planes);
                 for (size_t i = 0; i < planes.size(); ++i)
                     for (int z = 0; z < part.depth(); ++z)
-                        for (int x = 0; x < part.width(); ++x) sums[i] += planes[i].at(x, z);
+                        for (int x = 0; x < part.width(); ++x)
+                            if (!gaps || nearest(part.x0 + x, part.z0 + z) < kGapEdge) sums[i] += planes[i].at(x, z);
             }
         }
     });
     std::array<double, kMaxLayers> shares{};
     for (const auto& sums : rowSums)
         for (size_t i = 0; i < shares.size(); ++i) shares[i] += static_cast<double>(sums[i]);
-    for (double& s : shares) s /= 255.0 * static_cast<double>(level.coverBounds().area());
+    // Weights sum to 255 at every sample, so all of them together are all the ground there is.
+    const double all = std::accumulate(shares.begin(), shares.end(), 0.0);
+    for (double& s : shares) s = all > 0 ? s / all : 0;
     return shares;
 }
 

@@ -29,7 +29,8 @@ std::array<uint8_t, kMaxLayers> weightsAt(const Level& level, int column, int ro
 // The mix at world (x, z): bilinear between cover samples, in [0, 1], sums to 1.
 std::array<float, kMaxLayers> mixAt(const Level& level, double x, double z);
 
-// Share of the level that each layer shows, in [0, 1], by layer index. Works through every sample.
+// Share of the level's ground that each layer shows, in [0, 1], by layer index; where there is none (level/opening.h)
+// does not count. Works through every sample.
 std::array<double, kMaxLayers> layerShares(const Level& level);
 
 }  // namespace jam

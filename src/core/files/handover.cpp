@@ -11,7 +11,7 @@
 #include "files/picture_out.h"
 #include "files/weights_file.h"
 #include "level/ground.h"
-#include "survey/slope.h"
+#include "level/opening.h"
 
 namespace jam {
 
@@ -37,9 +37,16 @@ struct Range {
 
 Range heightRange(const Level& level, const HandoverWish& wish) {
     if (!wish.fitRange) return {level.lowest, level.highest};
-    const GroundFigures figures = surveyGround(level);
+    // Of all samples: those without ground still say how it slopes up to its edge.
+    Raster<float> row(level.columns, 1);
+    float low = level.highest, high = level.lowest;
+    for (int z = 0; z < level.rows; ++z) {
+        readGround(level, {0, z, level.columns, z + 1}, row.view());
+        const auto [least, most] = std::minmax_element(row.view().data, row.view().data + level.columns);
+        low = std::min(low, *least), high = std::max(high, *most);
+    }
     // Flat ground still needs a range to divide by.
-    return {figures.lowest, figures.highest - figures.lowest < 1e-3f ? figures.lowest + 1 : figures.highest};
+    return {low, high - low < 1e-3f ? low + 1 : high};
 }
 
 void heightRow(const Level& level, Range range, int z, uint16_t* out) {
@@ -142,6 +149,27 @@ Status writeHeights(const Level& level, Range range, AtomicFile& file, const Con
     return out.finish();
 }
 
+bool handsMask(const Level& level, const HandoverWish& wish) {
+    return wish.groundMask && wish.heightmap && hasGaps(level);
+}
+
+// Where there is ground: 255, none: 0.
+Status writeMask(const Level& level, AtomicFile& file, const Context& context) {
+    PictureOut out(file, {level.columns, level.rows, 1, 8});
+    Raster<uint8_t> gaps(level.columns, 1);
+    std::vector<uint16_t> samples(static_cast<size_t>(level.columns));
+    for (int z = 0; z < level.rows; ++z) {
+        readGaps(level, {0, z, level.columns, z + 1}, gaps.view());
+        for (int x = 0; x < level.columns; ++x)
+            samples[static_cast<size_t>(x)] = static_cast<uint16_t>(255 - gaps.at(x, 0));
+        out.row(samples.data());
+        if (z % 64 != 0) continue;
+        if (!out.trouble()) return out.trouble();
+        if (context.cancelled()) return cancelledError();
+    }
+    return out.finish();
+}
+
 Status checkWish(const HandoverWish& wish) {
     if (!wish.heightmap && !wish.weightSets && !wish.weightPerLayer && !wish.pictures)
         return Error{"", "", "nothing is chosen to hand over", "choose the heightmap or the weights"};
@@ -172,6 +200,16 @@ std::string manifestText(const Level& level, const HandoverWish& wish, float bla
                           {"bits", 16},
                           {"black", black},
                           {"white", white}};
+    if (handsMask(level, wish))
+        j["ground"] = {{"file", "ground.png"},
+                       {"columns", level.columns},
+                       {"rows", level.rows},
+                       {"spacing", level.spacing},
+                       {"bits", 8},
+                       {"there", 255},
+                       {"endsAt", 255 - kGapEdge},
+                       {"smooth", level.smoothEdges},
+                       {"cliff", level.cliff}};
     Json layers = Json::array();
     for (size_t i = 0; i < level.layers.size(); ++i) {
         const Layer& l = level.layers[i];
@@ -211,6 +249,8 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
         range = heightRange(level, wish);
         if (Status s = writeHeights(level, range, begin("heightmap.png"), context); !s) return s.error();
     }
+    if (handsMask(level, wish))
+        if (Status s = writeMask(level, begin("ground.png"), context); !s) return s.error();
     std::deque<WeightPicture> weights;
     const PngShape cover{level.coverColumns(), level.coverRows(), 1, wish.weightBits};
     const PngShape coverSet{cover.width, cover.height, 4, cover.bits};

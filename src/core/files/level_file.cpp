@@ -103,6 +103,8 @@ Json describe(const Level& level) {
                 {"strata", strata},
                 {"layers", layers},
                 {"pairs", pairs},
+                {"smoothEdges", level.smoothEdges},
+                {"cliff", level.cliff},
                 {"fenced", level.fenced},
                 {"fences", fences}};
     eachKind(kLevelRasters, [&](const auto& k) { all[k.name] = (level.*k.grid).presentTiles() > 0; });
@@ -291,6 +293,8 @@ void readFrame(Fields& f, Level& level) {
     if (std::max(level.coverColumns(), level.coverRows()) > kMaxSamples)
         f.fail("coverFactor", "cover would be larger than " + std::to_string(kMaxSamples) + " samples",
                "use a smaller factor");
+    level.smoothEdges = f.flag("smoothEdges", true);
+    level.cliff = static_cast<float>(f.number("cliff", 0, kMaxCliff, 0));
     Fields sun = f.object("sun");
     level.sun.azimuth = static_cast<float>(sun.number("azimuth", 0, 360));
     level.sun.elevation = static_cast<float>(sun.number("elevation", 1, 90));
@@ -313,7 +317,7 @@ void readStrata(Fields& f, Header& h) {
     if (f.failed()) return;
     const Stratum* active = level.stratum(level.activeStratum);
     if (!active) f.fail("strata", "the active stratum is not among them", "add it");
-    else if (active->course) f.fail("activeStratum", "it is a course", "name a stratum");
+    else if (active->mixes()) f.fail("activeStratum", "it is a course or a border", "name a stratum");
 }
 
 bool hasLayer(const Header& h, uint32_t id) {

@@ -18,7 +18,7 @@ Bytes encodeDeep(const PngShape& shape, const Row& rowOf) {
     return out;
 }
 
-// A PNG of so many 16-bit channels and exactly this size, into a grid; `put(row, samples)` fills a row of it.
+// A PNG of so many channels and bits and exactly this size, into a grid; `put(row, samples)` fills a row of it.
 template <class T, class Put>
 Result<TiledGrid<T>> decodeDeep(const Bytes& bytes, const std::string& name, const PngShape& wanted, const char* words,
                                 T usual, const Put& put) {
@@ -28,7 +28,8 @@ Result<TiledGrid<T>> decodeDeep(const Bytes& bytes, const std::string& name, con
     const Status read = readPngRows(
         bytes, name, kMaxSamples,
         [&](const PngShape& s) -> Status {
-            if (s.width == wanted.width && s.height == wanted.height && s.channels == wanted.channels && s.bits == 16)
+            if (s.width == wanted.width && s.height == wanted.height && s.channels == wanted.channels &&
+                s.bits == wanted.bits)
                 return {};
             return Error{name, "size",
                          std::string("it is not ") + words + " of " + std::to_string(wanted.width) + " x " +
@@ -48,6 +49,16 @@ Result<TiledGrid<T>> decodeDeep(const Bytes& bytes, const std::string& name, con
 }  // namespace
 
 Result<Bytes> encodeRaster(const TiledGrid<float>& grid) { return encodeFloatTiff(grid); }
+
+Result<Bytes> encodeRaster(const TiledGrid<uint8_t>& grid) {
+    Raster<uint8_t> row(grid.columns(), 1);
+    std::vector<uint16_t> samples(static_cast<size_t>(grid.columns()));
+    return encodeDeep({grid.columns(), grid.rows(), 1, 8}, [&](int z) {
+        grid.read({0, z, grid.columns(), z + 1}, row.view());
+        std::copy_n(row.view().data, grid.columns(), samples.begin());
+        return samples.data();
+    });
+}
 
 Result<Bytes> encodeRaster(const TiledGrid<uint16_t>& grid) {
     Raster<uint16_t> row(grid.columns(), 1);
@@ -74,6 +85,15 @@ Result<Bytes> encodeRaster(const TiledGrid<Wash>& grid) {
 template <>
 Result<TiledGrid<float>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows, float) {
     return decodeFloatTiff(bytes, name, columns, rows);
+}
+
+template <>
+Result<TiledGrid<uint8_t>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows,
+                                        uint8_t usual) {
+    return decodeDeep<uint8_t>(bytes, name, {columns, rows, 1, 8}, "one 8-bit channel", usual,
+                               [columns](uint8_t* row, const uint16_t* samples) {
+                                   for (int x = 0; x < columns; ++x) row[x] = static_cast<uint8_t>(samples[x]);
+                               });
 }
 
 template <>

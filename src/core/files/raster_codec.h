@@ -15,6 +15,10 @@ inline std::string rasterEnding<float>() {
     return ".tif";
 }
 template <>
+inline std::string rasterEnding<uint8_t>() {
+    return ".png";
+}
+template <>
 inline std::string rasterEnding<uint16_t>() {
     return ".png";
 }
@@ -23,8 +27,10 @@ inline std::string rasterEnding<Wash>() {
     return ".png";
 }
 
-// float: tiled TIFF; uint16_t: PNG of one 16-bit channel; Wash: PNG of four 16-bit channels.
+// float: tiled TIFF; uint8_t: PNG of one 8-bit channel; uint16_t: PNG of one 16-bit channel; Wash: PNG of four 16-bit
+// channels.
 Result<Bytes> encodeRaster(const TiledGrid<float>& grid);
+Result<Bytes> encodeRaster(const TiledGrid<uint8_t>& grid);
 Result<Bytes> encodeRaster(const TiledGrid<uint16_t>& grid);
 Result<Bytes> encodeRaster(const TiledGrid<Wash>& grid);
 
@@ -33,6 +39,9 @@ template <class T>
 Result<TiledGrid<T>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows, T usual);
 template <>
 Result<TiledGrid<float>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows, float usual);
+template <>
+Result<TiledGrid<uint8_t>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows,
+                                        uint8_t usual);
 template <>
 Result<TiledGrid<uint16_t>> decodeRaster(const Bytes& bytes, const std::string& name, int columns, int rows,
                                          uint16_t usual);

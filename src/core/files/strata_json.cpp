@@ -57,13 +57,26 @@ Json stratumToJson(const Stratum& s) {
     Json j = {{"name", s.name}, {"opacity", s.opacity}, {"visible", s.visible}};
     if (s.locked) j["kept"] = true;
     if (s.course) j["course"] = courseToJson(*s.course);
+    if (s.border)
+        j["border"] = {{"side", kSideNames[static_cast<size_t>(s.border->side)]},
+                       {"blend", s.border->blend},
+                       {"file", s.border->file}};
     return j;
 }
 
 void readStratumFields(Fields& f, Stratum& s) {
     s.name = f.text("name");
     if (f.has("course")) s.course = readCourse(f.object("course"));
-    s.opacity = static_cast<float>(f.number("opacity", 0, s.course ? 1 : kMaxOpacity));
+    if (f.has("border")) {
+        Fields b = f.object("border");
+        Border border;
+        border.side = choiceFrom<Side>(b, "side", kSideNames);
+        border.blend = static_cast<float>(b.number("blend", 0, 1e5));
+        border.file = b.text("file", "");
+        if (s.course) f.fail("border", "it is a course too", "leave one of both out");
+        else s.border = std::move(border);
+    }
+    s.opacity = static_cast<float>(f.number("opacity", 0, s.mixes() ? 1 : kMaxOpacity));
     s.visible = f.flag("visible");
     s.locked = f.flag("kept", false);
 }

@@ -9,7 +9,13 @@ namespace {
 // Adds the tiles that may differ, inside `within` when it is given.
 template <class T>
 void addChangedTiles(const TiledGrid<T>& now, const TiledGrid<T>& before, const TileSet* within, TileSet& out) {
-    if (now.sharesAll(before)) return;
+    if (now.sharesAll(before) || (now.columns() == 0 && before.columns() == 0)) return;
+    if (now.columns() != before.columns()) {
+        // One that comes or goes with what its owner is: after undoing, another may have got the same id.
+        out.add(presentTiles(now));
+        out.add(presentTiles(before));
+        return;
+    }
     if (within) {
         within->each([&](int tx, int tz, const Region& part) {
             if (!now.sharesTile(before, tx, tz)) out.add(part);
@@ -44,7 +50,8 @@ void compareStrata(const Level& now, const Level& before, const TileSet* within,
         if (b && a.opacity == b->opacity && a.visible == b->visible && ordered) {
             eachKind(kStratumRasters,
                      [&](const auto& k) { addChangedTiles(a.*k.grid, b->*k.grid, within, change.ground); });
-            if (!within && (a.name != b->name || a.locked != b->locked || a.course != b->course))
+            if (!within &&
+                (a.name != b->name || a.locked != b->locked || a.course != b->course || a.border != b->border))
                 note(change.strata, a.id);
             continue;
         }
@@ -105,6 +112,7 @@ void Change::add(const Change& o) {
     ground.add(o.ground);
     cover.add(o.cover);
     wash.add(o.wash);
+    gaps.add(o.gaps);
     for (const uint32_t id : o.strata) note(strata, id);
     for (const uint32_t id : o.layers) note(layers, id);
     looks |= o.looks;
@@ -118,6 +126,7 @@ TileSet shownGround(const Level& level, const Change& change, Shows shows) {
         case Shows::ground: return change.ground;
         case Shows::weights: return change.cover.coarser(level.coverFactor).clipped(level.bounds());
         case Shows::wash: return change.wash;
+        case Shows::gaps: return change.gaps;
         case Shows::nothing: break;
     }
     return {};
@@ -139,6 +148,13 @@ Change changesBetween(const Level& now, const Level& before, const Change* withi
     compareStrata(now, before, within ? &within->ground : nullptr, change);
     compareLayers(now, before, within ? &within->cover : nullptr, change);
     addChangedTiles(now.wash, before.wash, within ? &within->wash : nullptr, change.wash);
+    for (Gaps Level::*const gaps : {&Level::opening, &Level::noLand}) {
+        addChangedTiles(now.*gaps, before.*gaps, within ? &within->gaps : nullptr, change.gaps);
+        // Cut otherwise, they end elsewhere.
+        if (now.smoothEdges != before.smoothEdges || now.cliff != before.cliff)
+            change.gaps.add(presentTiles(now.*gaps));
+    }
+    change.looks |= now.cliff != before.cliff;
     if (!within) {
         change.sun = !(now.sun == before.sun);
         change.name = now.name != before.name;

@@ -7,16 +7,16 @@
 
 namespace jam {
 
-// Samples that may have changed, as seen: of the composed ground, of the layers' weights, of the wash (which has the
-// ground's samples); and the objects whose own values differ, came or went.
+// Samples that may have changed, as seen: of the composed ground, of the layers' weights, of the wash and of the gaps
+// (which have the ground's samples); and the objects whose own values differ, came or went.
 struct Change {
-    TileSet ground = {}, cover = {}, wash = {};
+    TileSet ground = {}, cover = {}, wash = {}, gaps = {};
     std::vector<uint32_t> strata = {}, layers = {};  // ids
     bool looks = false;  // how a layer is drawn: its order, pictures, look, blend, whether it is hidden
     bool sun = false, name = false;
     bool fence = false;  // the fence, whether it is in force, or the list of those that are kept
 
-    bool samples() const { return !ground.empty() || !cover.empty() || !wash.empty(); }
+    bool samples() const { return !ground.empty() || !cover.empty() || !wash.empty() || !gaps.empty(); }
     bool empty() const { return !samples() && strata.empty() && layers.empty() && !looks && !sun && !name && !fence; }
     void add(const Change& other);
 };

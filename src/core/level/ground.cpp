@@ -30,7 +30,7 @@ struct Sheets {
         for (size_t i = first; i < end; ++i) {
             const Stratum& s = level.strata[i];
             if (share(s) == 0) continue;
-            const float *tile = s.heights.tile(tx, tz), *owned = s.course ? s.owned.tile(tx, tz) : nullptr;
+            const float *tile = s.heights.tile(tx, tz), *owned = s.mixes() ? s.owned.tile(tx, tz) : nullptr;
             if (tile || owned) sheets[count++] = {tile ? tile : kNoHeights.data(), owned, share(s)};
         }
     }
@@ -45,7 +45,8 @@ void layRow(const Sheet& s, int offset, float* row, int n) {
         return;
     }
     const float* w = s.owned + offset;
-    for (int i = 0; i < n; ++i) row[i] += o * (h[i] - w[i] * row[i]);
+    // What is owned altogether comes through to the bit.
+    for (int i = 0; i < n; ++i) row[i] = (1 - o * w[i]) * row[i] + o * h[i];
 }
 
 // Composes strata [0, end), before the level's range is kept to.
@@ -132,6 +133,7 @@ Status checkShapeable(const Level& level) {
     if (!s || share(*s) == 0)
         return Error{"", "", name + " does not show, so nothing can be shaped in it", "show it first"};
     if (s->locked) return Error{"", "", name + " is protected", "let it go in the sheet, or choose another"};
+    if (s->border) return Error{"", "", name + " fits the border of a neighbour", "choose a stratum to shape"};
     if (s->course)
         return Error{"", "", name + " is a course, which is shaped by its posts", "choose a stratum to shape"};
     if (share(*s) < kLeastShaped)
@@ -142,7 +144,7 @@ Status checkShapeable(const Level& level) {
 
 void activateShown(Level& level) {
     const uint32_t was = level.activeStratum;
-    if (const Stratum* s = level.stratum(was); s && share(*s) > 0 && !s->course) return;
+    if (const Stratum* s = level.stratum(was); s && share(*s) > 0 && !s->mixes()) return;
     for (const Stratum& s : level.strata) {
         level.activeStratum = s.id;
         if (checkShapeable(level)) return;

@@ -4,22 +4,10 @@
 #include <cmath>
 
 #include "grid/tile_set.h"
+#include "level/between.h"
 #include "level/rasters.h"
 
 namespace jam {
-
-namespace {
-
-float mixed(float a, float b, float share) { return a + (b - a) * share; }
-uint16_t mixed(uint16_t a, uint16_t b, float share) {
-    return static_cast<uint16_t>(std::lround(mixed(static_cast<float>(a), static_cast<float>(b), share)));
-}
-Wash mixed(const Wash& a, const Wash& b, float share) {
-    return {mixed(a.red, b.red, share), mixed(a.green, b.green, share), mixed(a.blue, b.blue, share),
-            mixed(a.strength, b.strength, share)};
-}
-
-}  // namespace
 
 void holdOutside(const Level& before, Level& after) {
     if (!after.fenced) return;

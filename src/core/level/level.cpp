@@ -86,10 +86,11 @@ Result<Level> makeLevel(const NewLevel& wish) {
         return Error{"", "cover factor", "cover would be larger than " + std::to_string(kMaxSamples) + " samples",
                      "choose a smaller factor or a coarser spacing"};
     level.wash = TiledGrid<Wash>(level.columns, level.rows, {});
+    level.opening = level.noLand = Gaps(level.columns, level.rows, 0);
     level.fence = Fence(level.columns, level.rows, 0);
     level.activeStratum = level.nextId++;
     level.strata.push_back(
-        {level.activeStratum, "Ground", 1, true, TiledGrid<float>(level.columns, level.rows, 0.f), {}, {}, {}});
+        {level.activeStratum, "Ground", 1, true, TiledGrid<float>(level.columns, level.rows, 0.f), {}, {}, {}, {}});
     return level;
 }
 

@@ -2,9 +2,11 @@
 // surveys and exports each keep a copy of their own and nothing is ever locked.
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 #include "base/result.h"
@@ -20,19 +22,36 @@ constexpr int kMaxSamples = 8193;  // and at most this many along a side
 constexpr size_t kMaxStrata = 64;
 constexpr float kMaxOpacity = 2;
 
+enum class Side { north, east, south, west };
+constexpr int kLevelSides = 4;
+constexpr std::array<std::string_view, kLevelSides> kSideNames = {"north", "east", "south", "west"};
+
+// What of a stratum fits the ground to a neighbouring level along one side (match/neighbour.h).
+struct Border {
+    Side side = Side::north;
+    float blend = 0;   // metres inwards over which it was blended
+    std::string file;  // the neighbour's, as it was named
+
+    bool operator==(const Border&) const = default;
+};
+
 // A named part of the ground. It makes of the height h below it, per sample,
-//   h + opacity * heights                     a stratum, which adds, or
-//   h + opacity * (heights - owned * h)       a course, which mixes towards its line: heights = owned * line.
+//   (1 - opacity * owned) * h + opacity * heights
+// A plain stratum owns nothing, so it adds. A course mixes towards its line: heights = owned * line. A border owns the
+// samples along its side altogether, which so are the neighbour's to the bit, and adds inwards of them.
 struct Stratum {
     uint32_t id = 0;
     std::string name;
-    float opacity = 1;  // [0, kMaxOpacity]; of a course [0, 1]
+    float opacity = 1;  // [0, kMaxOpacity]; of one that mixes [0, 1]
     bool visible = true;
     TiledGrid<float> heights;      // metres; default 0
     bool locked = false;           // nothing changes it
     std::optional<Course> course;  // what it is made from, when it is one
-    TiledGrid<float> owned;        // of a course alone: its share of the ground, [0, 1]; default 0
+    std::optional<Border> border;  // what it fits, when it does that
+    TiledGrid<float> owned;        // of those that mix alone: the share of the ground they own, [0, 1]; default 0
 
+    // It owns ground, so that brushes do not shape it.
+    bool mixes() const { return course || border; }
     bool operator==(const Stratum&) const = default;
 };
 
@@ -51,6 +70,12 @@ struct BlendPair {
     bool operator==(const BlendPair&) const = default;
 };
 
+// Where there is no ground: one sample for each of the ground, 0 for ground, 255 for none; the ground ends half way
+// between (level/opening.h).
+using Gaps = TiledGrid<uint8_t>;
+
+constexpr float kMaxCliff = 1000;  // metres
+
 struct Sun {
     float azimuth = 300;   // degrees clockwise from north (-Z), where the light comes from, [0, 360)
     float elevation = 32;  // degrees above the horizon, [1, 90]
@@ -62,13 +87,14 @@ struct Sun {
 // Axes follow glTF: X east, Y up, Z south, metres.
 //
 // Invariants (verified by checkLevel, survey/check.h):
-// 1. Every stratum, the wash and the fences have columns x rows samples; every layer coverColumns() x coverRows().
-// 2. There is at least one stratum that is no course, and at least one layer. The first layer shown covers everything,
+// 1. Every stratum, the wash, the gaps and the fences have columns x rows samples; every layer coverColumns() x
+// coverRows().
+// 2. There is at least one stratum that does not mix, and at least one layer. The first layer shown covers everything,
 // whatever
 //    its own coverage says; the coverage is kept, so that reordering and back changes nothing.
 // 3. Heights are finite; the composed ground lies in [lowest, highest], because composing ends there.
-// 4. A stratum owns ground exactly while it is a course. A layer has a base and a share held by hand exactly while its
-// rules are alive.
+// 4. A stratum owns ground exactly while it is a course or a border. A layer has a base and a share held by hand
+// exactly while its rules are alive.
 // 5. Ids are unique within strata, within layers and within fences, and below nextId.
 struct Level {
     std::string name;
@@ -83,10 +109,14 @@ struct Level {
     std::vector<Layer> layers;     // bottom to top
     std::vector<BlendPair> pairs;  // ordered by ids, each pair once
     TiledGrid<Wash> wash;          // one for every ground sample
+    Gaps opening;                  // holes in the land
+    Gaps noLand;                   // where there is no land at all
+    bool smoothEdges = true;       // the edges of both are cut smoothly; otherwise they follow the cells
+    float cliff = 0;               // metres that the land's edge drops, [0, kMaxCliff]; 0 for none
     Fence fence;                   // what brushes and commands keep to, while it is in force
     bool fenced = false;           // whether it is
     std::vector<KeptFence> fences;
-    uint32_t activeStratum = 0;  // id of the stratum that brushes write to; never a course
+    uint32_t activeStratum = 0;  // id of the stratum that brushes write to; never one that mixes
     uint32_t nextId = 1;
 
     double width() const { return (columns - 1) * spacing; }

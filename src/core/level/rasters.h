@@ -10,9 +10,10 @@
 namespace jam {
 
 enum class Resolution { ground, cover };
-// What is seen of it: part of the composed ground, of the layers' weights, of the wash; or nothing by itself.
-enum class Shows { ground, weights, wash, nothing };
-inline constexpr Shows kAllShown[] = {Shows::ground, Shows::weights, Shows::wash};
+// What is seen of it: part of the composed ground, of the layers' weights, of the wash, of where there is no ground; or
+// nothing by itself.
+enum class Shows { ground, weights, wash, gaps, nothing };
+inline constexpr Shows kAllShown[] = {Shows::ground, Shows::weights, Shows::wash, Shows::gaps};
 
 template <class O, class T>
 struct RasterKind {
@@ -25,17 +26,19 @@ struct RasterKind {
     bool (*there)(const O&);  // null: always; otherwise it has no samples when false
 };
 
-inline bool isCourse(const Stratum& stratum) { return stratum.course.has_value(); }
+inline bool mixes(const Stratum& stratum) { return stratum.mixes(); }
 inline bool isAlive(const Layer& layer) { return layer.alive; }
 
 inline constexpr std::tuple kLevelRasters{
     RasterKind<Level, Wash>{"wash", &Level::wash, Resolution::ground, Shows::wash, nullptr},
+    RasterKind<Level, uint8_t>{"opening", &Level::opening, Resolution::ground, Shows::gaps, nullptr},
+    RasterKind<Level, uint8_t>{"noLand", &Level::noLand, Resolution::ground, Shows::gaps, nullptr},
     RasterKind<Level, uint16_t>{"fence", &Level::fence, Resolution::ground, Shows::nothing, nullptr}};
 inline constexpr std::tuple kFenceRasters{
     RasterKind<KeptFence, uint16_t>{"fences", &KeptFence::mask, Resolution::ground, Shows::nothing, nullptr}};
 inline constexpr std::tuple kStratumRasters{
     RasterKind<Stratum, float>{"strata", &Stratum::heights, Resolution::ground, Shows::ground, nullptr},
-    RasterKind<Stratum, float>{"owned", &Stratum::owned, Resolution::ground, Shows::ground, isCourse}};
+    RasterKind<Stratum, float>{"owned", &Stratum::owned, Resolution::ground, Shows::ground, mixes}};
 inline constexpr std::tuple kLayerRasters{
     RasterKind<Layer, uint16_t>{"coverage", &Layer::coverage, Resolution::cover, Shows::weights, nullptr},
     RasterKind<Layer, uint16_t>{"base", &Layer::base, Resolution::cover, Shows::nothing, isAlive},

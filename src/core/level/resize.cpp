@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "grid/resample.h"
+#include "level/between.h"
 #include "level/ground.h"
 #include "level/rasters.h"
 
@@ -26,22 +27,6 @@ bool resample(const TiledGrid<T>& from, TiledGrid<T>& to, double ratio, Store st
     return true;
 }
 
-// The wash between four samples, each colour counting as much as it is strong.
-Wash washBetween(const TiledGrid<Wash>& grid, double column, double row) {
-    const double c = std::clamp(column, 0.0, grid.columns() - 1.0), r = std::clamp(row, 0.0, grid.rows() - 1.0);
-    const int x = std::min(static_cast<int>(c), grid.columns() - 2), z = std::min(static_cast<int>(r), grid.rows() - 2);
-    double sums[3] = {}, strength = 0;
-    for (int k = 0; k < 4; ++k) {
-        const Wash w = grid.at(x + k % 2, z + k / 2);
-        const double share = (k % 2 ? c - x : 1 - (c - x)) * (k / 2 ? r - z : 1 - (r - z)) * w.strength;
-        sums[0] += share * w.red, sums[1] += share * w.green, sums[2] += share * w.blue;
-        strength += share;
-    }
-    if (strength < 0.5) return {};
-    const auto stored = [](double v) { return static_cast<uint16_t>(std::lround(v)); };
-    return {stored(sums[0] / strength), stored(sums[1] / strength), stored(sums[2] / strength), stored(strength)};
-}
-
 // How each type of sample goes to another raster; a raster of a new type needs one more of these.
 bool resampleGrid(const TiledGrid<Wash>& from, TiledGrid<Wash>& to, double ratio, const Context& context) {
     if (from.presentTiles() == 0) return !context.cancelled();
@@ -57,6 +42,10 @@ bool resampleGrid(const TiledGrid<Wash>& from, TiledGrid<Wash>& to, double ratio
 bool resampleGrid(const TiledGrid<float>& from, TiledGrid<float>& to, double ratio, const Context& context) {
     return resample(
         from, to, ratio, [](float v) { return v; }, context);
+}
+bool resampleGrid(const TiledGrid<uint8_t>& from, TiledGrid<uint8_t>& to, double ratio, const Context& context) {
+    return resample(
+        from, to, ratio, [](float v) { return static_cast<uint8_t>(std::clamp(v + 0.5f, 0.f, 255.f)); }, context);
 }
 bool resampleGrid(const TiledGrid<uint16_t>& from, TiledGrid<uint16_t>& to, double ratio, const Context& context) {
     return resample(

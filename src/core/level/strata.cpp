@@ -56,8 +56,8 @@ Status removeStratum(Level& level, int place) {
     const Stratum& gone = level.strata[static_cast<size_t>(place)];
     if (const Status s = checkFree(gone); !s) return s;
     const auto plain = std::count_if(level.strata.begin(), level.strata.end(),
-                                     [](const Stratum& s) { return !s.course; });
-    if (!gone.course && plain == 1)
+                                     [](const Stratum& s) { return !s.mixes(); });
+    if (!gone.mixes() && plain == 1)
         return Error{"", "", quoted(gone) + " is the only stratum", "add another one before it is deleted"};
     const bool active = gone.id == level.activeStratum;
     level.strata.erase(level.strata.begin() + place);
@@ -66,7 +66,7 @@ Status removeStratum(Level& level, int place) {
     level.activeStratum = 0;
     for (size_t i = 0; i < level.strata.size(); ++i) {
         const Stratum& s = level.strata[i];
-        if (!s.course && (level.activeStratum == 0 || static_cast<int>(i) < place)) level.activeStratum = s.id;
+        if (!s.mixes() && (level.activeStratum == 0 || static_cast<int>(i) < place)) level.activeStratum = s.id;
     }
     return {};
 }
@@ -78,6 +78,9 @@ Status mergeStratumDown(Level& level, int place) {
     Stratum& lower = level.strata[static_cast<size_t>(place) - 1];
     for (const Status& s : {checkFree(upper), checkFree(lower), checkShown(upper), checkShown(lower)})
         if (!s) return s;
+    if (lower.border)
+        return Error{"", "", quoted(lower) + " fits a border, which would no longer be met",
+                     "merge it down first, or move it"};
     if (lower.course)
         return Error{"", "", quoted(lower) + " is a course, and what is merged into it would end its posts",
                      "merge it down first, or move it"};
@@ -86,10 +89,10 @@ Status mergeStratumDown(Level& level, int place) {
     for (int tz = 0; tz < merged.tilesDown(); ++tz)
         for (int tx = 0; tx < merged.tilesAcross(); ++tx) {
             const float *a = lower.heights.tile(tx, tz), *b = upper.heights.tile(tx, tz);
-            if (!a && !b && !(upper.course && upper.owned.tile(tx, tz))) continue;
+            if (!a && !b && !(upper.mixes() && upper.owned.tile(tx, tz))) continue;
             const Region tile = merged.tileRegion(tx, tz);
             with.reshape(tile.width(), tile.depth());
-            if (upper.course) {
+            if (upper.mixes()) {
                 below.reshape(tile.width(), tile.depth());
                 readGroundBelow(level, static_cast<size_t>(place) - 1, tile, below.view());
                 readGroundBelow(level, static_cast<size_t>(place) + 1, tile, with.view());
@@ -98,7 +101,7 @@ Status mergeStratumDown(Level& level, int place) {
                 for (int x = 0; x < tile.width(); ++x) {
                     const size_t at = static_cast<size_t>(z) * TiledGrid<float>::kTile + static_cast<size_t>(x);
                     float& m = with.at(x, z);
-                    if (upper.course) m -= below.at(x, z);
+                    if (upper.mixes()) m -= below.at(x, z);
                     else m = (a ? lower.opacity * a[at] : 0) + (b ? upper.opacity * b[at] : 0);
                 }
             merged.write(tile, with.view());
@@ -118,7 +121,7 @@ Result<Level> moveShaping(const Level& now, const Level& before, uint32_t target
     TileSet moved;
     for (Stratum& s : next.strata) {
         const Stratum* was = before.stratum(s.id);
-        if (!was || s.id == target || s.course || s.locked) continue;
+        if (!was || s.id == target || s.mixes() || s.locked) continue;
         s.heights.eachChangedTile(was->heights, [&](int tx, int tz) { moved.add(s.heights.tileRegion(tx, tz)); });
         s.heights = was->heights;
     }

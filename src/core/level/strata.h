@@ -13,10 +13,10 @@ void moveStratum(Level& level, int from, int to);
 // A copy right over it. It begins hidden, because ground that is added twice stands twice as high; returns its id.
 // Precondition: fewer than kMaxStrata.
 uint32_t duplicateStratum(Level& level, int place);
-// Errors: it is protected, or the last one that is no course. Brushes go to the one below then.
+// Errors: it is protected, or the last one that brushes can shape. Brushes go to the one below then.
 Status removeStratum(Level& level, int place);
 // Puts a stratum or course into the one below it; the composed ground stays, within rounding.
-// Errors: nothing below, one of them hidden or protected, or the lower one a course.
+// Errors: nothing below, one of them hidden or protected, or the lower one a course or a border.
 Status mergeStratumDown(Level& level, int place);
 // What changed the ground from `before` to `now`, put into another stratum than it went to; the composed ground stays,
 // within rounding, where courses above let it through. Errors: nothing to move, or `target` cannot be shaped.

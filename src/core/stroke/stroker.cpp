@@ -72,14 +72,28 @@ TileSet shapeImages(const StampSite& plain, const std::vector<Dab>& dabs, const 
     return all;
 }
 
-// The wash lies on ground samples; limits are known for cover samples.
-void limitWash(const Level& level, const Region& region, const PaintWhere& where, View<float> shares) {
+// Wash and gaps lie on ground samples; limits are known for cover samples.
+void limitOnGround(const Level& level, const Region& region, const PaintWhere& where, View<float> shares) {
     const int f = level.coverFactor;
     const Region cover{region.x0 * f, region.z0 * f, (region.x1 - 1) * f + 1, (region.z1 - 1) * f + 1};
     Raster<float> allowed(cover.width(), cover.depth(), 1.f);
     limitPaint(level, cover, where, allowed.view());
     for (int z = 0; z < region.depth(); ++z)
         for (int x = 0; x < region.width(); ++x) shares.at(x, z) *= allowed.at(x * f, z * f);
+}
+
+// Paint falls on land alone.
+bool keepsToLand(const Level& origin, const StrokeSettings& s) {
+    return !makesGaps(s.tool) && origin.noLand.presentTiles() > 0;
+}
+void keepToLand(const Level& origin, const Region& region, int factor, View<float> shares) {
+    for (int z = 0; z < region.depth(); ++z)
+        for (int x = 0; x < region.width(); ++x) {
+            const int c = std::min((region.x0 + x + factor / 2) / factor, origin.columns - 1),
+                      r = std::min((region.z0 + z + factor / 2) / factor, origin.rows - 1);
+            // Up to where nothing of a cell is land; what the edge crosses is painted to the full.
+            if (origin.noLand.at(c, r) == 255) shares.at(x, z) = 0;
+        }
 }
 
 // The images of a stamp as one dab: the stronger one counts where they overlap, and limits hold back what they do not
@@ -97,8 +111,10 @@ Dab mergedDab(const Level& origin, const StrokeSettings& s, const std::vector<Da
                 most = std::max(most, row[static_cast<size_t>(i)]);
             }
         }
-    if (!s.where.anywhere() && washesGround(s.tool)) limitWash(origin, all, s.where, shares.view());
+    const bool onCover = specOf(s.tool).changes == Changes::coverage;
+    if (!s.where.anywhere() && !onCover) limitOnGround(origin, all, s.where, shares.view());
     else if (!s.where.anywhere()) limitPaint(origin, all, s.where, shares.view());
+    if (keepsToLand(origin, s)) keepToLand(origin, all, onCover ? origin.coverFactor : 1, shares.view());
     Dab merged = dabs.front();
     merged.region = all;
     merged.shares = &shares;
@@ -114,7 +130,7 @@ TileSet paintImages(Level& level, const std::vector<Dab>& dabs, const Touch& tou
         kernel(level, d, touch);
         noteHand(level, d, touch);
     };
-    if (touch.settings.where.anywhere() && !anyOverlap(dabs)) {
+    if (touch.settings.where.anywhere() && !anyOverlap(dabs) && !keepsToLand(touch.origin, touch.settings)) {
         for (const Dab& d : dabs) work(d);
         return all;
     }
@@ -162,6 +178,7 @@ void Stroker::stamp(Level& level, const Stamp& stamp, Change& change) {
         }
         case Changes::coverage: return change.cover.add(paintImages(level, dabs, touch));
         case Changes::wash: return change.wash.add(paintImages(level, dabs, touch));
+        case Changes::gaps: return change.gaps.add(paintImages(level, dabs, touch));
     }
 }
 

@@ -31,14 +31,14 @@ bool checkShape(const Level& level, std::vector<std::string>& wrong) {
     for (const Stratum& s : level.strata) {
         if (!strata.insert(s.id).second || s.id >= level.nextId)
             wrong.push_back("Stratum \"" + s.name + "\" has a bad id.");
-        if (!(s.opacity >= 0 && s.opacity <= (s.course ? 1 : kMaxOpacity)))
+        if (!(s.opacity >= 0 && s.opacity <= (s.mixes() ? 1 : kMaxOpacity)))
             wrong.push_back("Stratum \"" + s.name + "\" has a bad opacity.");
     }
     if (level.strata.size() > kMaxStrata)
         wrong.push_back("There are more than " + std::to_string(kMaxStrata) + " strata.");
     const Stratum* active = level.stratum(level.activeStratum);
     if (!active) wrong.push_back("The active stratum does not exist.");
-    else if (active->course) wrong.push_back("The active stratum is a course.");
+    else if (active->mixes()) wrong.push_back("The active stratum is a course or a border.");
     for (const Layer& l : level.layers) {
         if (!layers.insert(l.id).second || l.id >= level.nextId)
             wrong.push_back("Layer \"" + l.name + "\" has a bad id.");

@@ -8,6 +8,7 @@
 #include <limits>
 
 #include "level/ground.h"
+#include "level/opening.h"
 
 namespace jam {
 
@@ -43,10 +44,18 @@ double meetTriangle(const Ray& ray, const glm::dvec3& a, const glm::dvec3& b, co
 }
 
 // In a ray whose x and z are counted in samples, the nearest meeting with the two triangles of a cell.
-double meetCell(const Level& level, const Ray& ray, int c, int r) {
+double meetCell(const Level& level, const Ray& ray, int c, int r, Meet meet) {
     auto corner = [&](int dc, int dr) { return glm::dvec3(c + dc, groundSample(level, c + dc, r + dr), r + dr); };
     const glm::dvec3 nw = corner(0, 0), se = corner(1, 1);
-    return std::min(meetTriangle(ray, nw, corner(1, 0), se), meetTriangle(ray, nw, corner(0, 1), se));
+    const double east = meetTriangle(ray, nw, corner(1, 0), se), west = meetTriangle(ray, nw, corner(0, 1), se);
+    if (meet == Meet::surface || !mayHaveGaps(level, {c, r, c + 2, r + 2})) return std::min(east, west);
+    const auto solid = [&](double s) {
+        if (s == kNone) return s;
+        const double column = std::clamp<double>(ray.from.x + s * ray.along.x, c, c + 1),
+                     row = std::clamp<double>(ray.from.z + s * ray.along.z, r, r + 1);
+        return gapBetween(level, column, row) < kGapEdge ? s : kNone;
+    };
+    return std::min(solid(east), solid(west));
 }
 
 Ray inSamples(const Level& level, const Ray& ray) {
@@ -66,6 +75,7 @@ struct Descent {
     const Level& level;
     const HeightPyramid& pyramid;
     Ray ray;
+    Meet meet;
     double best;
 
     void visitCells(int bx, int bz) {
@@ -81,7 +91,7 @@ struct Descent {
             const double high = std::clamp(std::floor(std::max(xa, xb) + 1e-9), -1.0, 1e6);
             const int from = std::max(static_cast<int>(low), bx * HeightPyramid::kBlock);
             const int to = std::min(static_cast<int>(high), c1 - 1);
-            for (int c = from; c <= to; ++c) best = std::min(best, meetCell(level, ray, c, r));
+            for (int c = from; c <= to; ++c) best = std::min(best, meetCell(level, ray, c, r, meet));
         }
     }
 
@@ -111,8 +121,9 @@ struct Descent {
 
 }  // namespace
 
-std::optional<glm::dvec3> pickGround(const Level& level, const HeightPyramid& pyramid, const Ray& ray, double reach) {
-    Descent d{level, pyramid, inSamples(level, ray), reach};
+std::optional<glm::dvec3> pickGround(const Level& level, const HeightPyramid& pyramid, const Ray& ray, double reach,
+                                     Meet meet) {
+    Descent d{level, pyramid, inSamples(level, ray), meet, reach};
     const double missed = std::nextafter(reach, kNone);
     d.best = missed;
     const int top = pyramid.levels() - 1, size = HeightPyramid::kBlock << top;
@@ -121,7 +132,7 @@ std::optional<glm::dvec3> pickGround(const Level& level, const HeightPyramid& py
     return ray.from + d.best * ray.along;
 }
 
-std::optional<glm::dvec3> pickGroundPlainly(const Level& level, const Ray& ray, double reach) {
+std::optional<glm::dvec3> pickGroundPlainly(const Level& level, const Ray& ray, double reach, Meet meet) {
     const Ray r = inSamples(level, ray);
     double enter = 0, leave = reach;
     clipAxis(r.from.x, r.along.x, 0, level.columns - 1, enter, leave);
@@ -138,7 +149,7 @@ std::optional<glm::dvec3> pickGroundPlainly(const Level& level, const Ray& ray, 
         for (int dw = -1; dw <= 1; ++dw)
             for (int dc = -1; dc <= 1; ++dc)
                 if (c + dc >= 0 && w + dw >= 0 && c + dc < level.columns - 1 && w + dw < level.rows - 1)
-                    best = std::min(best, meetCell(level, r, c + dc, w + dw));
+                    best = std::min(best, meetCell(level, r, c + dc, w + dw, meet));
         const double nextX = r.along.x == 0 ? kNone : (c + (stepC > 0) - r.from.x) / r.along.x;
         const double nextZ = r.along.z == 0 ? kNone : (w + (stepW > 0) - r.from.z) / r.along.z;
         const double next = std::min(nextX, nextZ);

@@ -12,12 +12,17 @@ struct Ray {
     glm::dvec3 from{0}, along{0, -1, 0};  // metres; `along` need not have length 1
 };
 
+// What counts: the ground, so that one looks through where there is none (level/opening.h), or the surface that it has
+// or would have.
+enum class Meet { ground, surface };
+
 // First meeting with the triangles that are drawn, within `reach` lengths of `along`. Both sides count, so
 // that a camera below the ground still picks. Descends the pyramid near to far: about 1 microsecond.
 std::optional<glm::dvec3> pickGround(const Level& level, const HeightPyramid& pyramid, const Ray& ray,
-                                     double reach = 1e9);
+                                     double reach = 1e9, Meet meet = Meet::ground);
 
 // The same by walking every cell in the ray's way; the oracle of tests and benchmarks.
-std::optional<glm::dvec3> pickGroundPlainly(const Level& level, const Ray& ray, double reach = 1e9);
+std::optional<glm::dvec3> pickGroundPlainly(const Level& level, const Ray& ray, double reach = 1e9,
+                                            Meet meet = Meet::ground);
 
 }  // namespace jam

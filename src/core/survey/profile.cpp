@@ -3,6 +3,7 @@
 #include <limits>
 
 #include "level/ground.h"
+#include "level/opening.h"
 
 namespace jam {
 
@@ -11,8 +12,8 @@ std::vector<float> groundProfile(const Level& level, double x0, double z0, doubl
     for (int i = 0; i < count; ++i) {
         const double t = static_cast<double>(i) / (count - 1);
         const double x = x0 + t * (x1 - x0), z = z0 + t * (z1 - z0);
-        out[static_cast<size_t>(i)] = level.holds(x, z) ? static_cast<float>(altitudeAt(level, x, z))
-                                                        : std::numeric_limits<float>::quiet_NaN();
+        out[static_cast<size_t>(i)] = groundAt(level, x, z) ? static_cast<float>(altitudeAt(level, x, z))
+                                                            : std::numeric_limits<float>::quiet_NaN();
     }
     return out;
 }

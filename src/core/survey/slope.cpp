@@ -2,11 +2,12 @@
 
 #include <algorithm>
 #include <cmath>
-#include <mutex>
+#include <limits>
 
 #include "base/maths.h"
 #include "base/parallel.h"
 #include "level/ground.h"
+#include "level/opening.h"
 
 namespace jam {
 
@@ -75,18 +76,23 @@ double slopeAt(const Level& level, double x, double z) {
 GroundFigures surveyGround(const Level& level, const Context& context) {
     constexpr int kBand = 64;
     const int bands = (level.rows + kBand - 1) / kBand;
+    const bool gaps = hasGaps(level);
     std::vector<GroundFigures> found(static_cast<size_t>(bands));
     parallelFor(bands, 1, [&](int first, int end) {
         Raster<float> slope(level.columns, kBand), heights(level.columns, kBand);
+        Raster<uint8_t> gap(gaps ? level.columns : 0, gaps ? kBand : 0);
         for (int band = first; band < end && !context.cancelled(); ++band) {
             const Region rows{0, band * kBand, level.columns, std::min((band + 1) * kBand, level.rows)};
             readSlope(level, rows, slope.view());
             readGround(level, rows, heights.view());
             GroundFigures& r = found[static_cast<size_t>(band)];
-            r.lowest = r.highest = heights.at(0, 0);
+            if (gaps) readGaps(level, rows, gap.view());
+            r.lowest = std::numeric_limits<float>::max(), r.highest = -r.lowest;
             r.steepest = -1;
             for (int z = 0; z < rows.depth(); ++z)
                 for (int x = 0; x < rows.width(); ++x) {
+                    if (gaps && gap.at(x, z) > kGapEdge) continue;
+                    r.counted += 1;
                     r.lowest = std::min(r.lowest, heights.at(x, z));
                     r.highest = std::max(r.highest, heights.at(x, z));
                     r.mean += heights.at(x, z);
@@ -100,9 +106,17 @@ GroundFigures surveyGround(const Level& level, const Context& context) {
     });
     if (context.cancelled()) return {};
     GroundFigures all = found.front();
-    all.mean = 0;
+    all.mean = all.counted = 0;
     all.slopes = {};
-    const double per = 1 / (static_cast<double>(level.columns) * level.rows);
+    for (const GroundFigures& r : found) all.counted += r.counted;
+    if (all.counted == 0) {
+        Level whole = level;
+        whole.opening = whole.noLand = Gaps(level.columns, level.rows, 0);
+        GroundFigures surface = surveyGround(whole, context);
+        surface.counted = 0;
+        return surface;
+    }
+    const double per = 1 / all.counted;
     for (const GroundFigures& r : found) {
         all.lowest = std::min(all.lowest, r.lowest);
         all.highest = std::max(all.highest, r.highest);

@@ -25,12 +25,14 @@ struct GroundFigures {
     float steepest = 0;             // degrees
     double steepestX = 0, steepestZ = 0;
     double mean = 0;                  // metres
+    double counted = 0;               // samples that have ground (level/opening.h); the others do not count
     std::array<double, 90> slopes{};  // share of the samples whose slope lies within [i, i + 1) degrees
 
     // Share of the ground that is at most so steep, [0, 1]; parts of a degree count in proportion.
     double atMost(double degrees) const;
 };
-// Looks at the whole ground; an empty result when cancelled.
+// Looks at the whole ground, or, where there is none anywhere, at the surface it would have; an empty result when
+// cancelled.
 GroundFigures surveyGround(const Level& level, const Context& context = {});
 
 }  // namespace jam

@@ -5,6 +5,7 @@
 
 #include "cover/weights.h"
 #include "level/ground.h"
+#include "level/opening.h"
 
 namespace jam {
 
@@ -36,16 +37,23 @@ void readStretch(const Level& level, const Region& region, View<float> out) {
 
 double stretchedShare(const Level& level, double limit, const Context& context) {
     constexpr int kBand = 64;
-    long over = 0;
+    long over = 0, counted = 0;
+    const bool gaps = hasGaps(level);
+    Raster<uint8_t> gap(gaps ? level.columns : 0, gaps ? kBand : 0);
     Raster<float> band(level.columns, kBand);
     for (int z = 0; z < level.rows; z += kBand) {
         if (context.cancelled()) return 0;
         const Region r{0, z, level.columns, std::min(z + kBand, level.rows)};
         readStretch(level, r, band.view());
+        if (gaps) readGaps(level, r, gap.view());
         for (int y = 0; y < r.depth(); ++y)
-            for (int x = 0; x < r.width(); ++x) over += band.at(x, y) > limit;
+            for (int x = 0; x < r.width(); ++x) {
+                if (gaps && gap.at(x, y) > kGapEdge) continue;
+                over += band.at(x, y) > limit;
+                ++counted;
+            }
     }
-    return static_cast<double>(over) / static_cast<double>(level.bounds().area());
+    return counted > 0 ? static_cast<double>(over) / static_cast<double>(counted) : 0;
 }
 
 }  // namespace jam

@@ -11,7 +11,7 @@
 
 namespace jam {
 
-enum class Changes { ground, coverage, wash };
+enum class Changes { ground, coverage, wash, gaps };
 
 // What a stamp's kernel is told beside the dab.
 struct Touch {
@@ -24,7 +24,8 @@ struct Touch {
     const Raster<float>* layerHeight;  // break up by height: the layer's own, or null
 };
 using GroundKernel = Region (*)(const StampSite&, const Dab&, const Touch&);  // returns ground samples
-using CoverKernel = Region (*)(Level&, const Dab&, const Touch&);  // returns cover (or, for a wash, ground) samples
+using CoverKernel = Region (*)(Level&, const Dab&,
+                               const Touch&);  // returns cover (or, for a wash and gaps, ground) samples
 
 // What must be there before a stroke.
 struct ToolNeeds {
@@ -48,7 +49,7 @@ struct ToolSpec {
     const char* title;      // on the screen: "Even out"
     Changes changes = Changes::ground;
     bool rate = false;                 // the strength is in metres, a second or a stamp; otherwise a share of the way
-    int direction = 1;                 // rate: 1 up, -1 down
+    int direction = 1;                 // rate, gaps: 1 up, -1 down
     std::optional<Tool> inverse = {};  // what Shift turns it into
     void (*turn)(StrokeSettings&) = nullptr;  // what Shift turns in the settings instead
     ToolNeeds needs = {};
@@ -68,6 +69,7 @@ std::optional<Tool> toolFromName(std::string_view name);
 
 inline bool shapesGround(Tool tool) { return specOf(tool).changes == Changes::ground; }
 inline bool washesGround(Tool tool) { return specOf(tool).changes == Changes::wash; }
+inline bool makesGaps(Tool tool) { return specOf(tool).changes == Changes::gaps; }
 inline bool usesLayer(Tool tool) { return specOf(tool).needs.layer; }
 inline bool hasRate(Tool tool) { return specOf(tool).rate; }
 bool uses(Tool tool, const Setting& setting);

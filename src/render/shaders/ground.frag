@@ -148,6 +148,9 @@ float grain() {
 #endif
 
 void main() {
+#ifdef GAPS
+    if (gone(sampleAt)) discard;
+#endif
     vec4 afar = texture(litMap, placed(onLitMap));
     vec3 c = afar.rgb * (1.0 + farGrain * (2.0 * afar.a - 1.0));
 #ifdef GRAIN

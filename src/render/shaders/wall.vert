@@ -5,10 +5,12 @@ uniform ivec2 samples;
 uniform sampler2D heights;
 uniform int side;       // 0 north, 1 east, 2 south, 3 west
 uniform float foot;     // metres
+uniform float cliff;    // metres that the land's edge drops, 0 for down to the foot
 uniform int stride;     // samples from one pair of vertices to the next
 
 out vec3 world;
 out float depth;        // metres below the ground's edge
+out vec2 sampleAt;
 flat out vec3 normal;
 
 void main() {
@@ -19,7 +21,9 @@ void main() {
     normal = side == 0 ? vec3(0, 0, -1) : side == 1 ? vec3(1, 0, 0) : side == 2 ? vec3(0, 0, 1) : vec3(-1, 0, 0);
     float top = texelFetch(heights, p, 0).r;
     bool low = (gl_VertexID & 1) == 1;
-    world = vec3(place.x + float(p.x) * place.z, low ? foot : top, place.y + float(p.y) * place.z);
-    depth = low ? top - foot : 0.0;
+    float bottom = cliff > 0.0 ? top - cliff : foot;
+    sampleAt = vec2(p);
+    world = vec3(place.x + float(p.x) * place.z, low ? bottom : top, place.y + float(p.y) * place.z);
+    depth = low ? top - bottom : 0.0;
     gl_Position = viewProjection * vec4(world - camera, 1.0);
 }

@@ -30,7 +30,7 @@ QDoubleSpinBox* ImportDialog::number(const QString& objectName, double value, do
 }
 
 ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, HeightField field,
-                           std::optional<RawLayout> guess, const QString& path, QWidget* parent)
+                           std::optional<RawLayout> guess, const QString& path, QWidget* parent, const Level* present)
     : QDialog(parent), layers_(layers), bytes_(std::move(bytes)), field_(std::move(field)), raw_(guess.has_value()) {
     setWindowTitle(tr("Start from a heightmap"));
     auto* all = new QVBoxLayout(this);
@@ -78,6 +78,12 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
     name_ = new QLineEdit(QFileInfo(path).completeBaseName(), this);
     name_->setObjectName("name");
     name_->setCursorPosition(0);
+    becomes_ = combo("becomes", {tr("A new level")});
+    if (present)
+        becomes_->addItem(present->fenced ? tr("A stratum of this level, inside the fence")
+                                          : tr("A stratum of this level"));
+    form_->addRow(tr("It becomes"), becomes_);
+    form_->setRowVisible(becomes_, present != nullptr);
     form_->addRow(tr("Name"), name_);
     const RawLayout l = guess.value_or(RawLayout{});
     rawSample_ = combo("rawSample", {});
@@ -130,7 +136,8 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
         connect(c, &QComboBox::currentIndexChanged, this, &ImportDialog::readAgain);
     for (QSpinBox* s : {rawWidth_, rawDepth_, rawOffset_})
         connect(s, &QSpinBox::valueChanged, this, &ImportDialog::readAgain);
-    for (QComboBox* c : {fit_, kernel_}) connect(c, &QComboBox::currentIndexChanged, this, &ImportDialog::tell);
+    for (QComboBox* c : {fit_, kernel_, becomes_})
+        connect(c, &QComboBox::currentIndexChanged, this, &ImportDialog::tell);
     connect(soften_, &QCheckBox::toggled, this, &ImportDialog::tell);
     soon_.setSingleShot(true);
     soon_.setInterval(60);
@@ -170,10 +177,12 @@ FieldWish ImportDialog::wish() const {
 }
 
 QString ImportDialog::levelName() const { return name_->text().trimmed(); }
+bool ImportDialog::asStratum() const { return becomes_->currentIndex() == 1; }
 int ImportDialog::firstLayer() const { return std::max(first_->currentIndex(), 0); }
 
 void ImportDialog::tell() {
     const bool keeps = fit_->currentIndex() == 0;
+    form_->setRowVisible(first_, !asStratum());
     for (QWidget* w : std::initializer_list<QWidget*>{width_, depth_, kernel_}) form_->setRowVisible(w, !keeps);
     facts_->setText(tr("%1: %2 × %3 samples, values from %4 to %5.")
                         .arg(QString::fromStdString(field_.format))
@@ -199,13 +208,19 @@ void ImportDialog::tell() {
     w.rows = size.rows;
     w.spacing = spacing_->value();
     foot_.cost->setText(
-        tr("%1 × %2 samples, %3 × %4 m. The program will take about %5 MB once four layers are painted all "
-           "over.")
-            .arg(w.columns)
-            .arg(w.rows)
-            .arg((w.columns - 1) * w.spacing)
-            .arg((w.rows - 1) * w.spacing)
-            .arg(megabytesFor(w, 4, first_->count())));
+        asStratum()
+            ? tr("%1 × %2 samples, %3 × %4 m. It is placed, turned and scaled on the ground, then set down.")
+                  .arg(w.columns)
+                  .arg(w.rows)
+                  .arg((w.columns - 1) * w.spacing)
+                  .arg((w.rows - 1) * w.spacing)
+            : tr("%1 × %2 samples, %3 × %4 m. The program will take about %5 MB once four layers are painted all "
+                 "over.")
+                  .arg(w.columns)
+                  .arg(w.rows)
+                  .arg((w.columns - 1) * w.spacing)
+                  .arg((w.rows - 1) * w.spacing)
+                  .arg(megabytesFor(w, 4, first_->count())));
     QString wrong;
     if (white_->value() <= black_->value()) wrong = tr("The highest value must stand for more metres than the lowest.");
     else if (const Result<Level> r = makeLevel(w); !r) wrong = QString::fromStdString(r.error().sentence());

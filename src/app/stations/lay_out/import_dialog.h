@@ -25,13 +25,16 @@ class ImportDialog : public QDialog {
     Q_OBJECT
 public:
     // `bytes` are the file's; for raw files `guess` is the likely layout.
+    // With `present` it may become a stratum of that level too, set down like a clip.
     ImportDialog(const std::vector<Layer>& layers, Bytes bytes, HeightField field, std::optional<RawLayout> guess,
-                 const QString& path, QWidget* parent = nullptr);
+                 const QString& path, QWidget* parent = nullptr, const Level* present = nullptr);
 
     FieldWish wish() const;
     const HeightField& field() const { return field_; }
     QString levelName() const;
     int firstLayer() const;
+    // Whether it is to become a stratum of the present level.
+    bool asStratum() const;
 
 private:
     void readAgain();
@@ -50,7 +53,7 @@ private:
     QLabel *facts_, *warns_;
     DialogFoot foot_;
     QSpinBox *rawWidth_, *rawDepth_, *rawOffset_;
-    QComboBox *rawSample_, *rawOrder_, *fit_, *kernel_, *first_;
+    QComboBox *rawSample_, *rawOrder_, *fit_, *kernel_, *first_, *becomes_;
     QDoubleSpinBox *spacing_, *width_, *depth_, *black_, *white_;
     QCheckBox* soften_;
     QTimer soon_;

@@ -17,6 +17,7 @@
 #include "shape/whole.h"
 #include "stations/lay_out/import_dialog.h"
 #include "stations/lay_out/layout_dialog.h"
+#include "stations/lay_out/neighbour_panel.h"
 #include "view/ground_view.h"
 #include "work.h"
 #include "workplace.h"
@@ -50,7 +51,7 @@ QList<ActionRow> LayOutStation::commands() {
 
 bool LayOutStation::takeFiles(const QStringList& paths, bool) {
     if (!isHeightmap(paths.front())) return false;
-    if (house_.services.mayLeave()) importPicture(paths.front());
+    importPicture(paths.front());
     return true;
 }
 
@@ -81,6 +82,8 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
     c->addWidget(factor);
     c->addWidget(make);
     c->addWidget(take);
+    c->addWidget(headingLabel(tr("Neighbours"), page));
+    c->addWidget(new NeighbourPanel(house_, page));
     c->addStretch();
     connect(make, &QPushButton::clicked, this, &LayOutStation::newLevel);
     connect(take, &QPushButton::clicked, this, &LayOutStation::importHeightmap);
@@ -148,7 +151,6 @@ void LayOutStation::newLevel() {
 }
 
 void LayOutStation::importHeightmap() {
-    if (!house_.services.mayLeave()) return;
     const QString path = QFileDialog::getOpenFileName(
         house_.services.window(), tr("Choose a heightmap"), {},
         tr("Heightmaps (*.png *.tif *.tiff *.exr *.asc *.raw *.r8 *.r16 *.r32 *.bin *.hgt);;Any file, as raw (*)"));
@@ -183,8 +185,28 @@ void LayOutStation::importPicture(const QString& path) {
             if (!got) return house_.services.refuse(got.error());
             Read read = got.take();
             ImportDialog dialog(house_.shippedLayers, std::move(read.bytes), std::move(read.field), read.layout, path,
-                                house_.services.window());
-            if (dialog.exec() == QDialog::Accepted) makeFromField(dialog, path, asked);
+                                house_.services.window(), &house_.place.document.level());
+            if (dialog.exec() != QDialog::Accepted) return;
+            if (dialog.asStratum()) return placeField(dialog);
+            // Only a new level takes the place of the present one.
+            if (house_.services.mayLeave()) makeFromField(dialog, path, asked);
+        });
+}
+
+// It is held like a clip: placed, turned and scaled, and its heights become a stratum of their own.
+void LayOutStation::placeField(const ImportDialog& dialog) {
+    house_.work.start<Level>(
+        tr("Making ground"),
+        [field = std::make_shared<HeightField>(dialog.field()), wish = dialog.wish(),
+         name = dialog.levelName().toStdString()](const Context& c) {
+            Result<Level> made = levelFromField(*field, wish, 50, c);
+            if (made && !name.empty()) made.value().name = name;
+            return made;
+        },
+        [this](Result<Level> made) {
+            if (!made) return house_.services.refuse(made.error());
+            house_.place.standpoint.setStation("shape");
+            house_.place.clips.bring(std::make_shared<const Level>(made.take()));
         });
 }
 

@@ -21,6 +21,7 @@ private:
     void newLevel();
     void importHeightmap();
     void importPicture(const QString& path);
+    void placeField(const ImportDialog& dialog);
     void makeFromField(const ImportDialog& dialog, const QString& path, uint64_t asked);
     void startWith(ReadyLevel level, const QString& what, uint64_t asked);
     void changeCover(int factor);

@@ -1,10 +1,12 @@
 #include "stations/shape/shape_station.h"
 
+#include <QAbstractButton>
 #include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QVBoxLayout>
 
 #include "hands/fence_hand.h"
+#include "level/ground.h"
 #include "panels/brush_fields.h"
 #include "panels/brush_shelf.h"
 #include "panels/fence_panel.h"
@@ -13,7 +15,9 @@
 #include "panels/see_fields.h"
 #include "panels/tool_shelf.h"
 #include "shelf.h"
+#include "stations/shape/clip_panel.h"
 #include "stations/shape/course_panel.h"
+#include "stations/shape/edge_panel.h"
 #include "stations/shape/strata_panel.h"
 #include "stations/shape/whole_panel.h"
 #include "surveyor.h"
@@ -22,7 +26,7 @@
 namespace jam {
 
 namespace {
-constexpr int kButtonWidth = 69;
+constexpr int kButtonWidth = 61;
 }
 
 ShapeStation::ShapeStation(House& house) : Station("shape", tr("Shape"), "shape", "F3"), house_(house) {
@@ -33,14 +37,30 @@ ShapeStation::ShapeStation(House& house) : Station("shape", tr("Shape"), "shape"
 Station::State ShapeStation::state() const {
     const auto& f = house_.surveyor.findings();
     if (!f) return {};
+    const auto lost = std::count_if(f->openings.begin(), f->openings.end(),
+                                    [](const FoundOpening& o) { return !o.reached; });
+    if (lost > 0)
+        return {lost == 1 ? tr("an opening out of reach") : tr("%1 openings out of reach").arg(lost), Mood::warns};
     return {tr("%1 to %2 m, up to %3°")
                 .arg(f->ground.lowest, 0, 'f', 0)
                 .arg(f->ground.highest, 0, 'f', 0)
                 .arg(f->ground.steepest, 0, 'f', 0)};
 }
 
+std::optional<glm::dvec3> ShapeStation::place() const {
+    const auto& f = house_.surveyor.findings();
+    if (!f) return std::nullopt;
+    for (const FoundOpening& o : f->openings)
+        if (!o.reached) return glm::dvec3(o.x, altitudeAt(house_.place.document.level(), o.x, o.z), o.z);
+    return std::nullopt;
+}
+
 QList<ActionRow> ShapeStation::commands() {
-    return {{"whole", tr("Whole ground: raise, scale, smooth, wear, generate, resize"), "H", "whole", true,
+    return {{"liftClip", tr("Lift what lies inside the fence"), "Ctrl+C", "", false, [this] { showClips(false); }},
+            {"placeClip", tr("Put the clip that was lifted last where the cursor is"), "Ctrl+V", "", false,
+             [this] { showClips(true); }},
+            {"setClip", tr("Set the clip down"), "Ctrl+Return", "", false, [this] { house_.place.clips.setDown(); }},
+            {"whole", tr("Whole ground: raise, scale, smooth, wear, generate, resize"), "H", "whole", true,
              [this] { showWhole((*house_.actions)["whole"]->isChecked()); }},
             {"fence", tr("Drop the fence, or bring it back"), "F", "", false, [this] { turnFence(house_); }},
             {"keepBrush", tr("Keep the brush under a name…"), "Ctrl+K", "", false, [this] { keepBrush(house_); }}};
@@ -76,14 +96,25 @@ QWidget* ShapeStation::sheetPage(QWidget* parent) {
                                    {{"partBrush", tr("Brush"), new BrushFields(house_.place, brush_)},
                                     {"partStrata", tr("Strata"), new StrataPanel(house_, brush_)},
                                     {"partFence", tr("Fence"), new FencePanel(house_, brush_)},
-                                    {"partCourses", tr("Courses"), new CoursePanel(house_, brush_)}},
+                                    {"partCourses", tr("Courses"), new CoursePanel(house_, brush_)},
+                                    {"partClips", tr("Clips"), clips_ = new ClipPanel(house_, brush_)},
+                                    {"partEdges", tr("Edges"), new EdgePanel(house_, brush_)}},
                                    brush_);
-    // A tool that is taken up puts courses away.
-    connect(&house_.place.standpoint, &Standpoint::courseChosen, brush_, [this, parts] {
-        if (!house_.place.standpoint.coursing() && parts->buttons().back()->isChecked() &&
-            house_.place.standpoint.station() == id() && brush_->isVisible())
-            parts->buttons().front()->setChecked(true);
+    parts_ = parts;
+    connect(&house_.place.clips, &Clips::brought, this, [this](const std::shared_ptr<const Level>& clip) {
+        openClips();
+        clips_->place(clip);
     });
+    // A tool that is taken up puts courses and clips away.
+    const auto backToBrush = [this, parts](const char* part, bool works) {
+        if (!works && parts->checkedButton()->objectName() == part && house_.place.standpoint.station() == id() &&
+            brush_->isVisible())
+            parts->buttons().front()->setChecked(true);
+    };
+    connect(&house_.place.standpoint, &Standpoint::courseChosen, brush_,
+            [this, backToBrush] { backToBrush("partCourses", house_.place.standpoint.coursing()); });
+    connect(&house_.place.clips, &Clips::clippingChanged, brush_,
+            [this, backToBrush] { backToBrush("partClips", house_.place.clips.clipping()); });
     auto* see = new Fold("foldSee", tr("What to see"), true, brush_);
     see->column()->addWidget(new SeeFields(house_.place, house_.view, house_.surveyor, see));
     b->addWidget(see);
@@ -95,6 +126,22 @@ QWidget* ShapeStation::sheetPage(QWidget* parent) {
     c->addStretch();
     connect(whole_, &WholePanel::closeWanted, this, [this] { showWhole(false); });
     return page;
+}
+
+void ShapeStation::openClips() {
+    house_.place.standpoint.setStation(id());
+    showWhole(false);
+    for (QAbstractButton* b : parts_->buttons())
+        if (b->objectName() == "partClips") b->setChecked(true);
+}
+
+void ShapeStation::showClips(bool place) {
+    if (!clips_) return;
+    if (!place && !house_.place.document.level().fenced)
+        return house_.services.say(tr("Draw a fence round what is to be lifted, or pull a rectangle at Clips."));
+    openClips();
+    if (place) clips_->placeLast();
+    else house_.place.clips.liftFenced();
 }
 
 void ShapeStation::showWhole(bool on) {

@@ -3,8 +3,11 @@
 
 #include "stations/station.h"
 
+class QButtonGroup;
+
 namespace jam {
 
+class ClipPanel;
 class WholePanel;
 
 class ShapeStation : public Station {
@@ -12,6 +15,7 @@ class ShapeStation : public Station {
 public:
     explicit ShapeStation(House& house);
     State state() const override;
+    std::optional<glm::dvec3> place() const override;
     QWidget* benchPage(QWidget* parent) override;
     QWidget* sheetPage(QWidget* parent) override;
     QList<ActionRow> commands() override;
@@ -24,6 +28,12 @@ public:
 private:
     House& house_;
     QWidget* brush_ = nullptr;
+    // Takes clips up: lifts what the fence holds, or puts the last one where the cursor is.
+    void showClips(bool place);
+    void openClips();
+
+    ClipPanel* clips_ = nullptr;
+    QButtonGroup* parts_ = nullptr;
     WholePanel* whole_ = nullptr;
     bool wholeShown_ = false;
 };

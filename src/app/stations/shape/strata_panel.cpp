@@ -79,7 +79,7 @@ QSize StrataList::sizeHint() const { return {160, count() * scaled(kRow)}; }
 uint32_t StrataList::chosen() const {
     const Level& level = place_.document.level();
     const Stratum* s = level.stratum(picked_);
-    return s && s->course ? picked_ : level.activeStratum;
+    return s && s->mixes() ? picked_ : level.activeStratum;
 }
 
 QRect StrataList::entry(int place) const { return {0, (count() - 1 - place) * scaled(kRow), width(), scaled(kRow)}; }
@@ -124,6 +124,7 @@ void StrataList::paintEvent(QPaintEvent*) {
         p.setPen(quiet);
         QStringList words{s.visible ? tr("%1 %").arg(std::lround(100 * s.opacity)) : tr("hidden")};
         if (s.course) words << tr("course");
+        if (s.border) words << tr("border");
         if (s.locked) words << tr("protected");
         p.drawText(QRect(x, r.y() + scaled(17), wide, scaled(14)), Qt::AlignVCenter, words.join(" · "));
         p.drawPixmap(eye(i).topLeft(), iconPixmap(s.visible ? "eye" : "eye-off", kEye, ink, ratio));
@@ -138,13 +139,14 @@ void StrataList::paintEvent(QPaintEvent*) {
 
 void StrataList::choose(int place) {
     const Stratum& s = place_.document.level().strata[static_cast<size_t>(place)];
-    picked_ = s.course ? s.id : 0;
+    picked_ = s.mixes() ? s.id : 0;
     update();
     emit picked();
     if (s.course) {
         place_.standpoint.setCourse(s.id);
         return place_.tell(tr("“%1” is a course: its posts are found under Courses.").arg(nameOf(s)));
     }
+    if (s.border) return place_.tell(tr("“%1” fits the ground to a neighbour; Lay out fits it anew.").arg(nameOf(s)));
     place_.document.chooseStratum(place_.document.level().strata[static_cast<size_t>(place)].id);
 }
 
@@ -247,8 +249,8 @@ StrataPanel::StrataPanel(House& house, QWidget* parent) : QWidget(parent), house
             tr("Dim %1").arg(nameOf(*s)),
             [id = s->id, percent](Level& l) {
                 Stratum& changed = *l.stratum(id);
-                // A course owns no more than all of the ground.
-                const double most = changed.course ? 1 : kMaxOpacity;
+                // None owns more than all of the ground.
+                const double most = changed.mixes() ? 1 : kMaxOpacity;
                 changed.opacity = static_cast<float>(std::min(percent / 100, most));
             },
             QString("opacity %1").arg(s->id));
@@ -273,7 +275,7 @@ void StrataPanel::show() {
     opacity_->setValue(100.0 * s->opacity);
     protect_->setChecked(s->locked);
     mergeDown_->setEnabled(placeOfChosen() > 0);
-    takeStep_->setEnabled(!s->course && place_.document.history().canUndo());
+    takeStep_->setEnabled(!s->mixes() && place_.document.history().canUndo());
 }
 
 bool StrataPanel::editOr(const QString& what, const std::function<Status(Level&)>& change) {

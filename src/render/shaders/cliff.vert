@@ -1,0 +1,19 @@
+// The edge of the land, dropping as a cliff: one instance for each piece of the edge, with the ground on its left.
+layout(location = 0) in vec4 piece;   // column and row where it begins, and where it ends
+
+uniform mat4 viewProjection;
+uniform vec3 place;
+uniform float cliff;    // metres
+
+out vec3 world;
+out float depth;
+flat out vec3 normal;
+
+void main() {
+    vec2 at = (gl_VertexID & 2) == 0 ? piece.xy : piece.zw, along = piece.zw - piece.xy;
+    bool low = (gl_VertexID & 1) == 1;
+    normal = normalize(vec3(-along.y, 0.0, along.x));
+    world = vec3(place.x + at.x * place.z, surfaceBetween(at) - (low ? cliff : 0.0), place.y + at.y * place.z);
+    depth = low ? cliff : 0.0;
+    gl_Position = viewProjection * vec4(world - camera, 1.0);
+}

@@ -1,0 +1,14 @@
+// Where there is no ground: one definition with level/opening.h.
+uniform sampler2D gaps;
+uniform float smoothEdges;   // 1: cut over the triangles of the ground; 0: cell by cell
+
+float gapSample(ivec2 p) { return texelFetch(gaps, p, 0).r; }
+
+bool gone(vec2 at) {
+    ivec2 p = clamp(ivec2(floor(at)), ivec2(0), samples - 2);
+    vec2 f = at - vec2(p);
+    float nw = gapSample(p), ne = gapSample(p + ivec2(1, 0)), sw = gapSample(p + ivec2(0, 1)), se = gapSample(p + ivec2(1, 1));
+    float whole = 0.25 * (nw + ne + sw + se);
+    float cut = f.x >= f.y ? nw + f.x * (ne - nw) + f.y * (se - ne) : nw + f.y * (sw - nw) + f.x * (se - sw);
+    return mix(whole, cut, smoothEdges) >= 0.5;
+}
