@@ -19,6 +19,8 @@
 
 #include "base/parallel.h"
 #include "brush/rows.h"
+#include "clip/clip.h"
+#include "clip/set_down.h"
 #include "cover/paint.h"
 #include "cover/weights.h"
 #include "files/disk.h"
@@ -296,6 +298,55 @@ void cancelRow() {
     figure("longest wait for cancel, 4097 x 4097", Goal::atMost, 1, worst, 200000);
 }
 
+// A clip set down on a large level, against reading and writing the same rectangles; and looking through openings.
+void clipRows() {
+    auto level = std::make_shared<Level>(hillyLevel(2049, 2049, 5, 8));
+    level->lowest = -1000, level->highest = 1000;
+    const Region box{700, 900, 957, 1157};
+    auto clip = std::make_shared<Level>(liftClip(*level, box, "clip").take());
+    const auto rewrite = [level, box] {
+        Level copy = *level;
+        Raster<float> heights(box.width(), box.depth());
+        readGround(copy, box, heights.view());
+        for (int z = 0; z < box.depth(); ++z)
+            for (int x = 0; x < box.width(); ++x) heights.at(x, z) += 1;
+        copy.strata[0].heights.write(box, heights.view());
+        Raster<uint16_t> cover(box.width(), box.depth());
+        for (Layer& l : copy.layers) {
+            l.coverage.read(box, cover.view());
+            for (int z = 0; z < box.depth(); ++z)
+                for (int x = 0; x < box.width(); ++x) cover.at(x, z) ^= 1;
+            l.coverage.write(box, cover.view());
+        }
+        benchmark::DoNotOptimize(copy);
+    };
+    for (const double turn : {0.0, 33.0}) {
+        Placement p;
+        p.x = 20, p.z = -30, p.turn = turn;
+        pair(
+            "clip of 257 x 257, 8 layers, " + std::to_string(static_cast<int>(turn)) + " degrees", Goal::atMost, 25,
+            [level, clip, p] { benchmark::DoNotOptimize(setDown(*level, *clip, {p}, {})); }, rewrite);
+    }
+    auto holed = std::make_shared<Level>(*level);
+    Random random(3);
+    for (int k = 0; k < 400; ++k) {
+        const int c = wholeBetween(random, 10, 2030), r = wholeBetween(random, 10, 2030);
+        for (int z = r - 6; z < r + 6; ++z)
+            for (int x = c - 6; x < c + 6; ++x) holed->opening.set(x, z, 255);
+    }
+    auto pyramid = std::make_shared<HeightPyramid>(*level);
+    auto rays = std::make_shared<std::vector<Ray>>();
+    for (int i = 0; i < 2000; ++i)
+        rays->push_back({{between(random, -1000, 1000), 300, between(random, -1000, 1000)},
+                         {between(random, -1, 1), -0.3, between(random, -1, 1)}});
+    const auto picks = [rays, pyramid](std::shared_ptr<Level> l) {
+        return [l, rays, pyramid] {
+            for (const Ray& r : *rays) benchmark::DoNotOptimize(pickGround(*l, *pyramid, r));
+        };
+    };
+    pair("picking among 400 openings", Goal::atMost, 1.3, picks(holed), picks(level));
+}
+
 }  // namespace
 
 int main(int count, char** words) {
@@ -309,6 +360,7 @@ int main(int count, char** words) {
     threadRow();
     wearRows();
     stampRows();
+    clipRows();
     cancelRow();
     return run(count, words);
 }

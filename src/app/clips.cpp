@@ -174,11 +174,7 @@ bool Clips::takeLifted(Result<Level> clip) {
 
 bool Clips::lift(const MapPlace& a, const MapPlace& b) {
     const Level& l = document_.standing();
-    const auto column = [&](double x) { return static_cast<int>(std::lround(std::clamp(l.toColumn(x), -1e6, 1e6))); };
-    const auto row = [&](double z) { return static_cast<int>(std::lround(std::clamp(l.toRow(z), -1e6, 1e6))); };
-    return takeLifted(liftClip(l,
-                               {std::min(column(a.x), column(b.x)), std::min(row(a.z), row(b.z)),
-                                std::max(column(a.x), column(b.x)) + 1, std::max(row(a.z), row(b.z)) + 1},
+    return takeLifted(liftClip(l, samplesBetween(l, a.x, a.z, b.x, b.z),
                                tr("Piece of %1").arg(QString::fromStdString(l.name)).toStdString()));
 }
 

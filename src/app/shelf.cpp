@@ -83,13 +83,17 @@ QString Shelf::clipFile(const QString& name) {
 
 void Shelf::clipsChanged() { refresh(); }
 
+Status Shelf::removeFile(const QString& file, bool own) {
+    if (!own)
+        return Error{file.toStdString(), "", "this came with the program", "only what is your own can be removed"};
+    if (!QFile::remove(file))
+        return Error{file.toStdString(), "", "it cannot be removed", "check the folder's permissions"};
+    return {};
+}
+
 Status Shelf::removeClip(size_t index) {
-    const KeptClip& c = clips_[index];
-    if (!c.own)
-        return Error{c.file.toStdString(), "", "this clip came with the program",
-                     "only clips of your own can be removed"};
-    if (!QFile::remove(c.file))
-        return Error{c.file.toStdString(), "", "it cannot be removed", "check the folder's permissions"};
+    const KeptClip c = clips_[index];
+    if (const Status s = removeFile(c.file, c.own); !s) return s;
     QFile::remove(c.picture);
     refresh();
     return {};
@@ -129,14 +133,9 @@ Status Shelf::addBrush(const QString& path) {
 }
 
 Status Shelf::removeBrush(size_t index) {
-    const Brush& b = brushes_[index];
-    if (!b.own)
-        return Error{b.file.toStdString(), "", "this brush came with the program",
-                     "only brushes of your own can be removed"};
-    if (!QFile::remove(b.file))
-        return Error{b.file.toStdString(), "", "it cannot be removed", "check the folder's permissions"};
-    refresh();
-    return {};
+    const Status s = removeFile(brushes_[index].file, brushes_[index].own);
+    if (s) refresh();
+    return s;
 }
 
 QIcon brushIcon(const StrokeSettings& settings, int pixels) {

@@ -50,6 +50,7 @@ signals:
 
 private:
     void refresh();
+    Status removeFile(const QString& file, bool own);
 
     std::vector<TipPtr> tips_;
     std::vector<Brush> brushes_;

@@ -362,3 +362,12 @@ TEST_CASE("what cannot be set down is told in a sentence, and nothing changes") 
     CHECK(clipJoinFromName("higher") == ClipJoin::higher);
     CHECK_FALSE(clipJoinFromName("high"));
 }
+
+TEST_CASE("the samples between two corners hold both, whichever comes first") {
+    const Level l = workedLevel();
+    const double x = l.originX + 30, z = l.originZ + 15;
+    for (const auto& [x0, x1] : {std::pair{x, x + 12}, {x + 12, x}})
+        for (const auto& [z0, z1] : {std::pair{z, z + 6}, {z + 6, z}})
+            CHECK(samplesBetween(l, x0, z0, x1, z1) == Region{20, 10, 29, 15});
+    CHECK(samplesBetween(l, -1e300, z, 1e300, z).clipped(l.bounds()) == Region{0, 10, 149, 11});
+}

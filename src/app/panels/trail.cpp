@@ -100,7 +100,11 @@ void StationButton::paintEvent(QPaintEvent*) {
     }
 }
 
-void StationButton::mousePressEvent(QMouseEvent*) { emit chosen(); }
+// The state lies below the name; where it is a dot alone, a click on the present station means it.
+void StationButton::mousePressEvent(QMouseEvent* e) {
+    const bool words = shows_ == Shows::state && !state_.text.isEmpty();
+    emit chosen(words ? e->position().y() > height() / 2.0 : active_);
+}
 void StationButton::enterEvent(QEnterEvent*) {
     under_ = true;
     update();
@@ -141,8 +145,9 @@ Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& 
     for (const auto& s : stations) {
         auto* b = new StationButton(*s, this);
         buttons_.push_back(b);
-        connect(b, &StationButton::chosen, this, [this, &standpoint, station = s.get()] {
+        connect(b, &StationButton::chosen, this, [this, &standpoint, station = s.get()](bool onState) {
             standpoint.setStation(station->id());
+            if (!onState) return;
             if (const auto there = station->place()) emit placeWanted(*there);
         });
         connect(s.get(), &Station::stateChanged, this, [this, b] {

@@ -29,7 +29,8 @@ public:
     bool refresh();
 
 signals:
-    void chosen();
+    // `onState`: what the state tells of is meant, too.
+    void chosen(bool onState);
 
 protected:
     void paintEvent(QPaintEvent*) override;

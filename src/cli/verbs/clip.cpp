@@ -2,7 +2,6 @@
 
 #include <cstdio>
 
-#include "course/line.h"
 #include "files/level_file.h"
 #include "place_options.h"
 #include "verb.h"
@@ -30,15 +29,8 @@ int lift(const ClipOptions& o) {
         joinFence(level, keptFence(level, id.value()), FenceJoin::replace);
         clip = liftFenced(level, name);
     } else {
-        const auto column = [&](double x) {
-            return static_cast<int>(std::lround(std::clamp(level.toColumn(x), -1e6, 1e6)));
-        };
-        const auto row = [&](double z) { return static_cast<int>(std::lround(std::clamp(level.toRow(z), -1e6, 1e6))); };
         const auto& r = o.lift;
-        clip = liftClip(level,
-                        {std::min(column(r[0]), column(r[2])), std::min(row(r[1]), row(r[3])),
-                         std::max(column(r[0]), column(r[2])) + 1, std::max(row(r[1]), row(r[3])) + 1},
-                        name);
+        clip = liftClip(level, samplesBetween(level, r[0], r[1], r[2], r[3]), name);
     }
     if (!clip) return refuse(clip);
     if (const Status s = saveLevel(clip.value(), o.to); !s) return refuse(s);
@@ -58,7 +50,7 @@ Result<Level> put(const Level& level, ClipOptions& o) {
         const int at = level.stratumIndex(id.value());
         if (!level.strata[static_cast<size_t>(at)].course)
             return Error{"", "--course", "\"" + o.course + "\" is a stratum", "name a course"};
-        for (const LinePoint& p : lineOf(level, static_cast<size_t>(at))) line.push_back({p.x, p.z});
+        line = courseLine(level, static_cast<size_t>(at));
     } else if (!o.along.empty()) {
         if (o.along.size() % 2) return Error{"", "--along", "a place lacks its z", "give pairs of x and z"};
         for (size_t i = 0; i < o.along.size(); i += 2) line.push_back({o.along[i], o.along[i + 1]});

@@ -1,6 +1,7 @@
 #include "clip/clip.h"
 
 #include <algorithm>
+#include <cmath>
 
 #include "cover/rules.h"
 #include "level/ground.h"
@@ -74,19 +75,30 @@ Result<Level> liftFenced(const Level& level, const std::string& name, const Cont
     return lifted;
 }
 
-double clipFoot(const Level& clip) {
+Region samplesBetween(const Level& level, double x0, double z0, double x1, double z1) {
+    const auto nearest = [](double v) { return static_cast<int>(std::lround(std::clamp(v, -1e6, 1e6))); };
+    const auto [west, east] = std::minmax({nearest(level.toColumn(x0)), nearest(level.toColumn(x1))});
+    const auto [north, south] = std::minmax({nearest(level.toRow(z0)), nearest(level.toRow(z1))});
+    return {west, north, east + 1, south + 1};
+}
+
+std::vector<RimSample> rimOf(const Level& clip) {
     const auto inside = [&](int x, int z) {
         return clip.bounds().contains(x, z) && (!clip.fenced || clip.fence.at(x, z) > kInside / 2);
     };
-    double sum = 0, count = 0;
+    std::vector<RimSample> rim;
     for (int z = 0; z < clip.rows; ++z)
-        for (int x = 0; x < clip.columns; ++x) {
-            if (!inside(x, z)) continue;
-            const bool rim = !inside(x - 1, z) || !inside(x + 1, z) || !inside(x, z - 1) || !inside(x, z + 1);
-            if (!rim) continue;
-            sum += groundSample(clip, x, z), ++count;
-        }
-    return count > 0 ? sum / count : groundSample(clip, clip.columns / 2, clip.rows / 2);
+        for (int x = 0; x < clip.columns; ++x)
+            if (inside(x, z) && !(inside(x - 1, z) && inside(x + 1, z) && inside(x, z - 1) && inside(x, z + 1)))
+                rim.push_back({x, z});
+    return rim;
+}
+
+double clipFoot(const Level& clip) {
+    double sum = 0;
+    const std::vector<RimSample> rim = rimOf(clip);
+    for (const RimSample& s : rim) sum += groundSample(clip, s.column, s.row);
+    return rim.empty() ? groundSample(clip, clip.columns / 2, clip.rows / 2) : sum / static_cast<double>(rim.size());
 }
 
 }  // namespace jam

@@ -16,6 +16,14 @@ Result<Level> liftClip(const Level& level, const Region& box, const std::string&
 // The piece inside the fence that is in force, soft where that is. Errors: no fence, an empty one, or cancelled.
 Result<Level> liftFenced(const Level& level, const std::string& name, const Context& context = {});
 
+// The samples between two corners on the map, both included.
+Region samplesBetween(const Level& level, double x0, double z0, double x1, double z1);
+
+// The samples of a clip's shape that lie at its rim.
+struct RimSample {
+    int column, row;
+};
+std::vector<RimSample> rimOf(const Level& clip);
 // The mean altitude along the rim of a clip's shape: what it stands on when it is set on other ground. Metres.
 double clipFoot(const Level& clip);
 

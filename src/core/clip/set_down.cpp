@@ -10,6 +10,7 @@
 #include "brush/stroke.h"
 #include "clip/clip.h"
 #include "clip/fit_layers.h"
+#include "course/line.h"
 #include "grid/distance.h"
 #include "level/between.h"
 #include "level/ground.h"
@@ -355,20 +356,21 @@ std::array<MapPlace, 4> cornersOf(const Level& clip, const Placement& place) {
 
 double raiseToSit(const Level& level, const Level& clip, const Placement& place) {
     const Frame frame(place);
-    const auto inside = [&](int x, int z) {
-        return clip.bounds().contains(x, z) && (!clip.fenced || clip.fence.at(x, z) > kInside / 2);
-    };
     double sum = 0, count = 0;
-    for (int z = 0; z < clip.rows; ++z)
-        for (int x = 0; x < clip.columns; ++x) {
-            if (!inside(x, z) || (inside(x - 1, z) && inside(x + 1, z) && inside(x, z - 1) && inside(x, z + 1)))
-                continue;
-            const MapPlace m = frame.onMap(x * clip.spacing - clip.width() / 2, z * clip.spacing - clip.depth() / 2);
-            if (!level.holds(m.x, m.z)) continue;
-            sum += altitudeAt(level, m.x, m.z);
-            ++count;
-        }
+    for (const RimSample& s : rimOf(clip)) {
+        const MapPlace m = frame.onMap(s.column * clip.spacing - clip.width() / 2,
+                                       s.row * clip.spacing - clip.depth() / 2);
+        if (!level.holds(m.x, m.z)) continue;
+        sum += altitudeAt(level, m.x, m.z);
+        ++count;
+    }
     return count > 0 ? sum / count - clipFoot(clip) : 0;
+}
+
+std::vector<MapPlace> courseLine(const Level& level, size_t place) {
+    std::vector<MapPlace> line;
+    for (const LinePoint& p : lineOf(level, place)) line.push_back({p.x, p.z});
+    return line;
 }
 
 Result<Level> setDown(const Level& level, const Level& clip, const std::vector<Placement>& places,

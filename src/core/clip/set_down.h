@@ -57,6 +57,8 @@ std::array<MapPlace, 4> cornersOf(const Level& clip, const Placement& place);
 // By how much the clip has to be raised so that its rim lies on the ground in the mean.
 double raiseToSit(const Level& level, const Level& clip, const Placement& place);
 
+// The line of the course at `place` in the level's strata, on the map.
+std::vector<MapPlace> courseLine(const Level& level, size_t place);
 // Places along a line, `spacing` metres apart, from its beginning; each turned so that the clip's east looks along,
 // beyond `like.turn`. Errors: a line without length, a spacing that is none, or more than kMostPlaces places.
 Result<std::vector<Placement>> placesAlong(const std::vector<MapPlace>& line, double spacing, const Placement& like);

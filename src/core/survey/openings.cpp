@@ -45,28 +45,47 @@ Raster<uint8_t> cellsOf(const Level& level, float walkable, const Context& conte
     return cells;
 }
 
-// Marks all cells that are connected to the first by their sides and of its kind; returns them.
-std::vector<Place> flood(const Raster<uint8_t>& cells, Raster<uint8_t>& seen, Place first) {
-    std::vector<Place> all{first};
+// Marks all cells that are connected to the first by their sides and of its kind: f(place) for each. Only the front of
+// the flood is remembered, because the ground of a large level has millions of cells.
+template <class F>
+void flood(const Raster<uint8_t>& cells, Raster<uint8_t>& seen, Place first, F f) {
+    std::vector<Place> front{first};
     seen.at(first.c, first.r) = 1;
-    for (size_t i = 0; i < all.size(); ++i)
+    while (!front.empty()) {
+        const Place at = front.back();
+        front.pop_back();
+        f(at);
         for (const Place& s : kBeside) {
-            const Place n{all[i].c + s.c, all[i].r + s.r};
+            const Place n{at.c + s.c, at.r + s.r};
             if (n.c < 0 || n.r < 0 || n.c >= cells.width() || n.r >= cells.depth() || seen.at(n.c, n.r) ||
                 cells.at(n.c, n.r) != cells.at(first.c, first.r))
                 continue;
             seen.at(n.c, n.r) = 1;
-            all.push_back(n);
+            front.push_back(n);
         }
-    return all;
+    }
 }
 
+// f(first cell) for each piece of one kind that is not seen yet; f floods it.
 template <class F>
-void eachOf(const Raster<uint8_t>& cells, uint8_t kind, const Context& context, F f) {
-    Raster<uint8_t> seen(cells.width(), cells.depth());
+void eachPiece(const Raster<uint8_t>& cells, uint8_t kind, const Raster<uint8_t>& seen, const Context& context, F f) {
     for (int r = 0; r < cells.depth() && !context.cancelled(); ++r)
         for (int c = 0; c < cells.width(); ++c)
-            if (cells.at(c, r) == kind && !seen.at(c, r)) f(flood(cells, seen, {c, r}));
+            if (cells.at(c, r) == kind && !seen.at(c, r)) f(Place{c, r});
+}
+
+// 1 in the largest piece of ground that can be walked.
+Raster<uint8_t> largestWalk(const Raster<uint8_t>& cells, const Context& context) {
+    Raster<uint8_t> seen(cells.width(), cells.depth()), walked = seen;
+    Place most{-1, -1};
+    long long largest = 0;
+    eachPiece(cells, kWalkable, seen, context, [&](Place first) {
+        long long count = 0;
+        flood(cells, seen, first, [&](Place) { ++count; });
+        if (count > largest) largest = count, most = first;
+    });
+    if (largest > 0) flood(cells, walked, most, [](Place) {});
+    return walked;
 }
 
 }  // namespace
@@ -75,17 +94,14 @@ std::vector<FoundOpening> surveyOpenings(const Level& level, float walkable, con
     std::vector<FoundOpening> found;
     if (level.opening.presentTiles() == 0) return found;
     const Raster<uint8_t> cells = cellsOf(level, walkable, context);
-    std::vector<Place> largest;
-    eachOf(cells, kWalkable, context, [&](std::vector<Place> piece) {
-        if (piece.size() > largest.size()) largest = std::move(piece);
-    });
-    Raster<uint8_t> walked(cells.width(), cells.depth());
-    for (const Place& p : largest) walked.at(p.c, p.r) = 1;
-    eachOf(cells, kOpen, context, [&](const std::vector<Place>& hole) {
+    const Raster<uint8_t> walked = largestWalk(cells, context);
+    Raster<uint8_t> seen(cells.width(), cells.depth());
+    eachPiece(cells, kOpen, seen, context, [&](Place first) {
         FoundOpening o;
-        o.area = static_cast<double>(hole.size()) * level.spacing * level.spacing;
         bool rim = false;
-        for (const Place& p : hole)
+        long long count = 0;
+        flood(cells, seen, first, [&](Place p) {
+            ++count;
             for (const Place& s : kBeside) {
                 const int c = p.c + s.c, r = p.r + s.r;
                 if (o.reached || c < 0 || r < 0 || c >= cells.width() || r >= cells.depth()) continue;
@@ -101,6 +117,8 @@ std::vector<FoundOpening> surveyOpenings(const Level& level, float walkable, con
                 o.x = level.originX + (c + best % 2) * level.spacing;
                 o.z = level.originZ + (r + best / 2) * level.spacing;
             }
+        });
+        o.area = static_cast<double>(count) * level.spacing * level.spacing;
         if (rim) found.push_back(o);
     });
     if (context.cancelled()) return {};

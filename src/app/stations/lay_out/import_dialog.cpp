@@ -32,7 +32,7 @@ QDoubleSpinBox* ImportDialog::number(const QString& objectName, double value, do
 ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, HeightField field,
                            std::optional<RawLayout> guess, const QString& path, QWidget* parent, const Level* present)
     : QDialog(parent), layers_(layers), bytes_(std::move(bytes)), field_(std::move(field)), raw_(guess.has_value()) {
-    setWindowTitle(tr("Start from a heightmap"));
+    setWindowTitle(tr("Take in a heightmap"));
     auto* all = new QVBoxLayout(this);
     all->setSpacing(10);
     auto* row = new QHBoxLayout;

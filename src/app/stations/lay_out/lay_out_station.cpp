@@ -46,7 +46,7 @@ Station::State LayOutStation::state() const {
 
 QList<ActionRow> LayOutStation::commands() {
     return {{"new", tr("New level…"), "Ctrl+N", "", false, [this] { newLevel(); }},
-            {"import", tr("Start from a heightmap…"), "", "", false, [this] { importHeightmap(); }}};
+            {"import", tr("Take in a heightmap…"), "", "", false, [this] { importHeightmap(); }}};
 }
 
 bool LayOutStation::takeFiles(const QStringList& paths, bool) {
@@ -73,7 +73,7 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
     auto* facts = quietLabel({}, page);
     c->addWidget(facts);
     auto* make = new QPushButton(tr("New level…"), page);
-    auto* take = new QPushButton(tr("Start from a heightmap…"), page);
+    auto* take = new QPushButton(tr("Take in a heightmap…"), page);
     auto* factor = new QComboBox(page);
     factor->setObjectName("coverFactor");
     for (const int f : {1, 2, 4})

@@ -14,7 +14,6 @@
 #include <QToolButton>
 
 #include "clip/clip.h"
-#include "course/line.h"
 #include "cover/weights.h"
 #include "files/disk.h"
 #include "files/level_file.h"
@@ -288,7 +287,7 @@ void ClipPanel::along(int choice) {
     const Level& level = house_.place.document.level();
     std::vector<MapPlace> line;
     if (const int at = level.stratumIndex(along_->itemData(choice).toUInt()); at >= 0)
-        for (const LinePoint& p : lineOf(level, static_cast<size_t>(at))) line.push_back({p.x, p.z});
+        line = courseLine(level, static_cast<size_t>(at));
     clips_.setLine(std::move(line));
 }
 
