@@ -8,7 +8,8 @@ namespace jam {
 
 Status Cliffs::build() {
     const std::string light = shader_light_glsl;
-    Result<GlProgram> made = makeProgram(light + shader_heights_glsl + shader_cliff_vert, light + shader_wall_frag, "");
+    Result<GlProgram> made = makeProgram(light + shader_heights_glsl + shader_gaps_glsl + shader_cliff_vert,
+                                         light + shader_wall_frag, "");
     if (!made) return made.error();
     program_ = made.take();
     array_ = makeArray();

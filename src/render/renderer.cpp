@@ -338,9 +338,12 @@ struct Renderer::Impl {
     }
 
     void drawSky(const View3& view, Finish finish) {
-        // Through openings one looks into the dark, unless the land floats.
+        // Through openings one looks into the dark, unless the land floats; where none is in sight the sky is all there
+        // is.
         const Level& l = level();
-        const bool inside = l.opening.presentTiles() > 0 && l.noLand.presentTiles() == 0,
+        const bool inside = l.opening.presentTiles() > 0 && l.noLand.presentTiles() == 0 &&
+                            std::any_of(packed.begin(), packed.end(),
+                                        [](const Packed&p) { return p.features & kGaps; }),
                    quick = finish == Finish::quick && !inside;
         const GlProgram& p = sky[quick ? 1 : 0];
         glUseProgram(p);

@@ -8,6 +8,7 @@
 #include "clip/fit_layers.h"
 #include "clip/set_down.h"
 #include "commit/commit.h"
+#include "cover/rules.h"
 #include "files/level_file.h"
 #include "folder.h"
 #include "level/changes.h"
@@ -288,6 +289,9 @@ TEST_CASE("layers are those of the same name, in any order, and what is missing 
 
 TEST_CASE("a clip keeps to the fence, to protected layers, to its stratum, and wins over living rules") {
     Level level = lopsidedLevel();
+    // All of it is the rules', nothing yet the hand's.
+    level.layers[2].held = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
+    refreshLayer(level, level.layers[2].id);
     const Level clip = liftClip(level, {90, 30, 131, 71}, "c").take();
     level.fenced = true;
     for (int r = 0; r < level.rows; ++r)
