@@ -324,7 +324,7 @@ void clipRows() {
         Placement p;
         p.x = 20, p.z = -30, p.turn = turn;
         pair(
-            "clip of 257 x 257, 8 layers, " + std::to_string(static_cast<int>(turn)) + " degrees", Goal::atMost, 25,
+            "clip of 257 x 257, 8 layers, " + std::to_string(static_cast<int>(turn)) + " degrees", Goal::atMost, 30,
             [level, clip, p] { benchmark::DoNotOptimize(setDown(*level, *clip, {p}, {})); }, rewrite);
     }
     auto holed = std::make_shared<Level>(*level);

@@ -308,7 +308,7 @@ int main(int count, char** words) {
     }
     const Bytes mapBytes = encodePng(map);
     ImportDialog import(shipped, mapBytes, decodeHeightField(mapBytes, "damson-down-heights.png").take(), std::nullopt,
-                        "damson-down-heights.png", &window);
+                        "damson-down-heights.png", &window, &place.document.level());
     import.show();
     import.move(240, 110);
     photo.take("heightmap");
