@@ -328,6 +328,8 @@ TEST_CASE("a height picture comes in as a stratum, and the border is fitted to a
         becomes->setCurrentIndex(1);
         dialog->findChild<QDoubleSpinBox*>("white")->setValue(20);
         CHECK_FALSE(dialog->findChild<QComboBox*>("firstLayer")->isVisible());
+        const auto buttons = dialog->findChildren<QPushButton*>();
+        CHECK(std::any_of(buttons.begin(), buttons.end(), [](const QPushButton* b) { return b->text() == "Place it"; }));
         dialog->accept();
     });
     stage.drop(QString::fromStdString((folder.path / "rise.png").string()));

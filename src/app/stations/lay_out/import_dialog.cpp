@@ -7,6 +7,7 @@
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QVBoxLayout>
 
 #include "layer_art.h"
@@ -183,6 +184,7 @@ int ImportDialog::firstLayer() const { return std::max(first_->currentIndex(), 0
 void ImportDialog::tell() {
     const bool keeps = fit_->currentIndex() == 0;
     form_->setRowVisible(first_, !asStratum());
+    foot_.make->setText(asStratum() ? tr("Place it") : tr("Make level"));
     for (QWidget* w : std::initializer_list<QWidget*>{width_, depth_, kernel_}) form_->setRowVisible(w, !keeps);
     facts_->setText(tr("%1: %2 × %3 samples, values from %4 to %5.")
                         .arg(QString::fromStdString(field_.format))
