@@ -4,6 +4,8 @@
 #include <QDateTime>
 
 #include "level/ground.h"
+#include "level/opening.h"
+#include "tools/tool.h"
 
 namespace jam {
 
@@ -320,6 +322,11 @@ void Document::continueStroke(const StrokePoint& point) {
 void Document::endStroke(const QString& what) {
     if (!stroking()) return;
     tell(stroker_->finish(level_));
+    if (makesGaps(stroker_->tool()))
+        if (const Status left = checkGroundLeft(level_); !left) {
+            emit said(QString::fromStdString(left.error().sentence()));
+            return cancelStroke();
+        }
     const Change touched = stroker_->touched();
     stroker_.reset();
     gesture_.clear();

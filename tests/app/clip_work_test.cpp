@@ -283,6 +283,13 @@ TEST_CASE("an opening is cut, looked through, closed; land is taken with a cliff
     // The survey finds it, and says that it can be got at.
     stage.find<QToolButton>("partEdges")->click();
     REQUIRE(stage.waitFor([&] { return stage.find<QLabel>("openingsFound")->text() == "One opening."; }));
+    // One over everything is refused in words.
+    const size_t steps = stage.steps();
+    stage.find<QPushButton>("openFence")->click();
+    REQUIRE(stage.waitFor([&] { return !stage.window.work().running(); }));
+    stage.settle();
+    CHECK(stage.steps() == steps);
+    CHECK(groundAt(stage.level(), 0, 60));
     // Land by the fence.
     stage.find<QToolButton>("partFence")->click();
     stage.find<QAbstractButton>("fenceRectangle")->click();
@@ -329,7 +336,8 @@ TEST_CASE("a height picture comes in as a stratum, and the border is fitted to a
         dialog->findChild<QDoubleSpinBox*>("white")->setValue(20);
         CHECK_FALSE(dialog->findChild<QComboBox*>("firstLayer")->isVisible());
         const auto buttons = dialog->findChildren<QPushButton*>();
-        CHECK(std::any_of(buttons.begin(), buttons.end(), [](const QPushButton* b) { return b->text() == "Place it"; }));
+        CHECK(
+            std::any_of(buttons.begin(), buttons.end(), [](const QPushButton* b) { return b->text() == "Place it"; }));
         dialog->accept();
     });
     stage.drop(QString::fromStdString((folder.path / "rise.png").string()));

@@ -157,6 +157,19 @@ TEST_CASE("an opening is as large as the brush's half strength, and does not gro
     CHECK_FALSE(hasGaps(l));
 }
 
+TEST_CASE("an opening over everything is refused, and nothing changes") {
+    Level l = lopsidedLevel();
+    const Level before = l;
+    const Result<Change> r = runStroke(l, dot(Tool::openUp, l.originX + 100, l.originZ + 60, 1000));
+    REQUIRE_FALSE(r);
+    CHECK(r.error().field == "opening");
+    CHECK(l == before);
+    // Land may all be taken: that is how islands begin.
+    CHECK(runStroke(l, dot(Tool::takeLand, l.originX + 100, l.originZ + 60, 1000)));
+    CHECK(openCells(l) == (l.columns - 1) * (l.rows - 1));
+    CHECK(checkGroundLeft(l));
+}
+
 TEST_CASE("gaps keep to the fence, to limits and to mirrors, and undo is the level before") {
     Level l = lopsidedLevel();
     l.opening = l.noLand = Gaps(l.columns, l.rows, 0);

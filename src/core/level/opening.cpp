@@ -47,6 +47,20 @@ void edgeOfTriangle(const Corner (&t)[3], bool land, std::vector<EdgePiece>& out
 
 bool hasGaps(const Level& level) { return level.opening.presentTiles() > 0 || level.noLand.presentTiles() > 0; }
 
+Status checkGroundLeft(const Level& level) {
+    if (level.opening.presentTiles() == 0) return {};
+    bool land = false;
+    for (int z = 0; z < level.rows; ++z)
+        for (int x = 0; x < level.columns; ++x) {
+            if (level.noLand.at(x, z) > kGapEdge) continue;
+            if (level.opening.at(x, z) < kGapEdge) return {};
+            land = true;
+        }
+    if (!land) return {};
+    return Error{"", "opening", "it would lie over everything, and no ground would be left",
+                 "make it smaller, or take the land away instead"};
+}
+
 bool mayHaveGaps(const Level& level, const Region& ground) {
     if (level.opening.columns() == 0) return false;
     const Region inside = ground.clipped(level.bounds());

@@ -8,6 +8,8 @@ namespace jam {
 
 // A level without any has ground everywhere, which is known at once.
 bool hasGaps(const Level& level);
+// Errors: openings leave no ground at all where there is land.
+Status checkGroundLeft(const Level& level);
 // Whether any ground sample of a region may lie in a gap; found by tiles alone.
 bool mayHaveGaps(const Level& level, const Region& ground);
 

@@ -6,6 +6,7 @@
 #include "base/noise.h"
 #include "commit/commit.h"
 #include "cover/rules.h"
+#include "level/opening.h"
 #include "tools/tool.h"
 
 namespace jam {
@@ -211,6 +212,11 @@ Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<con
     Stroker stroker(stroke.settings, level, std::move(reference), std::move(pictureHeights));
     for (const StrokePoint& p : stroke.points) stroker.add(level, p);
     stroker.finish(level);
+    if (makesGaps(stroke.settings.tool))
+        if (const Status left = checkGroundLeft(level); !left) {
+            level = before;
+            return left.error();
+        }
     Result<Commit> done = commitWork(before, std::move(level), {}, &stroker.touched());
     level = std::move(done.value().level);
     return std::move(done.value().change);

@@ -125,6 +125,7 @@ void EdgePanel::fill(const QString& what, Gaps Level::*mask, bool take, bool out
     house_.services.workOn(what, [=](const Level& before, const Context&) -> Result<Level> {
         Level after = before;
         fillGaps(after, mask, take, outside);
+        if (const Status s = checkGroundLeft(after); !s) return s.error();
         return after;
     });
 }
