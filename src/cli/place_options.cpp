@@ -22,7 +22,7 @@ void PlaceOptions::declare(CLI::App* v, bool parts) {
     v->add_flag("--no-openings", noOpenings, "Leave its openings and its lack of land out");
 }
 
-Result<Placement> PlaceOptions::placement(const Level& level) {
+Placement PlaceOptions::placement(const Level& level) {
     place.x = at.empty() ? level.originX + level.width() / 2 : at[0];
     place.z = at.empty() ? level.originZ + level.depth() / 2 : at[1];
     wish.join = *clipJoinFromName(join);

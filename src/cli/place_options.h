@@ -17,7 +17,7 @@ struct PlaceOptions {
     // Declares the options. `parts`: also which parts of a clip are set down.
     void declare(CLI::App* v, bool parts);
     // The place and the wish that were asked for; the middle of the level without --at.
-    Result<Placement> placement(const Level& level);
+    Placement placement(const Level& level);
 };
 
 }  // namespace jam::cli

@@ -41,8 +41,7 @@ int lift(const ClipOptions& o) {
 Result<Level> put(const Level& level, ClipOptions& o) {
     const Result<Level> clip = loadLevel(o.set);
     if (!clip) return clip.error();
-    const Result<Placement> place = o.placement(level);
-    if (!place) return place.error();
+    const Placement place = o.placement(level);
     std::vector<MapPlace> line;
     if (!o.course.empty()) {
         const Result<uint32_t> id = idIn(level.strata, o.course, "--course", "course");
@@ -55,8 +54,8 @@ Result<Level> put(const Level& level, ClipOptions& o) {
         if (o.along.size() % 2) return Error{"", "--along", "a place lacks its z", "give pairs of x and z"};
         for (size_t i = 0; i < o.along.size(); i += 2) line.push_back({o.along[i], o.along[i + 1]});
     }
-    if (line.empty()) return setDown(level, clip.value(), {place.value()}, o.wish);
-    const Result<std::vector<Placement>> places = placesAlong(line, o.every, place.value());
+    if (line.empty()) return setDown(level, clip.value(), {place}, o.wish);
+    const Result<std::vector<Placement>> places = placesAlong(line, o.every, place);
     if (!places) return places.error();
     std::printf("%zu times\n", places.value().size());
     return setDown(level, clip.value(), places.value(), o.wish);

@@ -55,11 +55,10 @@ int import(ImportOptions& o) {
     if (o.into.empty()) return saveNew(std::move(made), o.first, o.file);
     if (!made) return refuse(made);
     return workOn(o.file, {}, [&](const Level& level) -> Result<Level> {
-        const Result<Placement> place = o.placement(level);
-        if (!place) return place.error();
+        const Placement place = o.placement(level);
         SetDownWish down = o.wish;
         down.stratum = o.into;
-        return setDown(level, made.value(), {place.value()}, down);
+        return setDown(level, made.value(), {place}, down);
     });
 }
 

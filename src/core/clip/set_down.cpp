@@ -401,7 +401,7 @@ Result<Level> setDown(const Level& level, const Level& clip, const std::vector<P
             ready = made.take();
             readyFor = p.scale;
         }
-        if (wish.sit) p.raise += raiseToSit(next, ready->clip, p);
+        if (wish.sit) p.raise += raiseToSit(next, fitted, p);
         Laying laying(next, *ready, p, wish);
         if (laying.box().empty()) continue;
         met = true;
