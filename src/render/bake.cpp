@@ -115,12 +115,23 @@ float hatching(const Level& level, int x, int z) {
     return 1 - line * static_cast<float>(inside) / kInside;
 }
 
+// Wet ground is darker, as a factor of all light: under water, and a hand's breadth above its shore.
+float wetness(const Level& level, int x, int z, float height) {
+    constexpr float kWet = 0.72f, kRises = 0.35f;  // metres that the wet rises above the surface
+    float least = kRises;
+    for (int dz = -kWetReach; dz <= kWetReach; dz += kWetReach)
+        for (int dx = -kWetReach; dx <= kWetReach; dx += kWetReach)
+            if (level.bounds().contains(x + dx, z + dz))
+                if (const Wet w = level.water.at(x + dx, z + dz); w.wet()) least = std::min(least, height - w.surface);
+    return 1 - (1 - kWet) * smoothstep(1 - std::max(least, 0.f) / kRises);
+}
+
 }  // namespace
 
 BakeSource::BakeSource(const Level& l, const std::vector<MaterialMeans>& materials, const LightLook& look, Shade s,
                        const ReliefLook& r)
     : level(l), light(look), shade(std::move(s)), relief(l, r, l.sun.azimuth), headroom(headroomOf(r)),
-      washed(l.wash.presentTiles() > 0 && !r.oneTone), wanders(false) {
+      washed(l.wash.presentTiles() > 0 && !r.oneTone), wanders(false), wets(l.water.presentTiles() > 0) {
     light.sun *= headroom, light.sky *= headroom;
     even = r.oneTone;
     if (r.oneTone) {
@@ -172,6 +183,7 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
             float even = (s.even ? 1.f : unevenness(px, pz)) * s.relief.at(around, x + reach, z - r.z0 + reach) /
                          s.headroom;
             if (s.hatched) even *= hatching(level, r.x0 + x, z);
+            if (s.wets) even *= wetness(level, r.x0 + x, z, h.at(x + 1, z - r.z0 + 1));
             const auto shaded = [&](const std::shared_ptr<const Raster<uint8_t>>& shade) {
                 const float full = even * static_cast<float>(shade ? shade->at(r.x0 + x, z) : 255);
                 return static_cast<uint32_t>(std::min(full + 0.5f, 255.f));

@@ -17,6 +17,9 @@ struct Shade {
     std::shared_ptr<const Raster<uint8_t>> sun, open;
 };
 
+// How far from water the ground is darkened, in samples.
+constexpr int kWetReach = 2;
+
 // What is the same all over a level. The level must outlive it.
 struct BakeSource {
     BakeSource(const Level& level, const std::vector<MaterialMeans>& materials, const LightLook& light, Shade shade,
@@ -32,6 +35,7 @@ struct BakeSource {
     Relief relief;
     float headroom;  // what stored light is divided by, so that relief may brighten
     bool washed, wanders;
+    bool wets;             // there is water
     bool hatched = false;  // the ground inside the fence
     bool even = false;     // without the unevenness of all ground, which would be taken for relief
 };

@@ -100,7 +100,8 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
     Change change;
     if (fresh) {
         allocate(next);
-        change.ground = change.wash = change.gaps = next.bounds();
+        change.ground = change.wash = change.gaps = change.water = next.bounds();
+        change.waters = true;
         change.cover = next.coverBounds();
     } else {
         change = changesBetween(next, level_, hint);
@@ -136,6 +137,7 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
                 mark(&Stale::wash, ground);
                 break;
             case Shows::gaps: staleGaps_.add(ground); break;
+            case Shows::water: mark(&Stale::look, ground.grown(kWetReach, level_.bounds())); break;
             case Shows::nothing: break;
         }
     }

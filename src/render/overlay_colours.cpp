@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <glm/common.hpp>
 
+#include "level/ground.h"
 #include "renderer.h"
 
 namespace jam {
@@ -17,6 +18,7 @@ const glm::vec3 kPasses{0.45f, 0.66f, 0.30f}, kNearly{0.95f, 0.68f, 0.38f}, kSte
 const glm::vec3 kBare{0.13f, 0.14f, 0.18f}, kSome{0.60f, 0.25f, 0.47f}, kMuch{0.95f, 0.68f, 0.38f},
     kAll{0.97f, 0.95f, 0.92f};
 const glm::vec3 kHollow{0.25f, 0.33f, 0.50f}, kFlat{0.78f, 0.78f, 0.76f}, kCrest{0.95f, 0.68f, 0.38f};
+const glm::vec3 kShallow{0.80f, 0.90f, 0.88f}, kWaist{0.30f, 0.58f, 0.68f}, kDeep{0.06f, 0.14f, 0.30f};
 
 }  // namespace
 
@@ -51,6 +53,10 @@ glm::vec3 overlayColour(Overlay overlay, float share, float walkable) {
                    : t < 1  ? glm::mix(kNearly, kSteep, 2 * t - 1)
                             : glm::mix(kSteep, kSheer, t - 1);
         }
+        case Overlay::depth: {
+            const glm::vec3 c = glm::mix(kShallow, kWaist, smooth(0, 0.4f, share));
+            return glm::mix(c, kDeep, smooth(0.35f, 1, share));
+        }
         case Overlay::curvature: {
             const float c = std::clamp(2 * share - 1, -1.f, 1.f);
             return c < 0 ? glm::mix(kFlat, kHollow, -c) : glm::mix(kFlat, kCrest, c);
@@ -60,5 +66,20 @@ glm::vec3 overlayColour(Overlay overlay, float share, float walkable) {
 }
 
 float curvatureScale(const Level& level) { return static_cast<float>(0.12 / level.spacing); }
+
+float depthLineStep(float deepest) {
+    float step = 0.1f;
+    for (const float times : {2.5f, 2.f, 2.f, 2.5f, 2.f, 2.f, 2.5f, 2.f, 2.f, 2.5f, 2.f, 2.f})
+        if (deepest / step > 12) step *= times;
+    return step;
+}
+
+float deepestShown(const Level& level) {
+    float deepest = 1;
+    for (const Pool& p : level.pools)
+        if (!p.sea && level.holds(p.x, p.z))
+            deepest = std::max(deepest, p.height - static_cast<float>(altitudeAt(level, p.x, p.z)));
+    return deepest;
+}
 
 }  // namespace jam

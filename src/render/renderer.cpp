@@ -13,6 +13,7 @@
 #include "ground_programs.h"
 #include "level/ground.h"
 #include "shaders.h"
+#include "waters.h"
 
 namespace jam {
 
@@ -32,6 +33,7 @@ struct Renderer::Impl {
     GlProgram wall, wallWithGaps, sky[2], flat;
     Cliffs cliffs;
     Ghosts ghosts;
+    Waters waters;
     GlBuffer gridVertices, gridIndices, instances;
     GlArray patchArray, emptyArray;
     int indexCount = 0;
@@ -72,6 +74,7 @@ struct Renderer::Impl {
         wallWithGaps = g.take();
         if (Status s = cliffs.build(); !s) return s;
         if (Status s = ghosts.build(); !s) return s;
+        if (Status s = waters.build(); !s) return s;
         for (int quick = 0; quick < 2; ++quick) {
             const std::string grid = "#define GRID_X " + std::to_string(kSkyX) + "\n#define GRID_Y " +
                                      std::to_string(kSkyY) + "\n";
@@ -172,7 +175,8 @@ struct Renderer::Impl {
         }
         if (quick) {
             // Overlays are to be read, and would not be through the grain.
-            if (sight.overlay == Overlay::none && !sight.relief.oneTone) out.features |= kGrain;
+            if ((sight.overlay == Overlay::none || sight.overlay == Overlay::depth) && !sight.relief.oneTone)
+                out.features |= kGrain;
             return out;
         }
         const uint32_t layers = textures().layersIn(r);
@@ -292,7 +296,8 @@ struct Renderer::Impl {
 
     // All patches, those with the same features at once.
     void drawGround(const View3& view, const Sight& sight) {
-        const bool overlaid = sight.overlay != Overlay::none || sight.grid || sight.mesh;
+        const bool overlaid = (sight.overlay != Overlay::none && sight.overlay != Overlay::depth) || sight.grid ||
+                              sight.mesh;
         const unsigned common = (sight.contours ? kContours : 0u) | (overlaid ? kOverlay : 0u);
         for (size_t first = 0, end = 0; first < packed.size(); first = end) {
             const unsigned features = packed[first].features;
@@ -393,6 +398,7 @@ Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Ch
     impl_->pyramid_ = &pyramid;
     Change change = impl_->textures().sync(level, hint);
     impl_->cliffs.follow(level, change);
+    impl_->waters.follow(level, change);
     return change;
 }
 
@@ -450,6 +456,7 @@ bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, con
     r.cliffs.draw(view);
     r.drawSky(view, finish);
     r.ghosts.draw(view);
+    r.waters.draw(view, sight, finish);
     glDisable(GL_SCISSOR_TEST);
     return r.complete;
 }

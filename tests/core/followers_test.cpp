@@ -60,6 +60,9 @@ std::vector<Rule> someRules(Random& random, const Level& level, size_t own) {
             case RuleKind::layer: r.from = 0, r.to = static_cast<float>(between(random, 0, 9)), r.fade = 3; break;
             case RuleKind::course: r.from = 0, r.to = 6, r.fade = 3; break;
             case RuleKind::low: r.from = 0, r.to = 12, r.level = 3; break;
+            case RuleKind::depth: r.from = 0, r.to = 3, r.fade = 1; break;
+            case RuleKind::shore: r.from = -2, r.to = 4, r.fade = 2; break;
+            case RuleKind::above: r.from = 0, r.to = 2, r.fade = 1, r.reach = 9; break;
             case RuleKind::noise: r.from = 0, r.to = 0.5f, r.fade = 0.1f, r.seed = random(); break;
         }
         rules.push_back(r);

@@ -670,6 +670,7 @@ float shareAt(Overlay overlay, const Level& level, const Sight& sight, double x,
             readStretch(level, {c, r, c + 1, r + 1}, stretch.view());
             return stretch.at(0, 0) / kStretchShown;
         }
+        case Overlay::depth: break;  // of the water and not of the ground: water_picture_test.cpp
     }
     return 0;
 }

@@ -7,7 +7,9 @@
 
 #include "base/noise.h"
 #include "files/png.h"
+#include "level/ground.h"
 #include "level/strata.h"
+#include "water/water.h"
 
 namespace jam::test {
 
@@ -119,6 +121,14 @@ Level lopsidedLevel(uint32_t seed) {
     level.layers[2].rules = {{RuleKind::slope, RuleEffect::add, 12, 90, 5},
                              {RuleKind::altitude, RuleEffect::only, -5, 60, 4}};
     wakeRules(level, level.layers[2].id, true);
+    Pool tarn;
+    tarn.id = level.nextId++;
+    tarn.name = "tarn";
+    tarn.x = level.originX + 60 * level.spacing, tarn.z = level.originZ + 40 * level.spacing;
+    tarn.height = groundSample(level, 60, 40) + 1.5f;
+    tarn.look.clearness = 4;
+    level.pools.push_back(tarn);
+    refillWater(level);
     return level;
 }
 

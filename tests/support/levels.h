@@ -25,7 +25,8 @@ Level hillyLevel(int columns, int rows, uint32_t seed, int layers = 3);
 
 // A level in which symmetry hides nothing: oblong, away from the origin, spacing 1.5, cover twice as fine, two strata
 // of which the upper one is dimmed and active, ten layers with looks of their own (one hidden, one protected, one laid
-// by living rules), a pair, a wash, an opening, a corner without land, and a turned sun. The same seed gives the same
+// by living rules), a pair, a wash, an opening, a corner without land, a pool, and a turned
+// sun. The same seed gives the same
 // level.
 Level lopsidedLevel(uint32_t seed = 3);
 

@@ -46,7 +46,7 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
     overlay_ = new QComboBox(this);
     overlay_->setObjectName("overlay");
     overlay_->addItems({tr("The ground as it is"), tr("Steepness"), tr("Altitude bands"), tr("Curvature"),
-                        tr("One layer's coverage"), tr("Stretch of the textures")});
+                        tr("One layer's coverage"), tr("Stretch of the textures"), tr("Depth of the water")});
     c->addWidget(overlay_);
     legend_ = new Legend(view, this);
     c->addWidget(legend_);
@@ -193,6 +193,14 @@ void SeeFields::tell() {
                 numbers_->setText(
                     tr("%1 % of the ground is drawn out by more than half.").arg(100 * f->stretched, 0, 'f', 1));
             return;
+        case Overlay::depth: {
+            const float deepest = deepestShown(place_.document.level());
+            from_->setText(tr("shore")), to_->setText(tr("%1 m").arg(deepest, 0, 'f', 1));
+            numbers_->setText(place_.document.level().water.presentTiles() == 0
+                                  ? tr("There is no water yet.")
+                                  : tr("A line every %1 m of depth.").arg(depthLineStep(deepest), 0, 'g', 3));
+            return;
+        }
         case Overlay::curvature:
             from_->setText(tr("hollow")), to_->setText(tr("crest"));
             numbers_->setText(tr("Full colour where the slope changes by %1 for every metre.")

@@ -101,6 +101,50 @@ Raster<uint8_t> layerSeen(const Level& level, uint32_t own, uint32_t layer, cons
     return seen;
 }
 
+// The water over cover samples: between ground samples a place is wet with whichever of the corners around it is.
+class WaterOver {
+public:
+    WaterOver(const Level& level, const Region& cover) : ground_(level, cover, 1), f_(level.coverFactor) {
+        at_ = Region{cover.x0 / f_, cover.z0 / f_, (cover.x1 - 1) / f_ + 2, (cover.z1 - 1) / f_ + 2}.clipped(
+            level.bounds());
+        water_ = Raster<Wet>(at_.width(), at_.depth());
+        level.water.read(at_, water_.view());
+    }
+    // kDry where nothing stands above the ground.
+    float surface(int x, int z) const {
+        const int c = x / f_ - at_.x0, r = z / f_ - at_.z0, right = x % f_ ? 1 : 0, low = z % f_ ? 1 : 0;
+        float best = kDry;
+        for (const int dz : {0, low})
+            for (const int dx : {0, right}) best = std::max(best, water_.at(c + dx, r + dz).surface);
+        return best > height(x, z) ? best : kDry;
+    }
+    float height(int x, int z) const { return ground_.at(x, z, 0, 0); }
+    bool wet(int x, int z) const { return surface(x, z) > kDry; }
+
+private:
+    Around ground_;
+    int f_;
+    Region at_;
+    Raster<Wet> water_;
+};
+
+// The greatest of each row's, then of each column's samples within `by`.
+void spreadGreatest(Raster<float>& values, int by) {
+    const int w = values.width(), d = values.depth();
+    Raster<float> once(w, d);
+    for (int z = 0; z < d; ++z)
+        for (int x = 0; x < w; ++x) {
+            const float* row = values.view().row(z);
+            once.at(x, z) = *std::max_element(row + std::max(x - by, 0), row + std::min(x + by + 1, w));
+        }
+    for (int z = 0; z < d; ++z)
+        for (int x = 0; x < w; ++x) {
+            float most = kDry;
+            for (int k = std::max(z - by, 0); k < std::min(z + by + 1, d); ++k) most = std::max(most, once.at(x, k));
+            values.at(x, z) = most;
+        }
+}
+
 // What one rule gives, [0, 1].
 void readRule(const Level& level, uint32_t own, const Rule& r, const Region& region, View<float> out) {
     const auto each = [&](auto f) {
@@ -163,6 +207,46 @@ void readRule(const Level& level, uint32_t own, const Rule& r, const Region& reg
                 courseDistances(level, static_cast<size_t>(place), r.to + r.fade, region, away.view());
             return each([&](int x, int z) { return within(away.at(x - region.x0, z - region.z0), r); });
         }
+        case RuleKind::depth: {
+            const WaterOver water(level, region);
+            return each([&](int x, int z) {
+                return water.wet(x, z) ? within(water.surface(x, z) - water.height(x, z), r) : 0;
+            });
+        }
+        case RuleKind::shore: {
+            const double step = level.coverSpacing(), most = ruleReach(r) / step + 1;
+            const Region wide = region.grown(static_cast<int>(std::ceil(most)) + 1).clipped(level.coverBounds());
+            const WaterOver water(level, wide);
+            const Raster<float> toWet = distancesTo(region, level.coverBounds(), most,
+                                                    [&](int x, int z) { return water.wet(x, z); }),
+                                toDry = distancesTo(region, level.coverBounds(), most,
+                                                    [&](int x, int z) { return !water.wet(x, z); });
+            // The outline lies about half way between the last wet sample and the first dry one.
+            return each([&](int x, int z) {
+                const float out = toWet.at(x - region.x0, z - region.z0), in = toDry.at(x - region.x0, z - region.z0);
+                return within(static_cast<float>((out > 0 ? out - 0.5f : 0.5f - in) * step), r);
+            });
+        }
+        case RuleKind::above: {
+            const double most = r.reach / level.coverSpacing();
+            const int by = static_cast<int>(std::ceil(most)) + 1;
+            const Region wide = region.grown(by).clipped(level.coverBounds());
+            const WaterOver water(level, wide);
+            const Raster<float> away = distancesTo(region, level.coverBounds(), most,
+                                                   [&](int x, int z) { return water.wet(x, z); });
+            Raster<float> highest(wide.width(), wide.depth());
+            for (int z = 0; z < wide.depth(); ++z)
+                for (int x = 0; x < wide.width(); ++x) highest.at(x, z) = water.surface(wide.x0 + x, wide.z0 + z);
+            spreadGreatest(highest, by);
+            return each([&](int x, int z) {
+                const float surface = highest.at(x - wide.x0, z - wide.z0);
+                const double far = away.at(x - region.x0, z - region.z0);
+                if (water.wet(x, z) || surface == kDry || far > most) return 0.f;
+                // It ends softly where it is no longer looked for.
+                return within(std::max(water.height(x, z) - surface, 0.f), r) *
+                       smoothstep(static_cast<float>(4 * (1 - far / std::max(most, 1e-6))));
+            });
+        }
         case RuleKind::noise:
             return each([&](int x, int z) {
                 const auto px = static_cast<float>((level.originX + x * level.coverSpacing()) / r.scale),
@@ -183,6 +267,9 @@ double ruleReach(const Rule& r) {
         case RuleKind::layer:
         case RuleKind::course:
         case RuleKind::low: return r.to + r.fade;
+        case RuleKind::shore: return std::max(std::abs(r.from), std::abs(r.to)) + r.fade;
+        case RuleKind::above: return r.reach;
+        case RuleKind::depth:
         case RuleKind::altitude:
         case RuleKind::noise: return 0;
     }

@@ -75,6 +75,9 @@ void changeHeld(Layer& layer, const Dab& dab, float share, void (*kernel)(uint16
 }
 
 bool looksAtCover(const Rule& r) { return r.kind == RuleKind::layer; }
+bool looksAtWater(const Rule& r) {
+    return r.kind == RuleKind::depth || r.kind == RuleKind::shore || r.kind == RuleKind::above;
+}
 
 }  // namespace
 
@@ -165,6 +168,7 @@ TileSet refreshRules(Level& level, const Change& change, const Context& context)
         for (const Rule& r : l.rules) {
             if (r.kind == RuleKind::noise) continue;
             TileSet seen = coverOver(level, change.ground);
+            if (looksAtWater(r)) seen.add(coverOver(level, change.water));
             if (looksAtCover(r)) seen.add(change.cover), seen.add(made);
             const int far = static_cast<int>(std::ceil((ruleReach(r) + 3 * level.spacing) / level.coverSpacing()));
             again.add(seen.grown(far, level.coverBounds()));

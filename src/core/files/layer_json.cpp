@@ -4,8 +4,8 @@ namespace jam {
 
 namespace {
 
-constexpr std::array<std::string_view, kRuleKinds> kKinds{"slope", "altitude", "curvature", "facing",
-                                                          "layer", "low",      "course",    "noise"};
+constexpr std::array<std::string_view, kRuleKinds> kKinds{"slope",  "altitude", "curvature", "facing", "layer", "low",
+                                                          "course", "noise",    "depth",     "shore",  "above"};
 constexpr std::array<std::string_view, 3> kWays{"add", "only", "never"};
 constexpr std::array<std::string_view, 2> kTilings{"plain", "broken"};
 
@@ -29,7 +29,7 @@ Json ruleToJson(const Rule& r) {
     Json j = {
         {"kind", ruleKindName(r.kind)}, {"way", ruleWayName(r.way)}, {"from", r.from}, {"to", r.to}, {"fade", r.fade},
         {"strength", r.strength}};
-    if (r.kind == RuleKind::slope || r.kind == RuleKind::curvature) j["reach"] = r.reach;
+    if (r.kind == RuleKind::slope || r.kind == RuleKind::curvature || r.kind == RuleKind::above) j["reach"] = r.reach;
     if (r.kind == RuleKind::layer) j["layer"] = r.layer;
     if (r.kind == RuleKind::course) j["course"] = r.layer;
     if (r.kind == RuleKind::low) j["level"] = r.level;
@@ -72,6 +72,9 @@ RuleRange ruleRange(RuleKind kind) {
         case RuleKind::course:
         case RuleKind::low: return {0, 200};
         case RuleKind::noise: return {0, 1};
+        case RuleKind::depth: return {0, 200};
+        case RuleKind::shore: return {-200, 200};
+        case RuleKind::above: return {0, 200};
     }
     return {0, 1};
 }

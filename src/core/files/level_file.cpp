@@ -14,8 +14,10 @@
 #include "files/png.h"
 #include "files/raster_codec.h"
 #include "files/strata_json.h"
+#include "files/water_json.h"
 #include "level/ground.h"
 #include "level/rasters.h"
+#include "water/water.h"
 
 namespace jam {
 
@@ -70,6 +72,9 @@ Json describe(const Level& level) {
     }
     Json fences = Json::array();
     for (const KeptFence& k : level.fences) fences.push_back({{"id", k.id}, {"name", k.name}});
+    Json pools = Json::array(), streams = Json::array();
+    for (const Pool& p : level.pools) pools.push_back(poolToJson(p)), pools.back()["id"] = p.id;
+    for (const Stream& w : level.streams) streams.push_back(streamToJson(w)), streams.back()["id"] = w.id;
     Json pairs = Json::array();
     for (const BlendPair& p : level.pairs) pairs.push_back({{"one", p.one}, {"other", p.other}, {"blend", p.blend}});
     // A raster in which nothing was ever changed has no part of its own; its default says it all.
@@ -106,8 +111,12 @@ Json describe(const Level& level) {
                 {"smoothEdges", level.smoothEdges},
                 {"cliff", level.cliff},
                 {"fenced", level.fenced},
-                {"fences", fences}};
-    eachKind(kLevelRasters, [&](const auto& k) { all[k.name] = (level.*k.grid).presentTiles() > 0; });
+                {"fences", fences},
+                {"pools", pools},
+                {"streams", streams}};
+    eachKind(kLevelRasters, [&](const auto& k) {
+        if (k.kStored) all[k.name] = (level.*k.grid).presentTiles() > 0;
+    });
     return all;
 }
 
@@ -120,18 +129,20 @@ Result<std::vector<Part>> encodeParts(const Level& level, const Context& context
     std::optional<Error> error;
     eachRaster(level, [&](const auto& kind, const auto&, uint32_t id, const auto& grid) {
         using Kind = std::remove_cvref_t<decltype(kind)>;
-        const bool always = isGround(kind) && grid.columns() > 0;
-        if (error || (grid.presentTiles() == 0 && !always)) return;
-        const size_t at = parts.size();
-        parts.push_back({rasterName(kind, id), {}});
-        const auto pack = [&parts, &grid, at]() -> Status {
-            Result<Bytes> bytes = encodeRaster(grid);
-            if (!bytes) return bytes.error();
-            parts[at].bytes = bytes.take();
-            return {};
-        };
-        if (!std::is_same_v<typename Kind::Sample, float>) return small.push_back(pack);
-        if (const Status s = pack(); !s) error = s.error();
+        if constexpr (Kind::kStored) {
+            const bool always = isGround(kind) && grid.columns() > 0;
+            if (error || (grid.presentTiles() == 0 && !always)) return;
+            const size_t at = parts.size();
+            parts.push_back({rasterName(kind, id), {}});
+            const auto pack = [&parts, &grid, at]() -> Status {
+                Result<Bytes> bytes = encodeRaster(grid);
+                if (!bytes) return bytes.error();
+                parts[at].bytes = bytes.take();
+                return {};
+            };
+            if (!std::is_same_v<typename Kind::Sample, float>) return small.push_back(pack);
+            if (const Status s = pack(); !s) error = s.error();
+        }
     });
     if (error) return *error;
     context.report(0.4);
@@ -371,6 +382,44 @@ void readFences(Fields& f, Header& h) {
     });
 }
 
+// Names and ids are given once among all of them.
+void checkWaterEntry(Fields& f, const Level& level, uint32_t id, const std::string& name) {
+    const auto taken = [&](const auto& all) {
+        for (const auto& w : all) {
+            if (w.id == id) f.fail("id", "another pool or stream has the same", "give each its own");
+            if (w.name == name)
+                f.fail("name", "another pool or stream is called \"" + name + "\"", "give each its own");
+        }
+    };
+    taken(level.pools);
+    taken(level.streams);
+    if (name.empty()) f.fail("name", "it is empty", "give it a name");
+    if (level.pools.size() + level.streams.size() >= kMaxWaters)
+        f.fail("", "there are more than " + std::to_string(kMaxWaters) + " pools and streams", "leave some out");
+}
+
+void readWaters(Fields& f, Header& h) {
+    if (f.has("pools"))
+        f.each("pools", kMaxWaters, [&](Fields p) {
+            Pool pool;
+            pool.id = readId(p, h.level, "id");
+            readPool(p, h.level, pool);
+            checkWaterEntry(p, h.level, pool.id, pool.name);
+            h.level.pools.push_back(std::move(pool));
+        });
+    if (f.has("streams"))
+        f.each("streams", kMaxWaters, [&](Fields s) {
+            Stream stream;
+            stream.id = readId(s, h.level, "id");
+            readStream(s, stream);
+            checkWaterEntry(s, h.level, stream.id, stream.name);
+            const Stratum* bed = h.level.stratum(stream.course);
+            if (!s.failed() && (!bed || !bed->course))
+                s.fail("course", "there is no such course", "name the id of one in \"strata\"");
+            h.level.streams.push_back(std::move(stream));
+        });
+}
+
 Result<Header> readHeader(const Archive& archive) {
     Result<Bytes> bytes = archive.read("level.json", kMostJson);
     if (!bytes) return bytes.error();
@@ -392,8 +441,9 @@ Result<Header> readHeader(const Archive& archive) {
     readLayers(f, h);
     readPairs(f, h);
     readFences(f, h);
+    readWaters(f, h);
     eachKind(kLevelRasters, [&](const auto& k) {
-        if (f.flag(k.name, false)) h.rasters.insert(rasterName(k, 0));
+        if (k.kStored && f.flag(k.name, false)) h.rasters.insert(rasterName(k, 0));
     });
     if (error) return *error;
     return h;
@@ -441,14 +491,19 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
         if constexpr (std::is_same_v<std::remove_cvref_t<decltype(owner)>, Layer>)
             if (kind.grid == &Layer::coverage)
                 usual = header.value().layers[static_cast<size_t>(level.layerIndex(id))].coverageDefault;
+        if constexpr (std::is_same_v<std::remove_cvref_t<decltype(owner)>, Stream>) usual = kDry;
         grid = Grid(columnsOf(level, kind.resolution), rowsOf(level, kind.resolution), usual);
-        const std::string name = rasterName(kind, id);
-        if (!header.value().rasters.contains(name)) return;
-        if (context.cancelled()) error = cancelledError();
-        else if (const Status s = readRaster(archive, name, grid); !s) error = s.error();
-        context.report(0.3 + 0.7 * static_cast<double>(++at) / static_cast<double>(count));
+        if constexpr (std::remove_cvref_t<decltype(kind)>::kStored) {
+            const std::string name = rasterName(kind, id);
+            if (!header.value().rasters.contains(name)) return;
+            if (context.cancelled()) error = cancelledError();
+            else if (const Status s = readRaster(archive, name, grid); !s) error = s.error();
+            context.report(0.3 + 0.6 * static_cast<double>(++at) / static_cast<double>(count));
+        }
     });
     if (error) return *error;
+    refillWater(level, context);
+    if (context.cancelled()) return cancelledError();
     activateShown(level);  // brushes need a stratum that shows
     context.report(1);
     return level;

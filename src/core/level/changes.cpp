@@ -106,6 +106,15 @@ void compareLayers(const Level& now, const Level& before, const TileSet* within,
     change.looks |= all || now.pairs != before.pairs;
 }
 
+// Their surfaces apart, which follow.
+bool sameStreams(const Level& a, const Level& b) {
+    return std::equal(a.streams.begin(), a.streams.end(), b.streams.begin(), b.streams.end(),
+                      [](const Stream& s, const Stream& t) {
+                          return s.id == t.id && s.name == t.name && s.course == t.course && s.depth == t.depth &&
+                                 s.manning == t.manning && s.look == t.look;
+                      });
+}
+
 }  // namespace
 
 void Change::add(const Change& o) {
@@ -113,12 +122,14 @@ void Change::add(const Change& o) {
     cover.add(o.cover);
     wash.add(o.wash);
     gaps.add(o.gaps);
+    water.add(o.water);
     for (const uint32_t id : o.strata) note(strata, id);
     for (const uint32_t id : o.layers) note(layers, id);
     looks |= o.looks;
     sun |= o.sun;
     name |= o.name;
     fence |= o.fence;
+    waters |= o.waters;
 }
 
 TileSet shownGround(const Level& level, const Change& change, Shows shows) {
@@ -127,6 +138,7 @@ TileSet shownGround(const Level& level, const Change& change, Shows shows) {
         case Shows::weights: return change.cover.coarser(level.coverFactor).clipped(level.bounds());
         case Shows::wash: return change.wash;
         case Shows::gaps: return change.gaps;
+        case Shows::water: return change.water;
         case Shows::nothing: break;
     }
     return {};
@@ -148,6 +160,7 @@ Change changesBetween(const Level& now, const Level& before, const Change* withi
     compareStrata(now, before, within ? &within->ground : nullptr, change);
     compareLayers(now, before, within ? &within->cover : nullptr, change);
     addChangedTiles(now.wash, before.wash, within ? &within->wash : nullptr, change.wash);
+    addChangedTiles(now.water, before.water, within ? &within->water : nullptr, change.water);
     for (Gaps Level::*const gaps : {&Level::opening, &Level::noLand}) {
         addChangedTiles(now.*gaps, before.*gaps, within ? &within->gaps : nullptr, change.gaps);
         // Cut otherwise, they end elsewhere.
@@ -156,6 +169,7 @@ Change changesBetween(const Level& now, const Level& before, const Change* withi
     }
     change.looks |= now.cliff != before.cliff;
     if (!within) {
+        change.waters = now.pools != before.pools || !sameStreams(now, before);
         change.sun = !(now.sun == before.sun);
         change.name = now.name != before.name;
         change.fence = now.fenced != before.fenced || !now.fence.sharesAll(before.fence) || now.fences != before.fences;

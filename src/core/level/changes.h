@@ -10,14 +10,19 @@ namespace jam {
 // Samples that may have changed, as seen: of the composed ground, of the layers' weights, of the wash and of the gaps
 // (which have the ground's samples); and the objects whose own values differ, came or went.
 struct Change {
-    TileSet ground = {}, cover = {}, wash = {}, gaps = {};
+    TileSet ground = {}, cover = {}, wash = {}, gaps = {}, water = {};
     std::vector<uint32_t> strata = {}, layers = {};  // ids
     bool looks = false;  // how a layer is drawn: its order, pictures, look, blend, whether it is hidden
     bool sun = false, name = false;
-    bool fence = false;  // the fence, whether it is in force, or the list of those that are kept
+    bool waters = false;  // the pools and streams, whatever they make of the ground
+    bool fence = false;   // the fence, whether it is in force, or the list of those that are kept
 
-    bool samples() const { return !ground.empty() || !cover.empty() || !wash.empty() || !gaps.empty(); }
-    bool empty() const { return !samples() && strata.empty() && layers.empty() && !looks && !sun && !name && !fence; }
+    bool samples() const {
+        return !ground.empty() || !cover.empty() || !wash.empty() || !gaps.empty() || !water.empty();
+    }
+    bool empty() const {
+        return !samples() && strata.empty() && layers.empty() && !looks && !sun && !name && !fence && !waters;
+    }
     void add(const Change& other);
 };
 

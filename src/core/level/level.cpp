@@ -56,6 +56,24 @@ int Level::layerIndex(uint32_t id) const {
     return -1;
 }
 
+const Pool* Level::pool(uint32_t id) const {
+    for (const Pool& p : pools)
+        if (p.id == id) return &p;
+    return nullptr;
+}
+
+const Stream* Level::stream(uint32_t id) const {
+    for (const Stream& s : streams)
+        if (s.id == id) return &s;
+    return nullptr;
+}
+
+const WaterLook* Level::waterLook(uint32_t id) const {
+    if (const Pool* p = pool(id)) return &p->look;
+    const Stream* s = stream(id);
+    return s ? &s->look : nullptr;
+}
+
 Result<Level> makeLevel(const NewLevel& wish) {
     const Status ranges[] = {
         inRange("columns", wish.columns, kMinSamples, kMaxSamples, " samples"),
@@ -88,6 +106,7 @@ Result<Level> makeLevel(const NewLevel& wish) {
     level.wash = TiledGrid<Wash>(level.columns, level.rows, {});
     level.opening = level.noLand = Gaps(level.columns, level.rows, 0);
     level.fence = Fence(level.columns, level.rows, 0);
+    level.water = TiledGrid<Wet>(level.columns, level.rows, {});
     level.activeStratum = level.nextId++;
     level.strata.push_back(
         {level.activeStratum, "Ground", 1, true, TiledGrid<float>(level.columns, level.rows, 0.f), {}, {}, {}, {}});

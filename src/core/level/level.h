@@ -13,6 +13,7 @@
 #include "level/course.h"
 #include "level/fence.h"
 #include "level/layer.h"
+#include "level/water.h"
 
 namespace jam {
 
@@ -95,7 +96,8 @@ struct Sun {
 // 3. Heights are finite; the composed ground lies in [lowest, highest], because composing ends there.
 // 4. A stratum owns ground exactly while it is a course or a border. A layer has a base and a share held by hand
 // exactly while its rules are alive.
-// 5. Ids are unique within strata, within layers and within fences, and below nextId.
+// 5. Ids are unique within strata, within layers, within fences and within pools and streams, and below nextId.
+// 6. The water is what refreshWater() (water/water.h) makes of pools, streams and ground.
 struct Level {
     std::string name;
     int columns = 0, rows = 0;           // [kMinSamples, kMaxSamples]
@@ -116,6 +118,9 @@ struct Level {
     Fence fence;                   // what brushes and commands keep to, while it is in force
     bool fenced = false;           // whether it is
     std::vector<KeptFence> fences;
+    std::vector<Pool> pools;
+    std::vector<Stream> streams;
+    TiledGrid<Wet> water;        // what all of them make of the ground; follows it (water/water.h)
     uint32_t activeStratum = 0;  // id of the stratum that brushes write to; never one that mixes
     uint32_t nextId = 1;
 
@@ -139,6 +144,12 @@ struct Level {
     const Layer* layer(uint32_t id) const;
     Layer* layer(uint32_t id) { return const_cast<Layer*>(std::as_const(*this).layer(id)); }
     int layerIndex(uint32_t id) const;  // -1 when there is none
+    const Pool* pool(uint32_t id) const;
+    Pool* pool(uint32_t id) { return const_cast<Pool*>(std::as_const(*this).pool(id)); }
+    const Stream* stream(uint32_t id) const;
+    Stream* stream(uint32_t id) { return const_cast<Stream*>(std::as_const(*this).stream(id)); }
+    // How the pool or stream is seen, or null.
+    const WaterLook* waterLook(uint32_t id) const;
 
     bool operator==(const Level&) const = default;
 };

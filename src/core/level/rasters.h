@@ -10,15 +10,17 @@
 namespace jam {
 
 enum class Resolution { ground, cover };
-// What is seen of it: part of the composed ground, of the layers' weights, of the wash, of where there is no ground; or
-// nothing by itself.
-enum class Shows { ground, weights, wash, gaps, nothing };
-inline constexpr Shows kAllShown[] = {Shows::ground, Shows::weights, Shows::wash, Shows::gaps};
+// What is seen of it: part of the composed ground, of the layers' weights, of the wash, of where there is no ground, of
+// the water; or nothing by itself.
+enum class Shows { ground, weights, wash, gaps, water, nothing };
+inline constexpr Shows kAllShown[] = {Shows::ground, Shows::weights, Shows::wash, Shows::gaps, Shows::water};
 
-template <class O, class T>
+// `stored`: it is part of files; otherwise a follower makes it anew.
+template <class O, class T, bool stored = true>
 struct RasterKind {
     using Owner = O;
     using Sample = T;
+    static constexpr bool kStored = stored;
     const char* name;  // in files: the folder of its parts, or the part itself
     TiledGrid<T> O::*grid;
     Resolution resolution;
@@ -33,7 +35,10 @@ inline constexpr std::tuple kLevelRasters{
     RasterKind<Level, Wash>{"wash", &Level::wash, Resolution::ground, Shows::wash, nullptr},
     RasterKind<Level, uint8_t>{"opening", &Level::opening, Resolution::ground, Shows::gaps, nullptr},
     RasterKind<Level, uint8_t>{"noLand", &Level::noLand, Resolution::ground, Shows::gaps, nullptr},
-    RasterKind<Level, uint16_t>{"fence", &Level::fence, Resolution::ground, Shows::nothing, nullptr}};
+    RasterKind<Level, uint16_t>{"fence", &Level::fence, Resolution::ground, Shows::nothing, nullptr},
+    RasterKind<Level, Wet, false>{"water", &Level::water, Resolution::ground, Shows::water, nullptr}};
+inline constexpr std::tuple kStreamRasters{
+    RasterKind<Stream, float, false>{"streams", &Stream::surface, Resolution::ground, Shows::nothing, nullptr}};
 inline constexpr std::tuple kFenceRasters{
     RasterKind<KeptFence, uint16_t>{"fences", &KeptFence::mask, Resolution::ground, Shows::nothing, nullptr}};
 inline constexpr std::tuple kStratumRasters{
@@ -57,6 +62,7 @@ void eachRaster(L& level, F f) {
     for (auto& s : level.strata) eachKind(kStratumRasters, [&](const auto& k) { f(k, s, s.id, s.*k.grid); });
     for (auto& l : level.layers) eachKind(kLayerRasters, [&](const auto& k) { f(k, l, l.id, l.*k.grid); });
     for (auto& n : level.fences) eachKind(kFenceRasters, [&](const auto& k) { f(k, n, n.id, n.*k.grid); });
+    for (auto& s : level.streams) eachKind(kStreamRasters, [&](const auto& k) { f(k, s, s.id, s.*k.grid); });
 }
 
 // f(kind, grid, other): the same raster of both levels; `other` is null where the second has no such owner.
@@ -72,6 +78,10 @@ void eachRasterOfBoth(L& level, const Level& beside, F f) {
         for (const KeptFence& o : beside.fences)
             if (o.id == n.id) other = &o;
         eachKind(kFenceRasters, [&](const auto& k) { f(k, n.*k.grid, other ? &(other->*k.grid) : nullptr); });
+    }
+    for (auto& s : level.streams) {
+        const Stream* other = beside.stream(s.id);
+        eachKind(kStreamRasters, [&](const auto& k) { f(k, s.*k.grid, other ? &(other->*k.grid) : nullptr); });
     }
     for (auto& l : level.layers) {
         const Layer* other = beside.layer(l.id);

@@ -52,6 +52,11 @@ bool resampleGrid(const TiledGrid<uint16_t>& from, TiledGrid<uint16_t>& to, doub
         from, to, ratio, [](float v) { return static_cast<uint16_t>(std::clamp(v + 0.5f, 0.f, 65535.f)); }, context);
 }
 
+// It follows the ground that comes.
+bool resampleGrid(const TiledGrid<Wet>&, TiledGrid<Wet>&, double, const Context& context) {
+    return !context.cancelled();
+}
+
 // An empty level of another size with the same strata and layers.
 Result<Level> frameFor(const Level& level, int columns, int rows, double spacing) {
     NewLevel wish{level.name,        columns,          rows, spacing, level.lowest, level.highest,
@@ -82,20 +87,49 @@ bool eachToMove(const Level& level, Level& out, F f) {
     return going;
 }
 
+// Pools whose place was cut off stand by the deepest of their samples that are left; without any they go.
+void keepPools(Level& level) {
+    std::erase_if(level.pools, [&](Pool& pool) {
+        if (level.holds(pool.x, pool.z)) return false;
+        if (pool.sea) {
+            pool.x = level.originX, pool.z = level.originZ;
+            return false;
+        }
+        float lowest = pool.height;
+        bool left = false;
+        for (int r = 0; r < level.rows; ++r)
+            for (int c = 0; c < level.columns; ++c) {
+                if (level.water.at(c, r).body != pool.id) continue;
+                const float h = groundSample(level, c, r);
+                if (left && h >= lowest) continue;
+                lowest = h, left = true;
+                pool.x = level.originX + c * level.spacing, pool.z = level.originZ + r * level.spacing;
+            }
+        return !left;
+    });
+}
+
 }  // namespace
 
 Result<Level> resampleLevel(const Level& level, int columns, int rows, double spacing, const Context& context) {
     Result<Level> framed = frameFor(level, columns, rows, spacing);
     if (!framed) return framed;
     Level out = framed.take();
+    // The far edges may lie a little nearer now.
+    for (Pool& p : out.pools) {
+        p.x = std::min(p.x, out.originX + out.width());
+        p.z = std::min(p.z, out.originZ + out.depth());
+    }
     const double ratio = spacing / level.spacing;
-    const bool done = eachToMove(level, out, [&](const auto&, const auto& from, auto& to, size_t at, size_t count) {
-        Context part = context;
-        part.progress = [&](double share) {
-            context.report((static_cast<double>(at) + share) / static_cast<double>(count));
-        };
-        return resampleGrid(from, to, ratio, part);
-    });
+    const bool done = eachToMove(level, out,
+                                 [&](const auto& kind, const auto& from, auto& to, size_t at, size_t count) {
+                                     if (!kind.kStored) return true;
+                                     Context part = context;
+                                     part.progress = [&](double share) {
+                                         context.report((static_cast<double>(at) + share) / static_cast<double>(count));
+                                     };
+                                     return resampleGrid(from, to, ratio, part);
+                                 });
     if (!done) return cancelledError();
     // A cubic overshoots at cliffs; the ground stays within the level's range. Without a stratum that shows it is flat.
     const uint32_t active = out.activeStratum;
@@ -138,6 +172,7 @@ Result<Level> cropLevel(const Level& level, const Region& piece, const Context& 
             return true;
         });
     if (!done) return cancelledError();
+    keepPools(out);
     return out;
 }
 

@@ -15,8 +15,11 @@ enum class RuleKind {
     low,     // metres to ground that lies lower than `level`: shores, wet hollows
     course,  // metres to the even part of a course
     noise,   // 0 .. 1, evenly spread: 0 to 0.3 covers about a third
+    depth,   // metres of water above the ground; dry ground has none, and no rule holds there
+    shore,   // metres to the outline of the nearest water, negative under it
+    above,   // metres that dry ground lies above the nearest water's surface, looked for over `reach` metres
 };
-constexpr int kRuleKinds = 8;
+constexpr int kRuleKinds = 11;
 
 // Where the rule holds, the layer is added, kept, or taken away.
 enum class RuleEffect { add, only, never };
@@ -27,7 +30,7 @@ struct Rule {
     float from = 30, to = 90;  // holds between these, see RuleKind
     float fade = 6;            // how softly it ends beyond them, in the same unit, [0, ...]
     float strength = 1;        // [0, 1]
-    float reach = 4;           // slope, curvature: metres over which the ground is looked at, [0, 100]
+    float reach = 4;           // slope, curvature, above: metres over which is looked, [0, 100]
     uint32_t layer = 0;        // layer: whose; course: which, by the id of its stratum
     float level = 0;           // low: metres
     float scale = 20;          // noise: metres that its largest patches span, [0.1, 5000]

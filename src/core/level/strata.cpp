@@ -15,6 +15,11 @@ Status checkFree(const Stratum& s) {
     if (s.locked) return Error{"", "", quoted(s) + " is protected", "let it go in the sheet to change it"};
     return {};
 }
+// What ran along a course goes with it.
+void dropStreams(Level& level, uint32_t course) {
+    std::erase_if(level.streams, [course](const Stream& s) { return s.course == course; });
+}
+
 Status checkShown(const Stratum& s) {
     if (!s.visible || s.opacity == 0)
         return Error{"", "", quoted(s) + " does not show, so merging would lose it", "show it first, or delete it"};
@@ -60,6 +65,7 @@ Status removeStratum(Level& level, int place) {
     if (!gone.mixes() && plain == 1)
         return Error{"", "", quoted(gone) + " is the only stratum", "add another one before it is deleted"};
     const bool active = gone.id == level.activeStratum;
+    dropStreams(level, level.strata[static_cast<size_t>(place)].id);
     level.strata.erase(level.strata.begin() + place);
     if (!active) return {};
     // Brushes go on in the nearest below that is a stratum, or else in the lowest.
@@ -109,6 +115,7 @@ Status mergeStratumDown(Level& level, int place) {
     lower.heights = std::move(merged);
     lower.opacity = 1;
     if (level.activeStratum == upper.id) level.activeStratum = lower.id;
+    dropStreams(level, level.strata[static_cast<size_t>(place)].id);
     level.strata.erase(level.strata.begin() + place);
     return {};
 }

@@ -7,6 +7,7 @@
 #include "cover/weights.h"
 #include "level/ground.h"
 #include "level/rasters.h"
+#include "water/water.h"
 
 namespace jam {
 
@@ -46,6 +47,18 @@ bool checkShape(const Level& level, std::vector<std::string>& wrong) {
         if (!(l.tileSize >= kMinTile && l.tileSize <= kMaxTile))
             wrong.push_back("Layer \"" + l.name + "\" has a bad tile size.");
         if (l.rules.size() > kMaxRules) wrong.push_back("Layer \"" + l.name + "\" has too many rules.");
+    }
+    std::set<uint32_t> waters;
+    const auto checkWater = [&](const auto& w, const Status& fine) {
+        if (!waters.insert(w.id).second || w.id >= level.nextId)
+            wrong.push_back("Water \"" + w.name + "\" has a bad id.");
+        if (!fine) wrong.push_back("Water \"" + w.name + "\": " + fine.error().sentence());
+    };
+    for (const Pool& p : level.pools) checkWater(p, checkPool(level, p, p.id));
+    for (const Stream& s : level.streams) {
+        // A course that was deleted or reversed since leaves its stream dry, which is no fault of the level.
+        const Stratum* bed = level.stratum(s.course);
+        checkWater(s, bed ? Status{} : Error{"", "course", "it is gone", "delete the stream"});
     }
     std::set<uint32_t> fences;
     for (const KeptFence& f : level.fences)

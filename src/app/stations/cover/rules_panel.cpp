@@ -34,6 +34,9 @@ KindWords wordsOf(RuleKind kind) {
         case RuleKind::facing: return {t("Facing"), t("From"), t("Clockwise to"), t("°"), 0, 1};
         case RuleKind::layer: return {t("Near a layer"), t("From"), t("To"), t(" m"), 1, 1};
         case RuleKind::low: return {t("Near low ground"), t("From"), t("To"), t(" m"), 1, 1};
+        case RuleKind::depth: return {t("Under water"), t("From"), t("To"), t(" m deep"), 1, 1};
+        case RuleKind::shore: return {t("Near a shore"), t("From"), t("To"), t(" m"), 1, 1};
+        case RuleKind::above: return {t("Above water"), t("From"), t("To"), t(" m"), 1, 1};
         case RuleKind::course: return {t("Near a course"), t("From"), t("To"), t(" m"), 1, 1};
         case RuleKind::noise: return {t("Patches"), t("From"), t("To"), t(" %"), 0, 100};
     }
@@ -57,6 +60,9 @@ Rule usualRule(RuleKind kind, const Workplace& place) {
         case RuleKind::low:
             r.from = 0, r.to = 6, r.fade = 4, r.level = std::round(span.low + 0.1f * (span.high - span.low));
             break;
+        case RuleKind::depth: r.from = 0.1f, r.to = 200, r.fade = 0.2f; break;
+        case RuleKind::shore: r.from = -1, r.to = 3, r.fade = 1.5f; break;
+        case RuleKind::above: r.from = 0, r.to = 0.6f, r.fade = 0.4f, r.reach = 12; break;
         case RuleKind::noise: r.from = 0, r.to = 0.35f, r.fade = 0.1f; break;
     }
     return r;
@@ -265,6 +271,7 @@ void RulesPanel::ruleValues(int index, QWidget* box) {
                            : rule.kind == RuleKind::slope  ? 45
                                                            : range.high - range.low;
     ruleField(index, box, {tr("Soft over"), words.unit, 0, softest, words.decimals, words.shown, &Rule::fade});
+    if (rule.kind == RuleKind::above) ruleField(index, box, {tr("As far as"), tr(" m"), 0, 100, 1, 1, &Rule::reach});
     if (rule.kind == RuleKind::slope || rule.kind == RuleKind::curvature)
         ruleField(index, box, {tr("Looked at over"), tr(" m"), 0, 100, 1, 1, &Rule::reach});
     if (rule.kind == RuleKind::noise)

@@ -1,0 +1,39 @@
+// The legs of a course's line, looked up by place: which point of the line lies nearest to a sample.
+#pragma once
+
+#include <cstdint>
+#include <vector>
+
+#include "course/line.h"
+
+namespace jam {
+
+// The nearest place of the line to a sample.
+struct Near {
+    double away = 1e30;  // metres, on the map
+    double side = 0;     // metres to the right of it
+    double height = 0, width = 0, shoulder = 0, banking = 0;
+};
+
+// Legs of a line, looked up by the square of the map that they may concern.
+class LegsBy {
+public:
+    // `reach` beyond the even part, or the shoulder's when it is negative; by squares of `size` metres from an origin.
+    // The line must live as long.
+    LegsBy(const std::vector<LinePoint>& line, double x0, double z0, double size, int across, int down,
+           double reachBeyond);
+    bool any(int x, int z) const { return !legs_[index(x, z)].empty(); }
+    // From the legs of square (x, z), to world (px, pz).
+    Near nearest(int x, int z, double px, double pz) const;
+
+private:
+    size_t index(int x, int z) const {
+        return static_cast<size_t>(z) * static_cast<size_t>(across_) + static_cast<size_t>(x);
+    }
+    const std::vector<LinePoint>& line_;
+    double x0_, z0_, size_;
+    int across_, down_;
+    std::vector<std::vector<uint32_t>> legs_;
+};
+
+}  // namespace jam

@@ -1,0 +1,516 @@
+#include "water/water.h"
+
+#include <algorithm>
+#include <cmath>
+
+#include "base/text.h"
+#include "course/legs.h"
+#include "level/ground.h"
+#include "level/opening.h"
+#include "water/rise.h"
+
+namespace jam {
+
+namespace {
+
+constexpr int kTile = TiledGrid<float>::kTile;
+using Column = std::array<int, 2>;
+
+// The samples of a tile that have no ground, and those of them that are no land at all.
+void gapBits(const Level& level, int tx, int tz, TileBits& gone, TileBits& sea) {
+    gone = sea = {};
+    const uint8_t *o = level.opening.tile(tx, tz), *n = level.noLand.tile(tx, tz);
+    if (!o && !n) return;
+    for (size_t r = 0; r < kTile; ++r)
+        for (size_t c = 0; c < kTile; ++c) {
+            const bool none = n && n[r * kTile + c] > kGapEdge;
+            gone[r] |= static_cast<uint64_t>(none || (o && o[r * kTile + c] > kGapEdge)) << c;
+            sea[r] |= static_cast<uint64_t>(none) << c;
+        }
+}
+
+// Which of a tile's samples lie inside the level, and which of them on its edge.
+TileBits insideBits(const Level& level, int tx, int tz) {
+    TileBits b{};
+    const int wide = std::min(kTile, level.columns - tx * kTile);
+    for (int r = 0; r < std::min(kTile, level.rows - tz * kTile); ++r)
+        b[static_cast<size_t>(r)] = wide == kTile ? ~0ull : (1ull << wide) - 1;
+    return b;
+}
+TileBits edgeBits(const Level& level, int tx, int tz) {
+    TileBits b{};
+    const TileBits in = insideBits(level, tx, tz);
+    const int right = level.columns - 1 - tx * kTile, low = level.rows - 1 - tz * kTile;
+    for (size_t r = 0; r < kTile; ++r) {
+        if (tx == 0) b[r] |= in[r] & 1;
+        if (right < kTile) b[r] |= in[r] & 1ull << right;
+    }
+    if (tz == 0) b[0] = in[0];
+    if (low < kTile) b[static_cast<size_t>(low)] = in[static_cast<size_t>(low)];
+    return b;
+}
+
+// Ground below a height, and gaps when `falls`.
+Allowed belowOrGone(const Level& level, float height, bool gaps) {
+    return [below = groundBelow(level, height), &level, gaps](int tx, int tz, TileBits& bits) {
+        below(tx, tz, bits);
+        if (!gaps) return;
+        TileBits gone, sea;
+        gapBits(level, tx, tz, gone, sea);
+        for (size_t r = 0; r < kTile; ++r) bits[r] |= gone[r];
+    };
+}
+
+// `bits` and not `out`.
+BitTiles without(const BitTiles& bits, const BitTiles& out) {
+    BitTiles left(bits.columns(), bits.rows());
+    bits.eachTile([&](int tx, int tz, const TileBits& b) {
+        TileBits& to = left.writable(tx, tz);
+        to = b;
+        if (const TileBits* o = out.tile(tx, tz))
+            for (size_t r = 0; r < kTile; ++r) to[r] &= ~(*o)[r];
+    });
+    return left;
+}
+
+Column seedOf(const Level& level, const Pool& pool) {
+    return {std::clamp(static_cast<int>(std::lround(level.toColumn(pool.x))), 0, level.columns - 1),
+            std::clamp(static_cast<int>(std::lround(level.toRow(pool.z))), 0, level.rows - 1)};
+}
+
+Extent seaOf(const Level& level, const Pool& pool, bool gaps, const Context& context) {
+    BitTiles edge(level.columns, level.rows);
+    for (int tz = 0; tz < edge.down(); ++tz)
+        for (int tx = 0; tx < edge.across(); ++tx)
+            if (tx == 0 || tz == 0 || tx == edge.across() - 1 || tz == edge.down() - 1 ||
+                level.columns - 1 < (tx + 1) * kTile || level.rows - 1 < (tz + 1) * kTile)
+                edge.writable(tx, tz) = edgeBits(level, tx, tz);
+    Extent e{flood(edge, belowOrGone(level, pool.height, gaps), context), {}, false};
+    if (!gaps) return e;
+    // Openings drain it; what is no land belongs to it.
+    BitTiles drain(level.columns, level.rows);
+    e.wet.eachTile([&](int tx, int tz, const TileBits& wet) {
+        TileBits gone, sea;
+        gapBits(level, tx, tz, gone, sea);
+        for (size_t r = 0; r < kTile; ++r)
+            if (const uint64_t falls = wet[r] & gone[r] & ~sea[r]) drain.writable(tx, tz)[r] |= falls, e.leaks = true;
+    });
+    if (e.leaks) e.wet = without(e.wet, drain), e.drain = std::move(drain);
+    return e;
+}
+
+}  // namespace
+
+Extent extentOf(const Level& level, const Pool& pool, const Context& context) {
+    const bool gaps = hasGaps(level);
+    if (pool.sea) return seaOf(level, pool, gaps, context);
+    const auto [c, r] = seedOf(level, pool);
+    BitTiles seed(level.columns, level.rows);
+    Extent e{BitTiles(level.columns, level.rows), {}, false};
+    if (groundSample(level, c, r) >= pool.height || (gaps && gapSample(level, c, r) > kGapEdge)) return e;
+    seed.set(c, r);
+    e.wet = flood(seed, belowOrGone(level, pool.height, gaps), context);
+    // By where it leaves the level.
+    BitTiles out(level.columns, level.rows);
+    e.wet.eachTile([&](int tx, int tz, const TileBits& wet) {
+        TileBits edge = edgeBits(level, tx, tz);
+        if (gaps) {
+            TileBits gone, sea;
+            gapBits(level, tx, tz, gone, sea);
+            for (size_t row = 0; row < kTile; ++row) edge[row] |= gone[row];
+        }
+        for (size_t row = 0; row < kTile; ++row)
+            if (const uint64_t leaves = wet[row] & edge[row]) out.writable(tx, tz)[row] |= leaves, e.leaks = true;
+    });
+    if (!e.leaks || context.cancelled()) return e;
+    // Its brim, and the ground that drains lower.
+    Rise rise(level, c, r);
+    float brim = -std::numeric_limits<float>::infinity();
+    while (const std::optional<Rise::Step> s = rise.next()) {
+        brim = std::max(brim, s->ground);
+        if (s->out || context.cancelled()) break;
+    }
+    e.drain = flood(out, belowOrGone(level, brim, gaps), context);
+    e.wet = flood(
+        seed,
+        [&, below = groundBelow(level, pool.height)](int tx, int tz, TileBits& bits) {
+            below(tx, tz, bits);
+            if (gaps) {
+                TileBits gone, sea;
+                gapBits(level, tx, tz, gone, sea);
+                for (size_t row = 0; row < kTile; ++row) bits[row] &= ~gone[row];
+            }
+            if (const TileBits* d = e.drain.tile(tx, tz))
+                for (size_t row = 0; row < kTile; ++row) bits[row] &= ~(*d)[row];
+        },
+        context);
+    return e;
+}
+
+namespace {
+
+const Stratum* bedOf(const Level& level, const Stream& stream) {
+    const Stratum* s = level.stratum(stream.course);
+    return s && s->course && s->course->use == CourseUse::carve && s->visible ? s : nullptr;
+}
+
+// Where a stream runs: from its bed as far as its shoulders, where the ground lies below its surface.
+void runStream(const Level& level, Stream& stream, const Context& context) {
+    if (stream.surface.columns() != level.columns || stream.surface.rows() != level.rows)
+        stream.surface = TiledGrid<float>(level.columns, level.rows, kDry);
+    const Stratum* bed = bedOf(level, stream);
+    TiledGrid<float> made(level.columns, level.rows, kDry);
+    if (bed) {
+        const std::vector<LinePoint> line = lineOf(level, static_cast<size_t>(level.stratumIndex(bed->id)));
+        const LegsBy legs(line, level.originX - 0.5 * level.spacing, level.originZ - 0.5 * level.spacing,
+                          kTile * level.spacing, made.tilesAcross(), made.tilesDown(), -1);
+        BitTiles may(level.columns, level.rows), seeds(level.columns, level.rows);
+        Raster<float> ground(kTile, kTile), surface(kTile, kTile);
+        for (int tz = 0; tz < made.tilesDown(); ++tz)
+            for (int tx = 0; tx < made.tilesAcross(); ++tx) {
+                if (!legs.any(tx, tz) || context.cancelled()) continue;
+                const Region r = made.tileRegion(tx, tz);
+                readGround(level, r, ground.view());
+                float* to = made.writableTile(tx, tz);
+                for (int z = 0; z < r.depth(); ++z)
+                    for (int x = 0; x < r.width(); ++x) {
+                        const Near n = legs.nearest(tx, tz, level.originX + (r.x0 + x) * level.spacing,
+                                                    level.originZ + (r.z0 + z) * level.spacing);
+                        const auto h = static_cast<float>(n.height + stream.depth);
+                        const double beyond = n.away - 0.5 * n.width;
+                        if (beyond > n.shoulder || ground.at(x, z) >= h) continue;
+                        to[z * kTile + x] = h;
+                        may.set(r.x0 + x, r.z0 + z);
+                        if (beyond <= 0.5 * level.spacing) seeds.set(r.x0 + x, r.z0 + z);
+                    }
+            }
+        // Hollows beside it that it does not reach stay dry.
+        const BitTiles runs = flood(seeds, [&](int tx, int tz, TileBits& b) {
+            const TileBits* m = may.tile(tx, tz);
+            b = m ? *m : TileBits{};
+        });
+        may.each([&](int x, int z) {
+            if (!runs.at(x, z)) made.set(x, z, kDry);
+        });
+        made.dropDefaultTiles();
+    }
+    // Tiles that came out the same stay shared.
+    Raster<float> tile(kTile, kTile);
+    for (int tz = 0; tz < made.tilesDown(); ++tz)
+        for (int tx = 0; tx < made.tilesAcross(); ++tx) {
+            const Region r = made.tileRegion(tx, tz);
+            if (!made.tile(tx, tz)) {
+                if (stream.surface.tile(tx, tz)) stream.surface.clearTile(tx, tz);
+                continue;
+            }
+            made.read(r, tile.view());
+            stream.surface.write(r, tile.view());
+        }
+}
+
+// The tiles round a region that its ground can concern: water one sample away may flow in.
+template <class F>
+bool anyTileBy(const TileSet& ground, const Level& level, F f) {
+    bool any = false;
+    ground.grown(1, level.bounds()).each([&](int tx, int tz, const Region&) { any = any || f(tx, tz); });
+    return any;
+}
+
+bool concernsStream(const Level& level, const Stream& s, const Change& change) {
+    if (change.waters || s.surface.columns() != level.columns) return true;
+    if (std::find(change.strata.begin(), change.strata.end(), s.course) != change.strata.end()) return true;
+    const Stratum* bed = bedOf(level, s);
+    return anyTileBy(change.ground, level,
+                     [&](int tx, int tz) { return s.surface.tile(tx, tz) || (bed && bed->owned.tile(tx, tz)); });
+}
+
+bool concernsPools(const Level& level, const Change& change) {
+    if (change.waters) return true;
+    if (level.pools.empty()) return false;
+    TileSet changed = change.ground.joined(change.gaps);
+    if (changed.empty()) return false;
+    for (const Pool& p : level.pools) {
+        const auto [c, r] = seedOf(level, p);
+        if (changed.contains(c, r)) return true;
+        // At the edge a sea may come in.
+        if (p.sea)
+            for (const Region& s : changed.spots())
+                if (s.x0 == 0 || s.z0 == 0 || s.x1 == level.columns || s.z1 == level.rows) return true;
+    }
+    return anyTileBy(changed, level, [&](int tx, int tz) { return level.water.tile(tx, tz) != nullptr; });
+}
+
+// Moves the place of a pool that fell dry there to the deepest sample that it still covers.
+void moveSeed(const Level& level, Pool& pool) {
+    const auto [c, r] = seedOf(level, pool);
+    const bool gaps = hasGaps(level);
+    const auto gone = [&](int x, int z) { return gaps && gapSample(level, x, z) > kGapEdge; };
+    if (pool.sea || (groundSample(level, c, r) < pool.height && !gone(c, r))) return;
+    float lowest = pool.height;
+    Column best{-1, -1};
+    Raster<float> ground(kTile, kTile);
+    for (int tz = 0; tz < level.water.tilesDown(); ++tz)
+        for (int tx = 0; tx < level.water.tilesAcross(); ++tx) {
+            const Wet* t = level.water.tile(tx, tz);
+            if (!t || std::none_of(t, t + kTile * kTile, [&](const Wet& w) { return w.body == pool.id; })) continue;
+            const Region region = level.water.tileRegion(tx, tz);
+            readGround(level, region, ground.view());
+            for (int z = 0; z < region.depth(); ++z)
+                for (int x = 0; x < region.width(); ++x)
+                    if (t[z * kTile + x].body == pool.id && ground.at(x, z) < lowest &&
+                        !gone(region.x0 + x, region.z0 + z))
+                        lowest = ground.at(x, z), best = {region.x0 + x, region.z0 + z};
+        }
+    if (best[0] < 0) return;
+    pool.x = level.originX + best[0] * level.spacing;
+    pool.z = level.originZ + best[1] * level.spacing;
+}
+
+}  // namespace
+
+TileSet refreshWater(Level& level, const Change& change, const Context& context) {
+    if (level.water.columns() != level.columns || level.water.rows() != level.rows)
+        level.water = TiledGrid<Wet>(level.columns, level.rows, {});
+    bool any = concernsPools(level, change);
+    for (Stream& s : level.streams)
+        if (concernsStream(level, s, change)) runStream(level, s, context), any = true;
+    if (!any || context.cancelled()) return {};
+    std::vector<Extent> extents;
+    for (Pool& p : level.pools) {
+        moveSeed(level, p);
+        extents.push_back(extentOf(level, p, context));
+        if (context.cancelled()) return {};
+    }
+    TileSet made;
+    std::vector<Wet> tile(kTile * kTile);
+    const View<const Wet> view{tile.data(), kTile, kTile, kTile};
+    for (int tz = 0; tz < level.water.tilesDown(); ++tz)
+        for (int tx = 0; tx < level.water.tilesAcross(); ++tx) {
+            bool there = false;
+            const auto begin = [&] {
+                if (!there) std::fill(tile.begin(), tile.end(), Wet{});
+                there = true;
+            };
+            for (size_t i = 0; i < extents.size(); ++i) {
+                const TileBits* b = extents[i].wet.tile(tx, tz);
+                if (!b) continue;
+                begin();
+                const Wet mine{level.pools[i].height, level.pools[i].id};
+                for (size_t r = 0; r < kTile; ++r)
+                    for (uint64_t row = (*b)[r]; row; row &= row - 1) {
+                        Wet& w = tile[r * kTile + static_cast<size_t>(__builtin_ctzll(row))];
+                        if (mine.surface > w.surface) w = mine;
+                    }
+            }
+            for (const Stream& s : level.streams) {
+                const float* h = s.surface.tile(tx, tz);
+                if (!h) continue;
+                begin();
+                for (size_t i = 0; i < tile.size(); ++i)
+                    if (h[i] > tile[i].surface) tile[i] = {h[i], s.id};
+            }
+            const Wet* was = level.water.tile(tx, tz);
+            const bool wet = there && std::any_of(tile.begin(), tile.end(), [](const Wet& w) { return w.wet(); });
+            if (wet ? was && std::equal(tile.begin(), tile.end(), was) : !was) continue;
+            const Region region = level.water.tileRegion(tx, tz);
+            made.add(region);
+            if (wet) level.water.write(region, view);
+            else level.water.clearTile(tx, tz);
+        }
+    return made;
+}
+
+void refillWater(Level& level, const Context& context) {
+    Change all;
+    all.waters = true;
+    refreshWater(level, all, context);
+}
+
+long long waterWork(const Level& level, const Change& change) {
+    if (level.pools.empty() && level.streams.empty() && level.water.presentTiles() == 0 && !change.waters) return 0;
+    long long all = 0;
+    constexpr long long kPerTile = 512;  // whole words at a time: cheaper than looking at samples
+    for (const Stream& s : level.streams)
+        if (concernsStream(level, s, change)) all += 4096 * (4 + static_cast<long long>(s.surface.presentTiles()));
+    if (all > 0 || concernsPools(level, change))
+        all += kPerTile * (4 + static_cast<long long>(level.water.presentTiles()));
+    return all;
+}
+
+// --- the list
+// ---------------------------------------------------------------------------------------------------------
+
+namespace {
+
+Status checkName(const Level& level, const std::string& name, uint32_t self) {
+    if (name.empty()) return Error{"", "name", "it is empty", "give it a name"};
+    const auto taken = [&](const auto& all) {
+        return std::any_of(all.begin(), all.end(), [&](const auto& w) { return w.name == name && w.id != self; });
+    };
+    if (taken(level.pools) || taken(level.streams))
+        return Error{"", "name", "another pool or stream is called \"" + name + "\"", "choose another name"};
+    return {};
+}
+
+Status checkRange(const char* field, double v, double low, double high, const char* unit) {
+    if (std::isfinite(v) && v >= low && v <= high) return {};
+    return Error{"", field, "it is " + number(v), "use " + number(low) + " to " + number(high) + unit};
+}
+
+Status checkLook(const WaterLook& l) {
+    const Status all[] = {
+        checkRange("red", l.colour[0], 0, 1, ""),       checkRange("green", l.colour[1], 0, 1, ""),
+        checkRange("blue", l.colour[2], 0, 1, ""),      checkRange("clearness", l.clearness, 0.05, 100, " m"),
+        checkRange("waves", l.waves, 0, 3, " m"),       checkRange("wave length", l.waveLength, 0.1, 100, " m"),
+        checkRange("roughness", l.roughness, 0, 1, ""), checkRange("foam", l.foam, 0, 10, " m")};
+    for (const Status& s : all)
+        if (!s) return s;
+    return {};
+}
+
+Status checkRoom(const Level& level) {
+    if (level.pools.size() + level.streams.size() < kMaxWaters) return {};
+    return Error{"", "water",
+                 "there are " + std::to_string(kMaxWaters) + " pools and streams, the most a level may have",
+                 "delete one first"};
+}
+
+}  // namespace
+
+Status checkPool(const Level& level, const Pool& pool, uint32_t self) {
+    if (const Status s = checkName(level, pool.name, self); !s) return s;
+    if (!level.holds(pool.x, pool.z))
+        return Error{"", "place", "it lies outside of the level", "put the pool on the ground"};
+    if (const Status s = checkRange("height", pool.height, level.lowest, level.highest, " m"); !s) {
+        Error e = s.error();
+        e.problem += " m, beyond the level's range";
+        return e;
+    }
+    return checkLook(pool.look);
+}
+
+Status checkStream(const Level& level, const Stream& stream, uint32_t self) {
+    if (const Status s = checkName(level, stream.name, self); !s) return s;
+    const Stratum* bed = level.stratum(stream.course);
+    if (!bed || !bed->course) return Error{"", "course", "there is no such course", "draw the stream's course first"};
+    if (bed->course->use != CourseUse::carve)
+        return Error{"", "course", "\"" + bed->name + "\" does not carve, so its line may rise",
+                     "let the course carve, or choose one that does"};
+    if (bed->course->closed)
+        return Error{"", "course", "\"" + bed->name + "\" is closed, so water would run in a circle",
+                     "open the course"};
+    for (const Stream& o : level.streams)
+        if (o.course == stream.course && o.id != self)
+            return Error{"", "course", "the stream \"" + o.name + "\" runs there", "choose another course"};
+    const Status numbers[] = {
+        checkRange("depth", stream.depth, kLeastStreamDepth, kMostStreamDepth, " m"),
+        checkRange("roughness of the bed", stream.manning, kLeastManning, kMostManning, " s/m^(1/3)")};
+    for (const Status& s : numbers)
+        if (!s) return s;
+    // Bumps on the way are cut through; one that ends higher than it begins is drawn the wrong way round.
+    const auto place = static_cast<size_t>(level.stratumIndex(bed->id));
+    const auto heightOf = [&](const Post& p) {
+        if (p.height) return static_cast<double>(*p.height);
+        Raster<float> h(1, 1);
+        const int c = std::clamp(static_cast<int>(std::lround(level.toColumn(p.x))), 0, level.columns - 1),
+                  r = std::clamp(static_cast<int>(std::lround(level.toRow(p.z))), 0, level.rows - 1);
+        readGroundBelow(level, place, {c, r, c + 1, r + 1}, h.view());
+        return static_cast<double>(h.at(0, 0));
+    };
+    const double from = heightOf(bed->course->posts.front()), to = heightOf(bed->course->posts.back());
+    if (to > from + 0.01)
+        return Error{"", "course",
+                     "it would run uphill: it begins at " + number(from) + " m and ends at " + number(to) + " m",
+                     "begin it at its spring and end it where it flows to"};
+    return checkLook(stream.look);
+}
+
+Result<uint32_t> addPool(Level& level, Pool pool) {
+    if (const Status s = checkRoom(level); !s) return s.error();
+    if (const Status s = checkPool(level, pool); !s) return s.error();
+    pool.id = level.nextId++;
+    level.pools.push_back(std::move(pool));
+    return level.pools.back().id;
+}
+
+Result<uint32_t> addStream(Level& level, Stream stream) {
+    if (const Status s = checkRoom(level); !s) return s.error();
+    if (const Status s = checkStream(level, stream); !s) return s.error();
+    stream.id = level.nextId++;
+    stream.surface = TiledGrid<float>(level.columns, level.rows, kDry);
+    level.streams.push_back(std::move(stream));
+    return level.streams.back().id;
+}
+
+void removeWater(Level& level, uint32_t id) {
+    std::erase_if(level.pools, [id](const Pool& p) { return p.id == id; });
+    std::erase_if(level.streams, [id](const Stream& s) { return s.id == id; });
+}
+
+std::string freeWaterName(const Level& level, const std::string& wish) {
+    for (int n = 1;; ++n)
+        if (const std::string name = n == 1 ? wish : wish + " " + std::to_string(n); checkName(level, name, 0))
+            return name;
+}
+
+Result<Pool> poolAt(const Level& level, double x, double z, const Context& context) {
+    if (!level.holds(x, z)) return Error{"", "place", "it lies outside of the level", "choose a place on the ground"};
+    const std::vector<Brim> brims = brimsAt(level, x, z, waterAt(level, x, z).surface, 1, kLeastHollow, context);
+    if (context.cancelled()) return cancelledError();
+    if (brims.empty())
+        return Error{"", "place",
+                     waterAt(level, x, z).wet() ? "no higher brim holds water here"
+                                                : "the ground here holds no water: it would run out of the level",
+                     "choose a hollow, or dig one"};
+    Pool pool;
+    pool.height = std::min(brims[0].height, level.highest);
+    pool.x = level.originX + brims[0].column * level.spacing;
+    pool.z = level.originZ + brims[0].row * level.spacing;
+    return pool;
+}
+
+namespace {
+
+// f(water) for the corners of the triangle that holds world (x, z), which lies inside the level. Below a surface, a
+// triangle is wet with whichever of its corners is.
+template <class F>
+void eachCorner(const Level& level, double x, double z, F f) {
+    const double cx = level.toColumn(x), cz = level.toRow(z);
+    const int c = std::min(static_cast<int>(cx), level.columns - 2), r = std::min(static_cast<int>(cz), level.rows - 2);
+    f(level.water.at(c, r));
+    f(level.water.at(c + 1, r + 1));
+    f(cx - c >= cz - r ? level.water.at(c + 1, r) : level.water.at(c, r + 1));
+}
+
+}  // namespace
+
+Wet waterAt(const Level& level, double x, double z) {
+    if (!level.holds(x, z) || level.water.columns() == 0) return {};
+    const double ground = altitudeAt(level, x, z);
+    Wet best;
+    eachCorner(level, x, z, [&](const Wet& w) {
+        if (w.wet() && w.surface > ground && w.surface > best.surface) best = w;
+    });
+    return best;
+}
+
+double depthAt(const Level& level, double x, double z) {
+    const Wet w = waterAt(level, x, z);
+    return w.wet() ? w.surface - altitudeAt(level, x, z) : 0;
+}
+
+std::vector<LinePoint> streamLine(const Level& level, const Stream& stream) {
+    const Stratum* bed = bedOf(level, stream);
+    if (!bed) return {};
+    std::vector<LinePoint> line = lineOf(level, static_cast<size_t>(level.stratumIndex(bed->id)));
+    for (LinePoint& p : line) {
+        p.height += stream.depth;
+        if (!level.holds(p.x, p.z)) continue;
+        eachCorner(level, p.x, p.z, [&](const Wet& w) {
+            if (level.pool(w.body)) p.height = std::max<double>(p.height, w.surface);
+        });
+    }
+    return line;
+}
+
+}  // namespace jam

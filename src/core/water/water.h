@@ -1,0 +1,56 @@
+// What pools and streams make of the ground: where water stands and runs, and how high.
+#pragma once
+
+#include "base/context.h"
+#include "course/line.h"
+#include "level/changes.h"
+#include "water/bits.h"
+
+namespace jam {
+
+// Where a pool stands. One that leaks stands as far as its own hollow reaches: not where ground drains lower than its
+// brim, so that it ends in a wall of water at the place where it runs out. A sea stands over what is no land too.
+struct Extent {
+    BitTiles wet;    // ground samples that lie below the surface
+    BitTiles drain;  // of one that leaks: ground by which it runs out
+    bool leaks = false;
+};
+Extent extentOf(const Level& level, const Pool& pool, const Context& context = {});
+
+// Brings `water` up to date after `change`: streams run over their beds, pools refill; where two meet, the higher
+// surface counts, and of equal ones the first pool. A pool whose place fell dry while others of its samples did not
+// moves its place to the deepest of those. Returns the ground samples whose water differs.
+TileSet refreshWater(Level& level, const Change& change, const Context& context = {});
+// Makes all of it anew, for a level that comes from elsewhere.
+void refillWater(Level& level, const Context& context = {});
+// Ground samples that refreshWater() would have to look at, about; 0 when nothing concerns it.
+long long waterWork(const Level& level, const Change& change);
+
+// Errors: no name or one that another has, a height beyond the level's range, a place outside of the level, numbers out
+// of their ranges. `self` is the id of the one that it replaces, or 0.
+Status checkPool(const Level& level, const Pool& pool, uint32_t self = 0);
+// The same, and: the course is none that carves, it would have to run uphill, another stream has it.
+Status checkStream(const Level& level, const Stream& stream, uint32_t self = 0);
+
+// Add one, with an id of its own, and return that. The water follows with the commit. Errors: as above, too many.
+Result<uint32_t> addPool(Level& level, Pool pool);
+Result<uint32_t> addStream(Level& level, Stream stream);
+void removeWater(Level& level, uint32_t id);
+// A name that no pool or stream has: `wish`, or that with a number.
+std::string freeWaterName(const Level& level, const std::string& wish);
+
+// A pool that fills the hollow at world (x, z) to its brim: the smallest whose brim lies higher than the water that
+// stands there now (water/rise.h), with its place at the deepest sample. Errors: nothing holds water there; cancelled.
+Result<Pool> poolAt(const Level& level, double x, double z, const Context& context = {});
+
+// The water over world (x, z): the sample's when all of its triangle's lie in the same body, or any that stands over
+// the ground there. Dry outside of the level.
+Wet waterAt(const Level& level, double x, double z);
+// Metres of water over world (x, z), 0 where it is dry.
+double depthAt(const Level& level, double x, double z);
+
+// The line of a stream's surface, along its course: heights are those of its surface, joined to the pools that it runs
+// into; widths those of the bed.
+std::vector<LinePoint> streamLine(const Level& level, const Stream& stream);
+
+}  // namespace jam

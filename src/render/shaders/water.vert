@@ -1,0 +1,60 @@
+// The surface of water. A pool is drawn tile by tile as flat squares, a STREAM as a strip along its line, and SIDES are
+// the cut sides of water that stands at the level's edge, two vertices per border sample.
+uniform mat4 viewProjection;
+uniform vec3 place;         // origin x, origin z, spacing
+uniform ivec2 samples;
+uniform float surfaces[65]; // metres, by number of the body; 0 is none
+
+out vec3 world;
+out vec2 sampleAt;
+out float haze;
+#ifdef STREAM
+layout(location = 0) in vec3 at;
+layout(location = 1) in vec4 line;   // metres along it and aside, metres that it falls each metre, number of the body
+out vec4 run;
+flat out int body;
+#elif defined(SIDES)
+uniform int side;       // 0 north, 1 east, 2 south, 3 west
+uniform int stride;
+uniform sampler2D heights, waters;
+uniform ivec2 held;     // the first sample that `waters` holds
+out float under;        // metres below the surface
+flat out int body;
+int bodyAt(ivec2 p) {
+    ivec2 t = p - held;
+    if (any(lessThan(t, ivec2(0))) || any(greaterThanEqual(t, textureSize(waters, 0)))) return 0;
+    return int(texelFetch(waters, t, 0).r * 255.0 + 0.5);
+}
+#else
+layout(location = 0) in vec4 tile;   // first column and row, cells a side, number of the body
+flat out int body;
+#endif
+
+void main() {
+#ifdef STREAM
+    world = at;
+    sampleAt = (at.xz - place.xy) / place.z;
+    run = line;
+    body = int(line.w + 0.5);
+#elif defined(SIDES)
+    int last = (side & 1) == 0 ? samples.x - 1 : samples.y - 1;
+    int along = min((gl_VertexID >> 1) * stride, last);
+    ivec2 p = side == 0 ? ivec2(along, 0) : side == 1 ? ivec2(samples.x - 1, along)
+            : side == 2 ? ivec2(along, samples.y - 1) : ivec2(0, along);
+    ivec2 step = (side & 1) == 0 ? ivec2(stride, 0) : ivec2(0, stride);
+    body = max(bodyAt(p), max(bodyAt(p - step), bodyAt(p + step)));
+    float ground = texelFetch(heights, p, 0).r;
+    float top = body > 0 ? max(surfaces[body], ground) : ground;
+    bool low = (gl_VertexID & 1) == 1;
+    under = low ? top - ground : 0.0;
+    sampleAt = vec2(p);
+    world = vec3(place.x + float(p.x) * place.z, low ? ground : top, place.y + float(p.y) * place.z);
+#else
+    vec2 corner = vec2(float(gl_VertexID & 1), float(gl_VertexID >> 1 & 1));
+    body = int(tile.w + 0.5);
+    sampleAt = min(tile.xy + corner * tile.z, vec2(samples - 1));
+    world = vec3(place.x + sampleAt.x * place.z, surfaces[body], place.y + sampleAt.y * place.z);
+#endif
+    haze = hazeShare(world);
+    gl_Position = viewProjection * vec4(world - camera, 1.0);
+}

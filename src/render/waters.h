@@ -1,0 +1,41 @@
+// The surfaces of pools and streams.
+#pragma once
+
+#include "gl.h"
+#include "ground_programs.h"
+#include "renderer.h"
+
+namespace jam {
+
+class Waters {
+public:
+    Status build();
+    // Notes what changed of the water; the ground below is looked up while drawing.
+    void follow(const Level& level, const Change& change);
+    // Blends it with the picture. Preconditions: follow() was called with the view's level, the textures are bound, and
+    // everything else that is seen through it is drawn.
+    void draw(const View3& view, const Sight& sight, Finish finish);
+    bool any() const { return any_; }
+
+private:
+    enum Kind { kPool, kStream, kSides };
+    static constexpr int kKinds = 3, kLooks = 3;  // looks: full, quick, depth
+
+    void upload(const Level& level, const TileSet& changed);
+    void buildTiles(const Level& level);
+    void buildStrips(const Level& level);
+    const GlProgram& take(Kind kind, int look, const View3& view, const Sight& sight);
+
+    GlProgram programs_[kKinds][kLooks];
+    GlBuffer tiles_, strip_, stripCorners_;
+    GlArray tileArray_, stripArray_, emptyArray_;
+    GlTexture texture_;  // number of the body over each sample of `held_`, 0 where it is dry
+    Region held_;
+    std::vector<uint64_t> bodies_;  // of each tile of the level, by cells: those that stand over any of their corners
+    std::vector<uint32_t> ids_;     // by number - 1
+    int columns_ = 0, rows_ = 0, across_ = 0, tileCount_ = 0, cornerCount_ = 0;
+    float deepest_ = 1;
+    bool any_ = false, atEdge_ = false;
+};
+
+}  // namespace jam
