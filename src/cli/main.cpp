@@ -17,6 +17,7 @@ Verb addFence(CLI::App& app);
 Verb addCourseVerb(CLI::App& app);
 Verb addClip(CLI::App& app);
 Verb addMatch(CLI::App& app);
+Verb addWater(CLI::App& app);
 }  // namespace jam::cli
 
 using namespace jam::cli;
@@ -26,7 +27,7 @@ int main(int count, char** words) {
     app.require_subcommand(1);
     std::vector<Verb> verbs;
     for (const auto add : {addNew, addInfo, addStroke, addImport, addReshape, addResample, addExport, addWeights,
-                           addCover, addCheck, addTools, addFence, addCourseVerb, addClip, addMatch})
+                           addCover, addCheck, addTools, addFence, addCourseVerb, addClip, addMatch, addWater})
         verbs.push_back(add(app));
     try {
         app.parse(count, words);

@@ -17,12 +17,13 @@
 #include "stroke/stroker.h"
 #include "survey/slope.h"
 #include "texture.h"
+#include "water/water.h"
 
 namespace jam::samples {
 
 namespace {
 
-constexpr Place kKnoll{-300, -290}, kPond{150, 318}, kYard{318, 392};
+constexpr Place kKnoll{-300, -290}, kPond{150, 318}, kYard{318, 392}, kDewPond{-318, 96};
 constexpr float kYardHeight = 21;
 
 // Where the posts of the cart course stand.
@@ -45,6 +46,13 @@ const Path& stream() {
                                     {186, 272},
                                     kPond});
     return path;
+}
+
+constexpr float kPondHeight = 12.4f;
+// The valley's floor along the stream, from its spring to the pond.
+float valleyFloor(size_t i) {
+    const double t = static_cast<double>(i) / static_cast<double>(stream().size() - 1);
+    return static_cast<float>(46 - 22 * std::min(t / 0.25, 1.0) - 8.5 * t);
 }
 
 // The course follows the ground, smoothed, but never climbs: where the ground does, it cuts through.
@@ -83,7 +91,6 @@ void raiseTheDown(Hand& hand) {
     hand.bank(curve({{-420, -120}, {-300, 10}, {-180, 150}, {-60, 260}, {90, 330}}), 75, -14);
     hand.bank(curve({{-200, -420}, {-60, -360}, {80, -240}, {220, -150}}), 60, -12);
     hand.bank(curve({{-420, 40}, {-330, 100}, {-220, 160}}), 45, -9);
-    hand.bank(stream(), 80, -9);
     // Spurs that the course has to find its way round, or through.
     hand.bank(curve({{-30, -310}, {-12, -190}, {-4, -96}, {18, -10}}), 55, 21);
     hand.bank(curve({{-330, 10}, {-220, 70}, {-110, 100}}), 60, 16);
@@ -186,17 +193,47 @@ void easeBesideCourse(Hand& hand) {
     }
 }
 
-void digWater(Hand& hand) {
-    Path run = stream();
-    run.resize(run.size() - 12);  // to the edge of the pond
-    hand.bank(run, 11, -2.0, {Curve::bell, 1});
-    hand.bank(run, 5, -1.3, {Curve::dome, 1});
-    const float shore = static_cast<float>(altitudeAt(hand.level(), kPond.x + 40, kPond.z + 40));
-    hand.level(ring(kPond, 60, 0, 360), 34, shore, 0.12f, {Curve::smooth, 0.9f});
-    hand.mound(kPond, 62, -5, {Curve::smooth, 0.7f});
+// The valley of the stream: an even floor that falls to the pond, and the hollow for that.
+void shapeValley(Hand& hand) {
+    for (int pass = 0; pass < 2; ++pass)
+        for (size_t i = 0; i + 1 < stream().size(); ++i)
+            hand.level({stream()[i], stream()[i + 1]}, pass ? 40 : 85, valleyFloor(i), pass ? 0.1f : 0.06f,
+                       {Curve::bell, 1});
+    hand.level(ring(kPond, 62, 0, 360), 36, kPondHeight + 2.2f, 0.16f, {Curve::smooth, 0.9f});
+    hand.mound(kPond, 64, -5, {Curve::smooth, 0.7f});
     hand.mound({kPond.x - 26, kPond.z + 12}, 44, -2.5, {Curve::smooth, 0.8f});
     hand.mound({kPond.x + 22, kPond.z - 14}, 34, -2, {Curve::smooth, 0.8f});
     hand.smooth(ring(kPond, 52, 0, 360), 16, 0.3f, 0.2f);
+    // A dew pond above the orchard, in a bank that only just holds it.
+    hand.mound(kDewPond, 26, -3.4, {Curve::smooth, 0.7f});
+}
+
+// The stream, on posts of its own, under the cart course's bank and over a fall at the mill into the pond.
+void letWaterIn(Hand& hand) {
+    Level& level = hand.level();
+    Course bed;
+    bed.use = CourseUse::carve;
+    const auto post = [&](Place p, float height, float width) { bed.posts.push_back({p.x, p.z, height, width, 5, 0}); };
+    const size_t n = stream().size();
+    for (size_t i = 6; i + 24 < n; i += 22) post(stream()[i], valleyFloor(i) - 1.1f, 1.6f + 1.2f * i / n);
+    post({196, 257}, kPondHeight + 2.5f, 3);
+    post({192.5, 264}, kPondHeight + 2.4f, 3.4f);
+    post({191.5, 266.4}, kPondHeight - 0.3f, 4);
+    post({184, 282}, kPondHeight - 0.9f, 6);
+    post({172, 298}, kPondHeight - 2, 8);
+    Stream water;
+    water.name = "Mill stream";
+    water.depth = 0.45f;
+    water.look = {{0.17f, 0.28f, 0.22f}, 1.6f, 0.03f, 1.4f, 0.25f, 0.12f};
+    water.course = addCourse(level, "Stream bed", std::move(bed));
+    Pool pond;
+    pond.name = "Mill pond";
+    pond.x = kPond.x, pond.z = kPond.z;
+    pond.height = kPondHeight;
+    pond.look = {{0.10f, 0.25f, 0.22f}, 2.6f, 0.035f, 3, 0.12f, 0.22f};
+    (void)addPool(level, std::move(pond));
+    (void)addStream(level, std::move(water));
+    refillWater(level);
 }
 
 void levelYards(Hand& hand) {
@@ -269,12 +306,6 @@ void cover(Hand& hand) {
     for (const Path& scar :
          {Path{{-420, -180}, {-404, -160}}, Path{{-60, -330}, {-52, -306}}, Path{{430, -60}, {424, -36}}})
         hand.paint("Chalk", scar, 9, 0.2f, 0.9f);
-    paintWhere(hand, "Pond silt", 6, [&](Place p) {
-        const double r = std::hypot(p.x - kPond.x + 6, p.z - kPond.z) / 84;
-        return r < 1 ? static_cast<float>(std::clamp((1 - r) * 3.2 + 0.6 * patch(p, 26, 4), 0.0, 1.0)) : 0.f;
-    });
-    hand.paint("Pond silt", stream(), 9, 0.22f, 0.9f);
-    hand.paint("Worn gravel", stream(), 3.4f, 0.2f, 0.7f);
     // A trodden verge; the running line of the carts is laid by the course itself.
     hand.paint("Dry grass", course(), 13, 0.09f, 0.7f);
     hand.paint("Worn gravel", {kKnoll, {kKnoll.x - 12, kKnoll.z - 6}}, 26, 0.3f, 0.9f, {Curve::smooth, 0.6f});
@@ -313,15 +344,16 @@ Rule near(uint32_t layer, float metres, float fade, RuleEffect way = RuleEffect:
 // What rules lay better than a hand: moss on the shady side of rock, rubble below it, clover in the meadows, leaves by
 // the water.
 void layByRule(Hand& hand) {
+    hand.lay("Pond silt", {rule(RuleKind::depth, 0.1f, 200, 0.3f), rule(RuleKind::shore, -1, 0.6f, 1.2f)}, true);
     const uint32_t rock = hand.layer("Limestone");
     hand.lay("Clover",
              {patches(0.3f, 34, 21, RuleEffect::add), rule(RuleKind::slope, 0, 13, 6, RuleEffect::only),
               patches(0.55f, 6, 22)},
              false);
-    hand.lay("Leaf litter",
-             {near(hand.layer("Pond silt"), 9, 14), rule(RuleKind::slope, 0, 26, 8, RuleEffect::only),
-              patches(0.5f, 16, 23)},
-             false);
+    hand.lay(
+        "Leaf litter",
+        {rule(RuleKind::shore, 1, 12, 12), rule(RuleKind::slope, 0, 26, 8, RuleEffect::only), patches(0.5f, 16, 23)},
+        false);
     hand.lay("Scree", {near(rock, 3, 5), rule(RuleKind::slope, 20, 33, 5, RuleEffect::only), patches(0.55f, 9, 24)},
              true);
     hand.lay("Moss",
@@ -353,6 +385,22 @@ void finishByHand(Hand& hand) {
                               4;
         return static_cast<float>(0.38 * std::clamp((around - h - 1.2) / 5, 0.0, 1.0));
     });
+}
+
+// When all ground is made: filled until it very nearly runs over.
+void fillDewPond(Level& level) {
+    Result<Pool> dew = poolAt(level, kDewPond.x, kDewPond.z);
+    if (!dew) return;
+    dew.value().name = "Dew pond";
+    dew.value().height -= 0.06f;
+    dew.value().look = {{0.24f, 0.30f, 0.20f}, 1, 0.015f, 1.2f, 0.3f, 0};
+    if (addPool(level, dew.take())) refillWater(level);
+}
+
+uint32_t streamBed(const Level& level) {
+    for (const Stratum& s : level.strata)
+        if (s.name == "Stream bed") return s.id;
+    return 0;
 }
 
 // The fence round the orchard terraces, kept for who works there next.
@@ -430,9 +478,10 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers, const Level& wall
     hand.begin("Terraces");
     terrace(hand);
     hand.begin("Ground");
-    digWater(hand);
+    shapeValley(hand);
     easeBesideCourse(hand);
     levelYards(hand);
+    letWaterIn(hand);
     layCourse(hand);
     cover(hand);
     layByRule(hand);
@@ -440,10 +489,18 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers, const Level& wall
     digCellar(hand);
     // The course's own layer comes last, so that the strokes above need not wait for it.
     for (const Stratum& s : hand.level().strata)
-        if (s.course) {
+        if (s.course && s.name == "Cart course") {
             layOnCourse(hand.level(), s.id, hand.layer("Worn gravel"), 0);
             break;
         }
+    fillDewPond(hand.level());
+    refreshLayer(hand.level(), hand.layer("Pond silt"));
+    // A beach of gravel round the ponds, by a rule beside the course's.
+    Layer& gravel = *hand.level().layer(hand.layer("Worn gravel"));
+    gravel.rules.push_back(rule(RuleKind::shore, -0.5f, 2.6f, 1.6f));
+    gravel.rules.push_back(rule(RuleKind::course, 0, 6, 3, RuleEffect::never));
+    gravel.rules.back().layer = streamBed(hand.level());
+    refreshLayer(hand.level(), gravel.id);
     keepOrchard(hand.level());
     if (hand.trouble()) return *hand.trouble();
     return buildWalls(std::move(hand.level()), wall);

@@ -20,6 +20,7 @@
 #include "survey/check.h"
 #include "tools/tool.h"
 #include "water/figures.h"
+#include "water/outline.h"
 #include "water/rise.h"
 
 using namespace jam;
@@ -391,6 +392,10 @@ TEST_CASE("a leak is told, and both ways of mending close it") {
 
         Level lower = l;
         REQUIRE(lowerToBrim(lower, id.value()));
+        CHECK(poolFigures(lower, *lower.pool(id.value())).brim == Approx(4.4f));
+        lower.pool(id.value())->height -= 0.3f;
+        CHECK(poolFigures(lower, *lower.pool(id.value())).brim == Approx(4.4f));
+        lower.pool(id.value())->height += 0.3f;
         CHECK_FALSE(leakOf(lower, *lower.pool(id.value())));
         CHECK_FALSE(lowerToBrim(lower, id.value()));
 
@@ -774,4 +779,39 @@ TEST_CASE("what stands over a place is told by its triangle") {
         if (std::hypot(l.toColumn(x) - 25, l.toRow(z) - 22) < 10) CHECK((ground < 5) == (w.body == id.value()));
     }
     CHECK_FALSE(waterAt(l, 1e4, 0).wet());
+}
+
+TEST_CASE("outlines are closed, hold exactly what is wet, and run round islands the other way", "[property]") {
+    Random random(21);
+    const auto inside = [](const std::vector<Outline>& lines, double x, double z) {
+        int turns = 0;  // crossings of a ray to the east, by their direction
+        for (const Outline& l : lines)
+            for (size_t i = 0; i < l.size(); ++i) {
+                const auto &a = l[i], &b = l[(i + 1) % l.size()];
+                if ((a[1] > z) == (b[1] > z)) continue;
+                if (a[0] + (z - a[1]) / (b[1] - a[1]) * (b[0] - a[0]) > x) turns += b[1] > a[1] ? 1 : -1;
+            }
+        return turns;
+    };
+    for (const uint32_t seed : {2u, 3u, 9u}) {
+        Level l = hillyLevel(140, 90, seed);
+        Pool sea = poolOver(l, 0, 0, 3.3f, "bay");
+        sea.sea = true;
+        const auto id = addPool(l, sea);
+        REQUIRE(id);
+        refillWater(l);
+        const std::vector<Outline> lines = outlineOf(l, l.pools[0]);
+        REQUIRE_FALSE(lines.empty());
+        int wet = 0;
+        for (int i = 0; i < 3000; ++i) {
+            const double x = between(random, l.originX + 0.01, l.originX + l.width() - 0.01),
+                         z = between(random, l.originZ + 0.01, l.originZ + l.depth() - 0.01);
+            const Wet w = waterAt(l, x, z);
+            if (std::abs(altitudeAt(l, x, z) - 3.3) < 0.01) continue;
+            wet += w.wet();
+            REQUIRE(inside(lines, x, z) == (w.wet() ? 1 : 0));
+        }
+        CHECK(wet > 300);
+        CHECK(wet < 2700);
+    }
 }

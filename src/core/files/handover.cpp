@@ -9,9 +9,12 @@
 #include "files/disk.h"
 #include "files/layer_json.h"
 #include "files/picture_out.h"
+#include "files/water_json.h"
 #include "files/weights_file.h"
 #include "level/ground.h"
 #include "level/opening.h"
+#include "water/outline.h"
+#include "water/water.h"
 
 namespace jam {
 
@@ -170,6 +173,81 @@ Status writeMask(const Level& level, AtomicFile& file, const Context& context) {
     return out.finish();
 }
 
+bool handsWater(const Level& level, const HandoverWish& wish) {
+    return wish.water && wish.heightmap && level.water.presentTiles() > 0;
+}
+
+// Metres of water over each sample, 0 where it is dry.
+void depthRow(const Level& level, int z, std::vector<Wet>& wet, Raster<float>& ground, std::vector<float>& depth) {
+    const Region row{0, z, level.columns, z + 1};
+    level.water.read(row, {wet.data(), level.columns, 1, level.columns});
+    readGround(level, row, ground.view());
+    for (int x = 0; x < level.columns; ++x) {
+        const auto i = static_cast<size_t>(x);
+        depth[i] = wet[i].wet() ? std::max(wet[i].surface - ground.at(x, 0), 0.f) : 0;
+    }
+}
+
+float deepestWater(const Level& level) {
+    const auto n = static_cast<size_t>(level.columns);
+    std::vector<Wet> wet(n);
+    std::vector<float> depth(n);
+    Raster<float> ground(level.columns, 1);
+    float deepest = 0;
+    for (int z = 0; z < level.rows; ++z) {
+        depthRow(level, z, wet, ground, depth);
+        deepest = std::max(deepest, *std::max_element(depth.begin(), depth.end()));
+    }
+    return deepest;
+}
+
+// The depth in 16 bits, 65535 for `deepest` metres, and where there is water at all: 255, none: 0.
+Status writeWater(const Level& level, float deepest, AtomicFile& depthFile, AtomicFile& maskFile,
+                  const Context& context) {
+    PictureOut depths(depthFile, {level.columns, level.rows, 1, 16}), mask(maskFile, {level.columns, level.rows, 1, 8});
+    const auto n = static_cast<size_t>(level.columns);
+    std::vector<Wet> wet(n);
+    std::vector<float> depth(n);
+    std::vector<uint16_t> samples(n);
+    Raster<float> ground(level.columns, 1);
+    for (int z = 0; z < level.rows; ++z) {
+        depthRow(level, z, wet, ground, depth);
+        std::transform(depth.begin(), depth.end(), samples.begin(),
+                       [&](float d) { return static_cast<uint16_t>(d / deepest * 65535 + 0.5f); });
+        depths.row(samples.data());
+        std::transform(wet.begin(), wet.end(), samples.begin(),
+                       [](const Wet& w) { return static_cast<uint16_t>(w.wet() ? 255 : 0); });
+        mask.row(samples.data());
+        if (z % 64 != 0) continue;
+        if (!depths.trouble()) return depths.trouble();
+        if (!mask.trouble()) return mask.trouble();
+        if (context.cancelled()) return cancelledError();
+    }
+    if (Status s = depths.finish(); !s) return s;
+    return mask.finish();
+}
+
+Json describeWater(const Level& level, float deepest) {
+    const Json raster = {{"columns", level.columns}, {"rows", level.rows}, {"spacing", level.spacing}};
+    Json depth = raster, mask = raster;
+    depth.update({{"file", "water-depth.png"}, {"bits", 16}, {"white", deepest}});
+    mask.update({{"file", "water.png"}, {"bits", 8}, {"there", 255}});
+    Json pools = Json::array(), streams = Json::array();
+    for (const Pool& p : level.pools) {
+        pools.push_back(poolToJson(p));
+        pools.back()["outlines"] = outlineOf(level, p);
+    }
+    for (const Stream& s : level.streams) {
+        streams.push_back(streamToJson(s));
+        streams.back().erase("course");
+        Json line = Json::array();
+        for (const LinePoint& p : streamLine(level, s))
+            line.push_back({{"x", p.x}, {"z", p.z}, {"height", p.height}, {"width", p.width}});
+        streams.back()["line"] = std::move(line);
+    }
+    return {{"depth", depth}, {"mask", mask}, {"pools", pools}, {"streams", streams}};
+}
+
 Status checkWish(const HandoverWish& wish) {
     if (!wish.heightmap && !wish.weightSets && !wish.weightPerLayer && !wish.pictures)
         return Error{"", "", "nothing is chosen to hand over", "choose the heightmap or the weights"};
@@ -210,6 +288,7 @@ std::string manifestText(const Level& level, const HandoverWish& wish, float bla
                        {"endsAt", 255 - kGapEdge},
                        {"smooth", level.smoothEdges},
                        {"cliff", level.cliff}};
+    if (handsWater(level, wish)) j["water"] = describeWater(level, std::max(deepestWater(level), 0.01f));
     Json layers = Json::array();
     for (size_t i = 0; i < level.layers.size(); ++i) {
         const Layer& l = level.layers[i];
@@ -251,6 +330,11 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
     }
     if (handsMask(level, wish))
         if (Status s = writeMask(level, begin("ground.png"), context); !s) return s.error();
+    if (handsWater(level, wish)) {
+        AtomicFile &depth = begin("water-depth.png"), &mask = begin("water.png");
+        if (Status s = writeWater(level, std::max(deepestWater(level), 0.01f), depth, mask, context); !s)
+            return s.error();
+    }
     std::deque<WeightPicture> weights;
     const PngShape cover{level.coverColumns(), level.coverRows(), 1, wish.weightBits};
     const PngShape coverSet{cover.width, cover.height, 4, cover.bits};

@@ -17,6 +17,7 @@ struct HandoverWish {
     int weightBits = 8;             // 8 or 16
     std::string channels = "RGBA";  // in which channel of a set each of four layers goes: an order of R, G, B and A
     bool groundMask = true;         // ground.png, 8 bits, where the level has gaps (level/opening.h)
+    bool water = true;              // water-depth.png, 16 bits, and water.png, 8 bits, where the level has water
     bool pictures = true;           // layers/<nn>-<name>/<map>.png, as they came
 };
 

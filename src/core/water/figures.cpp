@@ -181,6 +181,13 @@ PoolFigures poolFigures(const Level& level, const Pool& pool, const Context& con
     f.meets.assign(meets.begin(), meets.end());
     f.islands = islandsIn(level, e.wet);
     f.leak = leakOf(level, pool, e, context);
+    if (f.leak) f.brim = f.leak->brim;
+    else if (!pool.sea && f.area > 0) {
+        // A surface that stands just at its brim is full and does not run over.
+        const float below = std::nextafter(pool.height, -1e9f);
+        const std::vector<Brim> brims = brimsAt(level, pool.x, pool.z, below, 1, kLeastHollow, context);
+        if (!brims.empty()) f.brim = brims[0].height;
+    }
     return f;
 }
 

@@ -24,6 +24,7 @@ struct PoolFigures {
     float deepest = 0;  // metres
     int islands = 0;    // pieces of ground that stand out of it, wholly inside
     std::optional<Leak> leak;
+    std::optional<float> brim;    // metres: the next height, from its surface up, at which it runs over; none for a sea
     std::vector<uint32_t> meets;  // other pools that it runs together with, or lies over
 };
 // Unspecified when cancelled.
