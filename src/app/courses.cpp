@@ -4,6 +4,7 @@
 
 #include "cover/course_layers.h"
 #include "level/strata.h"
+#include "water/water.h"
 
 namespace jam {
 
@@ -35,7 +36,16 @@ Result<Level> Courses::triedNew(const Course& course, uint32_t* id) const {
                      "merge some first"};
     int count = 1;
     for (const Stratum& s : next.strata) count += s.course.has_value();
-    const uint32_t made = addCourse(next, QObject::tr("Course %1").arg(count).toStdString(), course);
+    const bool streams = place_.standpoint.streaming();
+    const std::string name = streams ? freeWaterName(next, QObject::tr("Stream").toStdString()) : "";
+    const uint32_t made = addCourse(next, streams ? name + " bed" : QObject::tr("Course %1").arg(count).toStdString(),
+                                    course);
+    if (streams) {
+        Stream stream;
+        stream.name = name;
+        stream.course = made;
+        if (const Result<uint32_t> ran = addStream(next, stream); !ran) return ran.error();
+    }
     if (id) *id = made;
     return next;
 }
@@ -74,8 +84,13 @@ bool Courses::add(const Course& course) {
         place_.tell(QString::fromStdString(next.error().sentence()));
         return false;
     }
-    if (!place_.document.edit(QObject::tr("Course"), [&](Level& l) { l = std::move(next.value()); })) return false;
+    const bool streams = place_.standpoint.streaming();
+    const uint32_t stream = streams ? next.value().streams.back().id : 0;
+    if (!place_.document.edit(streams ? QObject::tr("Stream") : QObject::tr("Course"),
+                              [&](Level& l) { l = std::move(next.value()); }))
+        return false;
     place_.standpoint.setCourse(id, static_cast<int>(course.posts.size()) - 1);
+    if (streams) place_.standpoint.setWater(stream);
     return true;
 }
 
@@ -84,6 +99,7 @@ Course Courses::begun(const glm::dvec3& from, const glm::dvec3& to) const {
     Post p;
     p.width = std::clamp(place_.toolbox.settings().radius * 0.5f, 2.f, 40.f);
     p.shoulder = std::clamp(p.width, 2.f, 20.f);
+    if (place_.standpoint.streaming()) c.use = CourseUse::carve, c.sunk = 0.8f, p.width = 3, p.shoulder = 4;
     p.x = from.x, p.z = from.z;
     c.posts.push_back(p);
     p.x = to.x, p.z = to.z;

@@ -2,16 +2,19 @@
 
 #include <cmath>
 #include <QDateTime>
+#include <utility>
 
 #include "level/ground.h"
 #include "level/opening.h"
 #include "tools/tool.h"
+#include "water/water.h"
 
 namespace jam {
 
 namespace {
-constexpr qint64 kGestureMs = 1500;  // a pause longer than this ends a gesture
-}
+constexpr qint64 kGestureMs = 1500;        // a pause longer than this ends a gesture
+constexpr long long kLiveWater = 400'000;  // of waterWork(): about two milliseconds
+}  // namespace
 
 namespace {
 
@@ -73,6 +76,7 @@ void Document::open(ReadyLevel ready, const QString& path, const QString& what) 
     emit strataChanged();
     emit sunTurned();
     emit fenceChanged();
+    emit watersChanged();
     emit previewChanged();
     emit historyChanged();
     emit named();
@@ -98,6 +102,7 @@ void Document::show(const Level& level) {
     emit strataChanged();
     emit sunTurned();
     emit fenceChanged();
+    emit watersChanged();
     emit named();
 }
 
@@ -113,6 +118,11 @@ void Document::tell(const Change& change) {
             news.spots.push_back({spot, pyramid_.spanOf(spot)});
         pyramid_.update(level_, change.ground);
         for (News::Spot& s : news.spots) s.heights = s.heights.joined(pyramid_.spanOf(s.ground));
+        if (!change.water.empty()) {
+            // Water shows at its surface, before and now.
+            const HeightSpan before = std::exchange(shownWater_, waterSpan());
+            for (News::Spot& s : news.spots) s.heights = s.heights.joined(before).joined(shownWater_);
+        }
         emit seen(news);
     }
     if (change.looks) emit looksChanged();
@@ -120,7 +130,17 @@ void Document::tell(const Change& change) {
     if (!change.strata.empty()) emit strataChanged();
     if (change.sun) emit sunTurned();
     if (change.fence) emit fenceChanged();
+    if (change.waters || !change.water.empty()) emit watersChanged();
     if (change.name) emit named();
+}
+
+// The heights between which the pools stand; the ground's own lowest where there are none.
+HeightSpan Document::waterSpan() const {
+    HeightSpan span{pyramid_.whole().low, pyramid_.whole().low};
+    for (const Pool& p : level_.pools) span = span.joined({p.height, p.height});
+    for (const Stream& s : level_.streams)
+        if (s.surface.presentTiles() > 0) span = span.joined(pyramid_.whole());
+    return span;
 }
 
 // --- history ------------------------------------------------------------------------------------------------------
@@ -316,7 +336,12 @@ void Document::beginStroke(const StrokeSettings& settings, std::shared_ptr<const
 }
 
 void Document::continueStroke(const StrokePoint& point) {
-    if (stroking()) tell(stroker_->add(level_, point));
+    if (!stroking()) return;
+    Change change = stroker_->add(level_, point);
+    // The outline of water follows the hand where that does not hold it up.
+    if (const long long work = waterWork(level_, change); work > 0 && work <= kLiveWater)
+        change.water.add(refreshWater(level_, change));
+    tell(change);
 }
 
 void Document::endStroke(const QString& what) {
@@ -330,9 +355,16 @@ void Document::endStroke(const QString& what) {
     const Change touched = stroker_->touched();
     stroker_.reset();
     gesture_.clear();
+    // Water that followed in between may have gone other ways than the step as a whole does, which is what counts.
+    Level hand = level_;
+    const Level& before = history_.now();
+    hand.pools = before.pools, hand.streams = before.streams, hand.water = before.water;
     // What the hand holds against living rules counts, even where nothing is to be seen of it.
-    if (level_ == history_.now()) return followOn();
-    take(level_, touched, what + howMuch(history_.now(), level_, touched), false);
+    if (hand == before) {
+        show(before);
+        return followOn();
+    }
+    take(hand, touched, what + howMuch(before, hand, touched), false);
     show(history_.now());  // what followed the hand has not been seen yet
     followOn();
     emit historyChanged();

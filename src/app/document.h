@@ -119,6 +119,7 @@ signals:
     void strataChanged();         // the same of strata
     void sunTurned();
     void fenceChanged();                 // the fence, whether it is in force, or those that are kept
+    void watersChanged();                // the pools and streams, or where they stand
     void named();                        // name, file, or whether it is saved
     void historyChanged();               // its entries, or the place in it
     void previewChanged();               // something else is seen now, or no longer
@@ -146,6 +147,8 @@ private:
     qint64 gestureTime_ = 0;
     std::optional<Stroker> stroker_;
     CatchUp catchUp_{this};
+    HeightSpan waterSpan() const;
+    HeightSpan shownWater_;            // of the pools' surfaces when they were last told of
     std::map<uint64_t, Change> owed_;  // what followers have not seen yet, by the serial of the step
 };
 

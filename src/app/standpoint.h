@@ -87,8 +87,17 @@ public:
         emit courseChosen();
     }
 
+    // The pool or stream that is chosen, 0 for none; and whether a course that is drawn becomes a stream's.
+    uint32_t water() const { return water_; }
+    void setWater(uint32_t id) {
+        if (id != water_) water_ = id, emit waterChosen();
+    }
+    bool streaming() const { return streaming_; }
+    void setStreaming(bool on) { streaming_ = on; }
+
 signals:
     void courseChosen();
+    void waterChosen();
     void fenceWayChosen();
     void fenceTintChosen();
     void reliefChosen();
@@ -109,6 +118,8 @@ private:
     bool coursing_ = false;
     uint32_t course_ = 0;
     int post_ = 0;
+    uint32_t water_ = 0;
+    bool streaming_ = false;
 };
 
 }  // namespace jam

@@ -7,6 +7,7 @@
 #include <glm/common.hpp>
 #include <QPainter>
 
+#include "base/srgb.h"
 #include "cover/lay.h"
 #include "cover/wash.h"
 #include "cover/weights.h"
@@ -75,8 +76,16 @@ QImage drawPlan(const Level& level, const Raster<uint8_t>& sun, float interval, 
             const float east = (rows.at(beside, 0) - rows.at(c, 0)) / run,
                         south = (rows.at(c, 1) - rows.at(c, 0)) / run;
             const float up = 1 / std::sqrt(1 + east * east + south * south);
-            const glm::vec3 lit = litColour(light, albedo, {-east * up, up, -south * up},
-                                            static_cast<float>(sun.at(c, r)) / 255.f, 1);
+            glm::vec3 lit = litColour(light, albedo, {-east * up, up, -south * up},
+                                      static_cast<float>(sun.at(c, r)) / 255.f, 1);
+            if (const Wet w = level.water.at(c, r); w.wet()) {
+                // Seen from straight above: the bed through the water, and a little of the sky.
+                const WaterLook& look = *level.waterLook(w.body);
+                const glm::vec3 own(linearLight(look.colour[0]), linearLight(look.colour[1]),
+                                    linearLight(look.colour[2]));
+                const float clear = std::exp(-1.1f * std::max(w.surface - rows.at(c, 0), 0.f) / look.clearness);
+                lit = glm::mix(litColour(light, own, {0, 1, 0}, 1, 1), lit, 0.8f * clear) + 0.06f * light.zenith;
+            }
             out[x] = gapSample(level, c, r) > kGapEdge ? kNoGround
                                                        : qRgb(finished(lit.x), finished(lit.y), finished(lit.z));
         }
@@ -106,6 +115,7 @@ Surveyor::Surveyor(Document& document, QObject* parent) : QObject(parent), docum
     connect(&document, &Document::seen, this, &Surveyor::later);
     connect(&document, &Document::layersChanged, this, &Surveyor::later);
     connect(&document, &Document::sunTurned, this, &Surveyor::later);
+    connect(&document, &Document::watersChanged, this, &Surveyor::later);
     start();
 }
 
@@ -168,6 +178,13 @@ std::shared_ptr<Findings> Surveyor::survey(const Level& level, float walkable) c
     if (cover && !cancel_) f->shares = layerShares(level);
     if ((ground || cover) && !cancel_) f->stretched = stretchedShare(level, 0.5, context);
     if ((ground || walkable != surveyedWalkable_) && !cancel_) f->openings = surveyOpenings(level, walkable, context);
+    if (ground || !change.water.empty() || change.waters) {
+        f->pools.clear(), f->streams.clear();
+        for (const Pool& p : level.pools)
+            if (!cancel_) f->pools[p.id] = poolFigures(level, p, context);
+        for (const Stream& s : level.streams)
+            if (!cancel_) f->streams[s.id] = streamFigures(level, s);
+    }
     if (ground || change.sun) {
         auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
         readSunlight(level, sun->view(), context);

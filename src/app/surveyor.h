@@ -5,6 +5,7 @@
 
 #include <array>
 #include <atomic>
+#include <map>
 #include <memory>
 #include <optional>
 #include <QImage>
@@ -17,6 +18,7 @@
 #include "render/bake.h"
 #include "survey/openings.h"
 #include "survey/slope.h"
+#include "water/figures.h"
 
 namespace jam {
 
@@ -27,6 +29,8 @@ struct Findings {
     std::array<double, kMaxLayers> shares{};
     double stretched = 0;  // share of the ground whose textures are drawn out by more than half
     std::vector<FoundOpening> openings;
+    std::map<uint32_t, PoolFigures> pools;  // by id
+    std::map<uint32_t, StreamFigures> streams;
     Shade shade;
     // Where the shade differs from that of the findings before; none when there were none of this level's size.
     std::optional<TileSet> shadeChanged;

@@ -47,6 +47,11 @@ public:
         qFatal("nothing is seen of \"%s\"", id);
     }
     void key(int key, Qt::KeyboardModifiers modifiers = {}) {
+        // Without a window manager nobody gives the keyboard back to a window that gave way to a dialog.
+        if (!QApplication::activeModalWidget() && !QApplication::activePopupWidget() && !window.isActiveWindow()) {
+            window.activateWindow();
+            (void)QTest::qWaitForWindowActive(&window);
+        }
         QTest::keyClick(canvas(), static_cast<Qt::Key>(key), modifiers);
     }
 };

@@ -11,6 +11,7 @@
 #include "level/ground.h"
 #include "survey/slope.h"
 #include "theme.h"
+#include "water/water.h"
 
 namespace jam {
 
@@ -64,6 +65,7 @@ Readout::Readout(Workplace& place, QWidget* parent) : QWidget(parent), place_(pl
     connect(&place.document, &Document::layersChanged, this, &Readout::read);
 
     connect(&place.document, &Document::strataChanged, this, &Readout::read);
+    connect(&place.document, &Document::watersChanged, this, &Readout::read);
     read();
 }
 
@@ -93,6 +95,10 @@ void Readout::read() {
                              .arg(at->z, 0, 'f', 1)
                              .arg(altitudeAt(level, at->x, at->z), 0, 'f', 2)
                              .arg(slopeAt(level, at->x, at->z), 0, 'f', 1);
+        if (const double depth = depthAt(level, at->x, at->z); depth > 0) {
+            numbers_ += tr("   water %1 m").arg(depth, 0, 'f', 2);
+            short_ += tr("  water %1 m").arg(depth, 0, 'f', 2);
+        }
         const auto mix = mixAt(level, at->x, at->z);
         std::array<size_t, kMaxLayers> order;
         std::iota(order.begin(), order.end(), 0);

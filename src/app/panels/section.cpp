@@ -9,6 +9,7 @@
 #include "survey/profile.h"
 #include "theme.h"
 #include "view/ground_view.h"
+#include "water/water.h"
 
 namespace jam {
 
@@ -35,6 +36,7 @@ Section::Section(Workplace& place, const GroundView& view, QWidget* parent)
     connect(&place.document, &Document::replaced, this, again);
     connect(&place.standpoint, &Standpoint::stationChanged, this, again);
     connect(&place.document, &Document::seen, this, again);
+    connect(&place.document, &Document::watersChanged, this, again);
     connect(&view, &GroundView::cameraMoved, this, again);
     connect(&view, &GroundView::sightChanged, this, qOverload<>(&QWidget::update));
     read();
@@ -56,6 +58,11 @@ void Section::read() {
     turn_ = std::atan2(right.z, right.x) * kDegrees;
     ground_ = groundProfile(place_.document.level(), at.x - right.x * reach_, at.z - right.z * reach_,
                             at.x + right.x * reach_, at.z + right.z * reach_, kSamples);
+    water_.clear();
+    for (int i = 0; i < kSamples; ++i) {
+        const double metres = (2.0 * i / (kSamples - 1) - 1) * reach_;
+        water_.push_back(waterAt(place_.document.level(), at.x + right.x * metres, at.z + right.z * metres).surface);
+    }
     low_ = 1e9;
     high_ = -1e9;
     for (const float h : ground_) {
@@ -63,6 +70,8 @@ void Section::read() {
         low_ = std::min<double>(low_, h);
         high_ = std::max<double>(high_, h);
     }
+    for (const float h : water_)
+        if (h != kDry) high_ = std::max<double>(high_, h);
     if (low_ > high_) low_ = high_ = place_.document.level().startHeight;
     const float middle = ground_[kSamples / 2];
     centreAltitude_ = std::isnan(middle) ? low_ : middle;
@@ -203,6 +212,7 @@ void Section::paintGround(QPainter& p) const {
     earth.setAlpha(150);
     p.fillPath(cut, earth);
     p.strokePath(surface, QPen(t.text, 1.5));
+    paintWater(p);
     // What is too steep to walk.
     const double limit = std::tan(view_.sight().walkable * kRadians), between = 2 * reach_ / (kSamples - 1);
     p.setPen(QPen(t.active.lighter(125), 2.4));
@@ -211,6 +221,28 @@ void Section::paintGround(QPainter& p) const {
         if (!(std::abs(b - a) > limit * between)) continue;
         p.drawLine(at((2.0 * i / (kSamples - 1) - 1) * reach_, a),
                    at((2.0 * (i + 1) / (kSamples - 1) - 1) * reach_, b));
+    }
+}
+
+// Water over the ground, and its surface.
+void Section::paintWater(QPainter& p) const {
+    const Theme& t = theme();
+    QColor deep = t.water;
+    deep.setAlpha(110);
+    for (int i = 0; i + 1 < kSamples; ++i) {
+        const size_t k = static_cast<size_t>(i);
+        const float a = water_[k], b = water_[k + 1], low = ground_[k], next = ground_[k + 1];
+        if ((a == kDry && b == kDry) || std::isnan(low) || std::isnan(next)) continue;
+        // A shore lies between a wet sample and a dry one.
+        const auto left = [&](float h) { return at((2.0 * i / (kSamples - 1) - 1) * reach_, h); };
+        const auto right = [&](float h) { return at((2.0 * (i + 1) / (kSamples - 1) - 1) * reach_, h); };
+        const float from = a == kDry ? b : a, to = b == kDry ? a : b;
+        QPolygonF body{left(std::min(low, from)), left(from), right(to), right(std::min(next, to))};
+        p.setPen(Qt::NoPen);
+        p.setBrush(deep);
+        p.drawPolygon(body);
+        p.setPen(QPen(t.water, 1.6));
+        p.drawLine(left(std::max(from, a == kDry ? std::min(low, from) : from)), right(to));
     }
 }
 

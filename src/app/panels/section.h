@@ -41,6 +41,7 @@ private:
     Grip gripNear(const QPointF& pixel) const;
     void paintAltitudes(QPainter& p) const;
     void paintGround(QPainter& p) const;
+    void paintWater(QPainter& p) const;
     void paintTape(QPainter& p) const;
     void paintBrush(QPainter& p) const;
     void paintGoals(QPainter& p) const;
@@ -50,6 +51,7 @@ private:
     Workplace& place_;
     const GroundView& view_;
     std::vector<float> ground_;  // along the line, evenly spaced
+    std::vector<float> water_;   // surfaces over it, kDry for none
     double turn_ = 0;            // degrees from east that the line runs
     double reach_ = 50;          // metres to each side
     double centreAltitude_ = 0, low_ = 0, high_ = 1;

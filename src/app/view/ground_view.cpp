@@ -22,6 +22,7 @@ namespace jam {
 namespace {
 
 constexpr int kFenceTickMs = 250;
+constexpr int kFlowMs = 120;         // from one picture of moving water to the next
 constexpr double kVisitMetres = 32;  // how near one comes to a place that something is wrong with
 constexpr int kRestMs = 150;         // rest before refining
 constexpr double kDabMs = 45;        // most that the full picture of a dab may take
@@ -83,6 +84,12 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         fenceEdge_.hide(document_.level(), document_.pyramid(), camera_);
         surface_->widget()->update();
     });
+    flow_.setInterval(kFlowMs);
+    connect(&flow_, &QTimer::timeout, this, [this] {
+        if (!isVisible() || window()->isMinimized() || frame_.isActive()) return;
+        sight_.waterTime += kFlowMs * 1e-3f;
+        redrawAll();
+    });
     for (const auto signal : {&Document::fenceChanged, &Document::replaced})
         connect(&document_, signal, this, &GroundView::followFence);
     connect(&document_, &Document::historyChanged, this, [this] {
@@ -116,6 +123,18 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     followRelief();
     adoptLevel();
     followFence();
+}
+
+void GroundView::setWaterMarks(std::vector<WaterMark> marks) {
+    waterMarks_ = std::move(marks);
+    surface_->widget()->update();
+}
+
+void GroundView::setFlowing(bool on) {
+    if (on == flowing()) return;
+    if (on) return flow_.start();
+    flow_.stop();
+    emit sightChanged();
 }
 
 void GroundView::followCourses() {
@@ -427,6 +446,7 @@ void GroundView::paintMarks(QPainter& p) {
         strokeTwice(p, mark_.edge, 1.8, unit, bright, Qt::SolidLine);
     }
     p.restore();
+    paintWaterMarks(p, *this);
     if (workplace_.standpoint.coursing()) paintCourses(p, *this);
     if (workplace_.clips.clipping()) paintClip(p, *this);
     if (!workplace_.standpoint.tape().empty()) paintTape(p, *this, workplace_.standpoint.tape());

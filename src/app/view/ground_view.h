@@ -68,6 +68,17 @@ public:
         std::vector<LinePoint> line;
     };
     const std::vector<CourseLine>& courseLines() const;
+    // Lines over the picture that tell of water: the outline of the chosen pool, the way of a leak.
+    struct WaterMark {
+        std::vector<glm::dvec3> line;
+        bool leak = false;
+        QString label;  // at its beginning
+    };
+    void setWaterMarks(std::vector<WaterMark> marks);
+    const std::vector<WaterMark>& waterMarks() const { return waterMarks_; }
+    // Lets waves move, or stand still again.
+    void setFlowing(bool on);
+    bool flowing() const { return flow_.isActive(); }
     void hoverAgain();
     // True when nothing waits to be drawn or refined.
     bool settled() const;
@@ -164,6 +175,8 @@ private:
     bool keyPressed_ = false;  // Enter holds the hand down
     mutable std::vector<CourseLine> courseLines_;
     mutable bool courseLinesKnown_ = false;
+    std::vector<WaterMark> waterMarks_;
+    QTimer flow_;
     FenceEdge fenceEdge_;
     QTimer fenceTick_, fenceRest_;
     int fenceStep_ = 0;

@@ -94,6 +94,30 @@ void paintCourses(QPainter& p, const GroundView& view) {
     }
 }
 
+void paintWaterMarks(QPainter& p, const GroundView& view) {
+    for (const GroundView::WaterMark& m : view.waterMarks()) {
+        QPainterPath path;
+        bool down = false;
+        for (const glm::dvec3& at : m.line) {
+            const auto q = view.pixelOf(at);
+            if (q && down) path.lineTo(*q);
+            else if (q) path.moveTo(*q);
+            down = q.has_value();
+        }
+        strokeTwice(p, path, m.leak ? 2.6 : 1.4, 1, m.leak ? theme().warns : QColor(250, 246, 238),
+                    m.leak ? Qt::DashLine : Qt::SolidLine);
+        if (m.line.empty()) continue;
+        const auto q = view.pixelOf(m.line.front());
+        if (!q) continue;
+        if (m.leak) {
+            p.setPen(QPen(kShadowInk, 1.5));
+            p.setBrush(theme().warns);
+            p.drawEllipse(*q, 5, 5);
+        }
+        if (!m.label.isEmpty()) paintLabel(p, *q + QPointF(10, -8), m.label);
+    }
+}
+
 void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& tape) {
     paintLine(p, view, tape, QColor(250, 246, 238), true);
     if (tape.size() < 2) return;

@@ -123,6 +123,8 @@ float groundBelow(const Level& level, size_t place, double x, double z) {
                                      : nw + v * (h.at(0, 1) - nw) + u * (se - h.at(0, 1)));
 }
 
+float sunkOf(const Course& course) { return course.use == CourseUse::carve ? course.sunk : 0; }
+
 // The line on the map, with everything but its height.
 std::vector<LinePoint> flatLine(const Level& level, const Course& course) {
     const auto& posts = course.posts;
@@ -169,9 +171,10 @@ std::vector<LinePoint> lineAt(const Level& level, size_t place, int depth) {
         if (p.post == seen) continue;
         seen = p.post;
         const Post& post = course.posts[static_cast<size_t>(p.post % n)];
-        knots.emplace_back(p.along, post.height                     ? *post.height
-                                    : course.use == CourseUse::bank ? 0
-                                                                    : groundBelow(level, place, post.x, post.z));
+        knots.emplace_back(p.along, post.height ? *post.height
+                                    : course.use == CourseUse::bank
+                                        ? 0
+                                        : groundBelow(level, place, post.x, post.z) - sunkOf(course));
     }
     // Where it meets courses below. Those may meet others in turn.
     if (course.meets && course.use == CourseUse::grade && depth < 4)
@@ -212,7 +215,7 @@ CourseFigures courseFigures(const Level& level, size_t place) {
         double lowest = 1e30;
         for (size_t i = 0; i < s.course->posts.size(); ++i) {
             const Post& p = s.course->posts[i];
-            const double h = p.height ? *p.height : groundBelow(level, place, p.x, p.z);
+            const double h = p.height ? *p.height : groundBelow(level, place, p.x, p.z) - sunkOf(*s.course);
             if (f.rises < 0 && h > lowest + 1e-3) f.rises = static_cast<int>(i);
             lowest = std::min(lowest, h);
         }
@@ -253,6 +256,8 @@ Status checkCourse(const Level& level, const Course& course) {
     const auto& posts = course.posts;
     if (posts.size() < 2)
         return Error{"", "posts", posts.empty() ? "there are none" : "there is only one", "give at least two"};
+    if (!(course.sunk >= 0 && course.sunk <= kMaxSunk))
+        return Error{"", "sunk", "it is " + number(course.sunk), "use 0 to " + number(kMaxSunk) + " m"};
     if (posts.size() > kMaxPosts)
         return Error{"", "posts", "there are " + std::to_string(posts.size()),
                      "give at most " + std::to_string(kMaxPosts)};

@@ -21,6 +21,7 @@ Json courseToJson(const Course& course) {
               {"closed", course.closed},
               {"meets", course.meets},
               {"posts", posts}};
+    if (course.sunk > 0) j["sunk"] = course.sunk;
     if (course.track) j["track"] = course.track;
     if (course.verge) j["verge"] = course.verge;
     return j;
@@ -32,6 +33,7 @@ Course readCourse(Fields f) {
     course.smooth = f.flag("smooth", true);
     course.closed = f.flag("closed", false);
     course.meets = f.flag("meets", true);
+    course.sunk = static_cast<float>(f.number("sunk", 0, kMaxSunk, 0));
     course.track = static_cast<uint32_t>(f.whole("track", 0, 1 << 30, 0));
     course.verge = static_cast<uint32_t>(f.whole("verge", 0, 1 << 30, 0));
     const Post usual;

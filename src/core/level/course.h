@@ -17,6 +17,7 @@ constexpr int kCourseUses = 3;
 
 constexpr size_t kMaxPosts = 2000;
 constexpr float kMinCourseWidth = 0.2f, kMaxCourseWidth = 500;  // metres, of shoulders too, which may be 0
+constexpr float kMaxSunk = 50;                                  // metres
 constexpr float kMaxBanking = 45;                               // degrees either way
 
 struct Post {
@@ -34,6 +35,7 @@ struct Course {
     bool smooth = true;       // a curve through the posts; otherwise straight legs
     bool meets = true;        // where it crosses courses below, it runs at their height; otherwise over them
     bool closed = false;      // the last post leads to the first
+    float sunk = 0;           // carve: metres that posts without a height lie below the ground, [0, kMaxSunk]
     std::vector<Post> posts;  // at least 2
     uint32_t track = 0;       // id of the layer that lies on the line; 0 for none
     uint32_t verge = 0;       // and on its shoulders

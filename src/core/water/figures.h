@@ -47,6 +47,7 @@ struct StreamFigures {
     double x = 0, z = 0;           // where it does
     uint32_t into = 0;             // the pool that it ends in, or 0
 };
+constexpr double kOverBanks = 0.05;                 // metres from which that is worth telling
 constexpr double kFallSlope = 1, kLeastFall = 0.5;  // 45 degrees; metres
 StreamFigures streamFigures(const Level& level, const Stream& stream);
 

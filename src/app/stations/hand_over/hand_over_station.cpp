@@ -20,7 +20,7 @@
 namespace jam {
 
 HandOverStation::HandOverStation(House& house)
-    : Station("handOver", tr("Hand over"), "hand-over", "F6"), house_(house) {
+    : Station("handOver", tr("Hand over"), "hand-over", "F9"), house_(house) {
     connect(&house.place.document, &Document::historyChanged, this, &Station::stateChanged);
 }
 

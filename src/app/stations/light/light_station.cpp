@@ -13,7 +13,7 @@
 
 namespace jam {
 
-LightStation::LightStation(House& house) : Station("light", tr("Light"), "light", "F5"), house_(house) {
+LightStation::LightStation(House& house) : Station("light", tr("Light"), "light", "F7"), house_(house) {
     connect(&house.place.document, &Document::sunTurned, this, &Station::stateChanged);
 }
 
