@@ -181,6 +181,7 @@ void layCourse(Hand& hand) {
         post.banking = static_cast<float>(std::clamp(-14 * sharp, -10.0, 10.0));
         cart.posts.push_back(post);
     }
+    cart.meets = false;  // over the stream, on a bank
     addCourse(hand.level(), "Cart course", std::move(cart));
 }
 
@@ -197,7 +198,7 @@ void easeBesideCourse(Hand& hand) {
 void shapeValley(Hand& hand) {
     for (int pass = 0; pass < 2; ++pass)
         for (size_t i = 0; i + 1 < stream().size(); ++i)
-            hand.level({stream()[i], stream()[i + 1]}, pass ? 40 : 85, valleyFloor(i), pass ? 0.1f : 0.06f,
+            hand.level({stream()[i], stream()[i + 1]}, pass ? 40 : 90, valleyFloor(i), pass ? 0.15f : 0.16f,
                        {Curve::bell, 1});
     hand.level(ring(kPond, 62, 0, 360), 36, kPondHeight + 2.2f, 0.16f, {Curve::smooth, 0.9f});
     hand.mound(kPond, 64, -5, {Curve::smooth, 0.7f});
@@ -215,9 +216,13 @@ void letWaterIn(Hand& hand) {
     bed.use = CourseUse::carve;
     const auto post = [&](Place p, float height, float width) { bed.posts.push_back({p.x, p.z, height, width, 5, 0}); };
     const size_t n = stream().size();
-    for (size_t i = 6; i + 24 < n; i += 22) post(stream()[i], valleyFloor(i) - 1.1f, 1.6f + 1.2f * i / n);
-    post({196, 257}, kPondHeight + 2.5f, 3);
-    post({192.5, 264}, kPondHeight + 2.4f, 3.4f);
+    for (size_t i = 40; i + 24 < n; i += 22) {
+        // Deeper where the valley is still shallow.
+        post(stream()[i], valleyFloor(i) - (i < 80 ? 2.4f : 1.6f),
+             1.6f + 1.2f * static_cast<float>(i) / static_cast<float>(n));
+    }
+    post({196, 257}, kPondHeight + 1.9f, 3);
+    post({192.5, 264}, kPondHeight + 1.8f, 3.4f);
     post({191.5, 266.4}, kPondHeight - 0.3f, 4);
     post({184, 282}, kPondHeight - 0.9f, 6);
     post({172, 298}, kPondHeight - 2, 8);
@@ -341,6 +346,18 @@ Rule near(uint32_t layer, float metres, float fade, RuleEffect way = RuleEffect:
     return r;
 }
 
+Rule awayFrom(uint32_t course, float metres) {
+    Rule r = rule(RuleKind::course, 0, metres, 6, RuleEffect::never);
+    r.layer = course;
+    return r;
+}
+
+uint32_t streamBed(const Level& level) {
+    for (const Stratum& s : level.strata)
+        if (s.name == "Stream bed") return s.id;
+    return 0;
+}
+
 // What rules lay better than a hand: moss on the shady side of rock, rubble below it, clover in the meadows, leaves by
 // the water.
 void layByRule(Hand& hand) {
@@ -350,10 +367,10 @@ void layByRule(Hand& hand) {
              {patches(0.3f, 34, 21, RuleEffect::add), rule(RuleKind::slope, 0, 13, 6, RuleEffect::only),
               patches(0.55f, 6, 22)},
              false);
-    hand.lay(
-        "Leaf litter",
-        {rule(RuleKind::shore, 1, 12, 12), rule(RuleKind::slope, 0, 26, 8, RuleEffect::only), patches(0.5f, 16, 23)},
-        false);
+    hand.lay("Leaf litter",
+             {rule(RuleKind::shore, 2, 9, 9), rule(RuleKind::slope, 0, 26, 8, RuleEffect::only), patches(0.3f, 16, 23),
+              awayFrom(streamBed(hand.level()), 14)},
+             false);
     hand.lay("Scree", {near(rock, 3, 5), rule(RuleKind::slope, 20, 33, 5, RuleEffect::only), patches(0.55f, 9, 24)},
              true);
     hand.lay("Moss",
@@ -395,12 +412,6 @@ void fillDewPond(Level& level) {
     dew.value().height -= 0.06f;
     dew.value().look = {{0.24f, 0.30f, 0.20f}, 1, 0.015f, 1.2f, 0.3f, 0};
     if (addPool(level, dew.take())) refillWater(level);
-}
-
-uint32_t streamBed(const Level& level) {
-    for (const Stratum& s : level.strata)
-        if (s.name == "Stream bed") return s.id;
-    return 0;
 }
 
 // The fence round the orchard terraces, kept for who works there next.
@@ -495,11 +506,10 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers, const Level& wall
         }
     fillDewPond(hand.level());
     refreshLayer(hand.level(), hand.layer("Pond silt"));
-    // A beach of gravel round the ponds, by a rule beside the course's.
+    // A beach of gravel round the ponds, by rules before the course's.
     Layer& gravel = *hand.level().layer(hand.layer("Worn gravel"));
-    gravel.rules.push_back(rule(RuleKind::shore, -0.5f, 2.6f, 1.6f));
-    gravel.rules.push_back(rule(RuleKind::course, 0, 6, 3, RuleEffect::never));
-    gravel.rules.back().layer = streamBed(hand.level());
+    gravel.rules.insert(gravel.rules.begin(),
+                        {rule(RuleKind::shore, -0.5f, 2.6f, 1.6f), awayFrom(streamBed(hand.level()), 6)});
     refreshLayer(hand.level(), gravel.id);
     keepOrchard(hand.level());
     if (hand.trouble()) return *hand.trouble();

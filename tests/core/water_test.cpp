@@ -340,7 +340,10 @@ TEST_CASE("a click fills a hollow to its brim, and the next click fills the one 
     REQUIRE(addPool(l, first.value()));
     refillWater(l);
     CHECK(poolAt(l, x, z).value().height == brims[1].height);
-    // On a slope nothing holds.
+    // From the slope above it runs into the basin, and elsewhere out of the level.
+    const Result<Pool> off = poolAt(l, l.originX + 5, l.originZ + 5);
+    REQUIRE_FALSE(off);
+    CHECK(off.error().problem.find("runs off here, to x") != std::string::npos);
     const Result<Pool> none = poolAt(l, l.originX + 95, l.originZ + 5);
     REQUIRE_FALSE(none);
     CHECK(none.error().problem.find("holds no water") != std::string::npos);
@@ -520,8 +523,8 @@ TEST_CASE("a pool whose place is filled up keeps what is left of it") {
 }
 
 TEST_CASE("the same water whatever the number of threads") {
-    const Level level = hillyLevel(200, 130, 3);
-    const Result<Pool> p = poolAt(level, 10, -20);
+    const Level level = bowl(9, 150, 90);
+    const Result<Pool> p = poolAt(level, level.originX + 25, level.originZ + 22);
     REQUIRE(p);
     Level a = level, b = level;
     Pool pool = p.value();

@@ -55,6 +55,8 @@ void WaterHand::finish() {
             Waters(place).editPool(GroundView::tr("Height of a pool"), [this](Pool& p) { p.height = to_; });
         return;
     }
+    // Whoever pulled at dry ground wanted something else.
+    if (std::hypot(now_.x() - from_.x(), now_.y() - from_.y()) > kStill) return;
     const bool wet = waterAt(place.document.level(), at_.x, at_.z).wet();
     if (!wet || (pool_ && next_)) fill_(at_, wet);
 }

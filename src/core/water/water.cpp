@@ -462,6 +462,12 @@ Result<Pool> poolAt(const Level& level, double x, double z, const Context& conte
                      waterAt(level, x, z).wet() ? "no higher brim holds water here"
                                                 : "the ground here holds no water: it would run out of the level",
                      "choose a hollow, or dig one"};
+    if (altitudeAt(level, x, z) >= brims[0].height)
+        return Error{"", "place",
+                     "water runs off here, to x " +
+                         number(std::round(level.originX + brims[0].column * level.spacing)) + ", z " +
+                         number(std::round(level.originZ + brims[0].row * level.spacing)),
+                     "choose a place in a hollow"};
     Pool pool;
     pool.height = std::min(brims[0].height, level.highest);
     pool.x = level.originX + brims[0].column * level.spacing;

@@ -40,7 +40,8 @@ void removeWater(Level& level, uint32_t id);
 std::string freeWaterName(const Level& level, const std::string& wish);
 
 // A pool that fills the hollow at world (x, z) to its brim: the smallest whose brim lies higher than the water that
-// stands there now (water/rise.h), with its place at the deepest sample. Errors: nothing holds water there; cancelled.
+// stands there now (water/rise.h), with its place at the deepest sample. Errors: nothing holds water there, or it runs
+// off to a hollow elsewhere; cancelled.
 Result<Pool> poolAt(const Level& level, double x, double z, const Context& context = {});
 
 // The water over world (x, z): the sample's when all of its triangle's lie in the same body, or any that stands over

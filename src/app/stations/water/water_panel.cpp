@@ -257,7 +257,9 @@ void WaterPanel::showPool(const Pool& pool) {
                                      .arg(f.volume, 0, 'f', 0)
                                      .arg(f.deepest, 0, 'f', 2);
     if (f.islands > 0) text += f.islands == 1 ? tr(" One island.") : tr(" %1 islands.").arg(f.islands);
-    if (f.brim && !f.leak) text += tr(" %1 m below its brim.").arg(*f.brim - pool.height, 0, 'f', 2);
+    if (f.brim && !f.leak)
+        text += *f.brim - pool.height < 0.005f ? tr(" Full to the brim.")
+                                               : tr(" %1 m below its brim.").arg(*f.brim - pool.height, 0, 'f', 2);
     QStringList others;
     for (const uint32_t id : f.meets)
         if (const Pool* o = level.pool(id)) others << QString::fromStdString(o->name);

@@ -46,7 +46,9 @@ QIcon waterIcon(const WaterLook& look, bool stream, bool warns) {
         p.setBrush(theme().warns);
         p.drawEllipse(QRectF(38, 4, 14, 14));
     }
-    return picture;
+    QIcon icon(picture);
+    icon.addPixmap(picture, QIcon::Selected);
+    return icon;
 }
 
 }  // namespace
@@ -98,8 +100,8 @@ WaterStrip::WaterStrip(House& house, QWidget* parent) : QWidget(parent), house_(
             }
     });
     Standpoint& stand = house.place.standpoint;
-    for (const auto signal : {&Standpoint::waterChosen, &Standpoint::courseChosen})
-        connect(&stand, signal, this, &WaterStrip::fill);
+    connect(&stand, &Standpoint::waterChosen, this, &WaterStrip::show);
+    connect(&stand, &Standpoint::courseChosen, this, &WaterStrip::show);
     for (const auto signal : {&Document::watersChanged, &Document::replaced})
         connect(&house.place.document, signal, this, &WaterStrip::fill);
     connect(&house.surveyor, &Surveyor::found, this, &WaterStrip::fill);
@@ -123,7 +125,6 @@ void WaterStrip::fill() {
         item->setData(Qt::UserRole, id);
         item->setToolTip(tip);
         item->setTextAlignment(Qt::AlignHCenter | Qt::AlignTop);
-        if (id == house_.place.standpoint.water()) item->setSelected(true), list_->scrollToItem(item);
     };
     for (const Pool& p : level.pools) {
         const auto f = found ? found->pools.find(p.id) : decltype(found->pools.end()){};
@@ -137,6 +138,18 @@ void WaterStrip::fill() {
         add(s.id, s.name, waterIcon(s.look, true, known && f->second.over > kOverBanks),
             known ? tr("%1 m long").arg(f->second.length, 0, 'f', 0) : QString(),
             tr("A stream. Double click to go there."));
+    }
+    show();
+}
+
+void WaterStrip::show() {
+    const QSignalBlocker quiet(list_);
+    for (int i = 0; i < list_->count(); ++i) {
+        QListWidgetItem* item = list_->item(i);
+        const bool chosen = item->data(Qt::UserRole).toUInt() == house_.place.standpoint.water();
+        if (chosen == item->isSelected()) continue;
+        item->setSelected(chosen);
+        if (chosen) list_->scrollToItem(item);
     }
     stream_->setChecked(house_.place.standpoint.streaming());
 }

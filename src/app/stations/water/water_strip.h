@@ -24,6 +24,7 @@ protected:
 
 private:
     void fill();
+    void show();
     void choose();
 
     House& house_;
