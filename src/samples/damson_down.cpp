@@ -231,10 +231,8 @@ void letWaterIn(Hand& hand) {
     water.depth = 0.45f;
     water.look = {{0.17f, 0.28f, 0.22f}, 1.6f, 0.03f, 1.4f, 0.25f, 0.12f};
     water.course = addCourse(level, "Stream bed", std::move(bed));
-    Pool pond;
+    Pool pond = poolStanding(level, kPond.x, kPond.z, kPondHeight).value();
     pond.name = "Mill pond";
-    pond.x = kPond.x, pond.z = kPond.z;
-    pond.height = kPondHeight;
     pond.look = {{0.10f, 0.25f, 0.22f}, 2.6f, 0.035f, 3, 0.12f, 0.22f};
     (void)addPool(level, std::move(pond));
     (void)addStream(level, std::move(water));

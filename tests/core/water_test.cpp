@@ -65,11 +65,12 @@ std::vector<char> plainFlood(const Grid& g, const std::vector<std::pair<int, int
 }
 
 // The brim of a sample: every sample takes the least that its neighbours let through, until nothing changes.
-std::vector<float> plainBrims(const Grid& g) {
+template <class Lost>
+std::vector<float> plainBrims(const Grid& g, Lost lost) {
     std::vector<float> f(g.h.size(), 1e30f);
     for (int z = 0; z < g.d; ++z)
         for (int x = 0; x < g.w; ++x)
-            if (g.edge(x, z)) f[static_cast<size_t>(z * g.w + x)] = g.at(x, z);
+            if (lost(x, z)) f[static_cast<size_t>(z * g.w + x)] = g.at(x, z);
     bool back = false;  // to and fro, or it would take as many rounds as a way is long
     for (bool more = true; more; back = !back) {
         more = false;
@@ -83,6 +84,10 @@ std::vector<float> plainBrims(const Grid& g) {
         }
     }
     return f;
+}
+
+std::vector<float> plainBrims(const Grid& g) {
+    return plainBrims(g, [&](int x, int z) { return g.edge(x, z); });
 }
 
 Level levelOf(const Grid& g) {
@@ -113,18 +118,25 @@ bool same(const BitTiles& bits, const std::vector<char>& oracle) {
     return true;
 }
 
-// What a pool covers, by the words of water.h.
-std::vector<char> plainExtent(const Grid& g, const std::vector<float>& brims, int c, int r, float height) {
-    std::vector<char> wet = plainFlood(g, {{c, r}}, height);
+// What a pool covers and the brim at its place, by the words of water.h.
+struct PlainExtent {
+    std::vector<char> wet;
     bool leaks = false;
+    float brim = 1e30f;  // above which it is lost, if anywhere
+};
+PlainExtent plainExtent(const Grid& g, int c, int r, float height) {
+    const auto lost = [&](int x, int z) { return g.edge(x, z) || g.at(x, z) < g.at(c, r) - kLeastHollow; };
+    PlainExtent e{plainFlood(g, {{c, r}}, height)};
     for (int z = 0; z < g.d; ++z)
-        for (int x = 0; x < g.w; ++x) leaks = leaks || (g.edge(x, z) && wet[static_cast<size_t>(z * g.w + x)]);
-    if (!leaks) return wet;
-    const float brim = brims[static_cast<size_t>(r * g.w + c)];
+        for (int x = 0; x < g.w; ++x) e.leaks = e.leaks || (lost(x, z) && e.wet[static_cast<size_t>(z * g.w + x)]);
+    if (!e.leaks) return e;
+    const std::vector<float> brims = plainBrims(g, lost);
+    e.brim = brims[static_cast<size_t>(r * g.w + c)];
     Grid own = g;
     for (size_t i = 0; i < own.h.size(); ++i)
-        if (brims[i] < brim) own.h[i] = 1e30f;  // it drains lower
-    return plainFlood(own, {{c, r}}, height);
+        if (brims[i] < e.brim) own.h[i] = 1e30f;  // it drains lower
+    e.wet = plainFlood(own, {{c, r}}, height);
+    return e;
 }
 
 void checkGrid(const Grid& g) {
@@ -136,27 +148,28 @@ void checkGrid(const Grid& g) {
 
 void checkPools(const Grid& g, const std::vector<float>& heights) {
     const Level l = levelOf(g);
-    const std::vector<float> brims = plainBrims(g);
     for (int z = 0; z < g.d; ++z)
         for (int x = 0; x < g.w; ++x)
             for (const float h : heights) {
                 const Pool p = poolOver(l, x, z, h);
                 const Extent e = extentOf(l, p);
-                REQUIRE(same(e.wet, plainExtent(g, brims, x, z, h)));
-                const float brim = brims[static_cast<size_t>(z * g.w + x)];
-                REQUIRE(e.leaks == (g.at(x, z) < h && h > brim));
+                const PlainExtent plain = plainExtent(g, x, z, h);
+                REQUIRE(same(e.wet, plain.wet));
+                REQUIRE(e.leaks == plain.leaks);
                 const auto leak = leakOf(l, p);
                 REQUIRE(leak.has_value() == e.leaks);
                 if (!leak) continue;
+                const float brim = plain.brim;
                 REQUIRE(leak->brim == brim);
                 REQUIRE(leak->over == h - brim);
-                // The way begins at the brim and never rises above it; it ends at the edge.
+                // The way begins at the brim and never rises above it; it ends where water is lost.
                 REQUIRE(groundSample(l, static_cast<int>(l.toColumn(leak->x)), static_cast<int>(l.toRow(leak->z))) ==
                         brim);
                 for (const auto& [px, pz] : leak->way)
                     REQUIRE(g.at(static_cast<int>(l.toColumn(px)), static_cast<int>(l.toRow(pz))) <= brim);
-                REQUIRE(g.edge(static_cast<int>(l.toColumn(leak->way.back()[0])),
-                               static_cast<int>(l.toRow(leak->way.back()[1]))));
+                const int ex = static_cast<int>(l.toColumn(leak->way.back()[0])),
+                          ez = static_cast<int>(l.toRow(leak->way.back()[1]));
+                REQUIRE((g.edge(ex, ez) || g.at(ex, ez) < g.at(x, z)));
             }
 }
 
@@ -230,6 +243,7 @@ TEST_CASE("pools, leaks and their ways are the slow oracle's on tiny grids") {
 
 TEST_CASE("floods, leaks and islands are the slow oracle's on random ground, across tiles", "[property]") {
     Random random(15);
+    int leaking = 0;
     for (int k = 0; k < 14; ++k) {
         // Oblong, across a few tiles, with plateaus so that heights are equal often.
         Grid g{wholeBetween(random, 60, 140), wholeBetween(random, 30, 135), {}};
@@ -240,13 +254,18 @@ TEST_CASE("floods, leaks and islands are the slow oracle's on random ground, acr
         const Level l = levelOf(g);
         const std::vector<float> brims = plainBrims(g);
         for (int n = 0; n < 6; ++n) {
-            const int c = wholeBetween(random, 0, g.w - 1), r = wholeBetween(random, 0, g.d - 1);
-            const float h = g.at(c, r) + static_cast<float>(between(random, 0.1, 9));
+            int c = wholeBetween(random, 0, g.w - 1), r = wholeBetween(random, 0, g.d - 1);
+            // By the bottom of a hollow, or anywhere.
+            if (const auto brims = brimsAt(l, l.originX + c, l.originZ + r, -1e9f); n % 3 && !brims.empty())
+                c = brims[0].column, r = brims[0].row;
+            const float h = g.at(c, r) + static_cast<float>(between(random, 0.1, n % 2 ? 9 : 2));
             const Pool p = poolOver(l, c, r, h);
             const Extent e = extentOf(l, p);
-            const std::vector<char> wet = plainExtent(g, brims, c, r, h);
+            const PlainExtent plain = plainExtent(g, c, r, h);
+            const std::vector<char>& wet = plain.wet;
             REQUIRE(same(e.wet, wet));
-            REQUIRE(e.leaks == (h > brims[static_cast<size_t>(r * g.w + c)]));
+            REQUIRE(e.leaks == plain.leaks);
+            leaking += e.leaks;
             const PoolFigures f = poolFigures(l, p);
             double volume = 0, area = 0;
             float deepest = 0;
@@ -261,6 +280,8 @@ TEST_CASE("floods, leaks and islands are the slow oracle's on random ground, acr
         REQUIRE(fillToBrim({g.h.data(), g.w, g.d, g.w}, {filled.data(), g.w, g.d, g.w}));
         REQUIRE(filled == brims);
     }
+    CHECK(leaking > 20);
+    CHECK(leaking < 70);
 }
 
 TEST_CASE("a sea is all low ground that the edge reaches, and what is no land") {
@@ -330,7 +351,8 @@ TEST_CASE("a click fills a hollow to its brim, and the next click fills the one 
             bool lower = false;
             for (int i = 0; i < g.w * g.d; ++i)
                 lower = lower || (wet[static_cast<size_t>(i)] &&
-                                  (g.h[static_cast<size_t>(i)] < g.at(b.column, b.row) || g.edge(i % g.w, i / g.w)));
+                                  (g.h[static_cast<size_t>(i)] < g.at(b.column, b.row) - kLeastHollow ||
+                                   g.edge(i % g.w, i / g.w)));
             CHECK(lower == over);
         }
     Result<Pool> first = poolAt(l, x, z);
@@ -817,4 +839,56 @@ TEST_CASE("outlines are closed, hold exactly what is wet, and run round islands 
         CHECK(wet > 300);
         CHECK(wet < 2700);
     }
+}
+
+TEST_CASE("in a closed valley a pool leaks over its rim into lower dry ground, until that holds water as high") {
+    Level l = flatLevel(50, 30);
+    for (int r = 0; r < 30; ++r)
+        for (int c = 0; c < 50; ++c) {
+            const bool left = c > 4 && c < 20 && r > 5 && r<25, right = c> 23 && c < 44 && r > 5 && r < 25;
+            l.strata[0].heights.set(c, r, left ? 5.f : right ? 1.f : r == 12 && c >= 20 && c <= 23 ? 8.f : 20.f);
+        }
+    const uint32_t upper = addPool(l, poolOver(l, 10, 12, 8, "upper")).value();
+    refillWater(l);
+    CHECK_FALSE(leakOf(l, *l.pool(upper)));
+    CHECK(poolFigures(l, *l.pool(upper)).brim == 8);
+    l.pool(upper)->height = 8.5f;
+    refillWater(l);
+    const auto leak = leakOf(l, *l.pool(upper));
+    REQUIRE(leak);
+    CHECK(leak->towards == "east");
+    CHECK(leak->over == 0.5f);
+    CHECK(groundSample(l, static_cast<int>(l.toColumn(leak->way.back()[0])),
+                       static_cast<int>(l.toRow(leak->way.back()[1]))) == 1);
+    CHECK(l.water.at(10, 12).body == upper);
+    CHECK_FALSE(l.water.at(30, 12).wet());
+    // A dam closes it, within the level.
+    Level dammed = l;
+    REQUIRE(raiseRim(dammed, upper, {1, 1, 0.2f}));
+    CHECK_FALSE(leakOf(dammed, *dammed.pool(upper)));
+    // Water below takes it up only when it stands as high as the upper one's bed.
+    const uint32_t lower = addPool(l, poolOver(l, 30, 12, 4, "lower")).value();
+    refillWater(l);
+    CHECK(leakOf(l, *l.pool(upper)));
+    CHECK(l.water.at(30, 12).body == lower);
+    l.pool(lower)->height = 5;
+    refillWater(l);
+    CHECK_FALSE(leakOf(l, *l.pool(upper)));
+    CHECK(l.water.at(30, 12).body == upper);
+    CHECK(poolFigures(l, *l.pool(upper)).meets == std::vector{lower});
+}
+
+TEST_CASE("a hole dug in a pool's bed is no leak, and its place moves there") {
+    Level l = bowl(9);
+    const auto id = addPool(l, poolOver(l, 22, 20, 5));
+    refillWater(l);
+    Level dug = l;
+    for (int r = 24; r < 27; ++r)
+        for (int c = 26; c < 29; ++c) dug.strata[0].heights.set(c, r, -3);
+    const Level now = commitWork(l, dug).value().level;
+    const Pool& p = *now.pool(id.value());
+    CHECK_FALSE(leakOf(now, p));
+    CHECK(groundSample(now, static_cast<int>(std::lround(now.toColumn(p.x))),
+                       static_cast<int>(std::lround(now.toRow(p.z)))) == -3);
+    CHECK(now.water.at(22, 20).body == id.value());
 }

@@ -14,7 +14,7 @@ namespace jam {
 namespace {
 
 constexpr int kHeight = 44, kPad = 9, kIcon = 20, kBesideIcon = 8, kDot = 7, kGap = 2, kMargin = 6;
-constexpr int kLongestState = 230;  // longer ones are told on hover only
+constexpr int kLongestState = 290;  // longer ones are told on hover only
 
 QFont nameFont(const QWidget& w) {
     QFont f = w.font();

@@ -94,17 +94,15 @@ int list(const WaterOptions& o) {
 Result<Level> changed(const Level& level, const WaterOptions& o) {
     Level next = level;
     if (!o.fill.empty()) {
-        Result<Pool> pool = poolAt(level, o.fill[0], o.fill[1]);
-        if (o.height) {
-            pool = Pool{};
-            pool.value().x = o.fill[0], pool.value().z = o.fill[1];
-            pool.value().height = static_cast<float>(*o.height);
-        }
+        Result<Pool> pool = o.height ? poolStanding(level, o.fill[0], o.fill[1], static_cast<float>(*o.height))
+                                     : poolAt(level, o.fill[0], o.fill[1]);
         if (!pool) return pool.error();
         // Where a pool stands already, that one rises.
         if (const Pool* there = level.pool(waterAt(level, o.fill[0], o.fill[1]).body);
             there && !o.height && o.name.empty()) {
-            next.pool(there->id)->height = pool.value().height;
+            Pool& rises = *next.pool(there->id);
+            rises.x = pool.value().x, rises.z = pool.value().z;
+            rises.height = pool.value().height;
             return next;
         }
         pool.value().name = o.name.empty() ? freeWaterName(level, "Pool") : o.name;

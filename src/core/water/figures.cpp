@@ -22,29 +22,40 @@ const char* compass(double east, double south) {
     return kNames[(n + 8) % 8];
 }
 
-// Its lowest way out, from a place of the pool: the samples from there to where the water leaves the level.
+// Its lowest way out, from a place of the pool: the samples from there over the rim to where the water stays or leaves
+// the level.
 struct WayOut {
     float brim = -std::numeric_limits<float>::infinity();
     std::vector<std::array<int, 2>> samples;
 };
-// A sea leaves through an opening; from there the water is followed back to the level's edge.
-WayOut wayOut(const Level& level, int column, int row, bool fromOpening, const Context& context) {
+// `to` says where it is lost. A sea is lost in an opening, and followed back from there to the level's edge.
+WayOut wayOut(const Level& level, int column, int row, const BitTiles* to, const Context& context) {
     WayOut w;
     Rise rise(level, column, row);
+    std::array<int, 2> end{column, row};
+    bool lost = false;
+    float lowest = std::numeric_limits<float>::infinity();
     while (const std::optional<Rise::Step> s = rise.next()) {
-        if (context.cancelled()) return w;
-        w.brim = std::max(w.brim, s->ground);
+        if (context.cancelled()) return {};
         const bool edge = s->column == 0 || s->row == 0 || s->column == level.columns - 1 || s->row == level.rows - 1;
-        if (!(fromOpening ? edge : s->out)) continue;
-        for (int c = s->column, r = s->row;;) {
-            w.samples.push_back({c, r});
-            const auto [pc, pr] = rise.from(c, r);
-            if (pc == c && pr == r) break;
-            c = pc, r = pr;
+        if (!lost) {
+            w.brim = std::max(w.brim, s->ground);
+            lost = to ? to->at(s->column, s->row) : edge;
+            if (!lost) continue;
         }
-        if (!fromOpening) std::reverse(w.samples.begin(), w.samples.end());
-        return w;
+        // It runs on as long as it finds lower ground.
+        if (s->ground > lowest + kLeastHollow) break;
+        if (s->ground < lowest || s->out) lowest = s->ground, end = {s->column, s->row};
+        if (s->out) break;
     }
+    if (!lost) return {};
+    for (int c = end[0], r = end[1];;) {
+        w.samples.push_back({c, r});
+        const auto [pc, pr] = rise.from(c, r);
+        if (pc == c && pr == r) break;
+        c = pc, r = pr;
+    }
+    if (to) std::reverse(w.samples.begin(), w.samples.end());
     return w;
 }
 
@@ -59,7 +70,7 @@ std::optional<Leak> leakOf(const Level& level, const Pool& pool, const Extent& e
             first = false;
         });
     }
-    const WayOut way = wayOut(level, c, r, pool.sea, context);
+    const WayOut way = wayOut(level, c, r, pool.sea ? nullptr : &extent.to, context);
     if (way.samples.empty()) return std::nullopt;
     // The rim is the highest place of the way, the last of those.
     size_t rim = 0;
@@ -149,6 +160,7 @@ std::optional<Leak> leakOf(const Level& level, const Pool& pool, const Context& 
 PoolFigures poolFigures(const Level& level, const Pool& pool, const Context& context) {
     const Extent e = extentOf(level, pool, context);
     PoolFigures f;
+    f.height = pool.height;
     if (context.cancelled()) return f;
     constexpr int kTile = TiledGrid<float>::kTile;
     const double square = level.spacing * level.spacing;
@@ -185,7 +197,7 @@ PoolFigures poolFigures(const Level& level, const Pool& pool, const Context& con
     else if (!pool.sea && f.area > 0) {
         // A surface that stands just at its brim is full and does not run over.
         const float below = std::nextafter(pool.height, -1e9f);
-        const std::vector<Brim> brims = brimsAt(level, pool.x, pool.z, below, 1, kLeastHollow, context);
+        const std::vector<Brim> brims = brimsAt(level, pool.x, pool.z, below, 1, context);
         if (!brims.empty()) f.brim = brims[0].height;
     }
     return f;

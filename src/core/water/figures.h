@@ -19,6 +19,7 @@ struct Leak {
 };
 
 struct PoolFigures {
+    float height = 0;   // metres: the surface that they were taken of
     double area = 0;    // square metres of its surface
     double volume = 0;  // cubic metres
     float deepest = 0;  // metres

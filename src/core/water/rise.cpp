@@ -168,24 +168,31 @@ std::pair<int, int> Rise::from(int column, int row) const {
     return {column + way[0], row + way[1]};
 }
 
-std::vector<Brim> brimsAt(const Level& level, double x, double z, float above, size_t most, float least,
-                          const Context& context) {
-    int c = std::clamp(static_cast<int>(std::lround(level.toColumn(x))), 0, level.columns - 1),
-        r = std::clamp(static_cast<int>(std::lround(level.toRow(z))), 0, level.rows - 1);
+std::vector<Brim> brimsAt(const Level& level, double x, double z, float above, size_t most, const Context& context) {
+    const int c = std::clamp(static_cast<int>(std::lround(level.toColumn(x))), 0, level.columns - 1),
+              r = std::clamp(static_cast<int>(std::lround(level.toRow(z))), 0, level.rows - 1);
     std::vector<Brim> found;
     Rise rise(level, c, r);
-    // Where it rises from, the lowest so far, and how high it stands. It begins by running down.
-    float lowest = groundSample(level, c, r), stands = lowest;
+    // The bottom that it rises from, how high it stands, and the lowest that it met since it last rose.
+    struct Place {
+        float ground;
+        int column, row;
+    };
+    Place bottom{groundSample(level, c, r), c, r}, met = bottom;
+    float stands = bottom.ground;
     size_t count = 0;
     while (found.size() < most) {
         const std::optional<Rise::Step> s = rise.next();
         if (!s || ((++count & 0xfff) == 0 && context.cancelled())) return found;
-        const bool runs = s->ground < lowest || s->out;
-        stands = std::max(stands, s->ground);
-        if (runs && stands - lowest >= least && stands > above)
-            found.push_back({stands, stands - lowest, c, r, s->out});
+        // What is lower by little is only another place of the same hollow, once that rises above both.
+        if (s->ground > stands) stands = s->ground, bottom = met;
+        const bool hollow = stands - bottom.ground >= kLeastHollow,
+                   runs = s->ground < bottom.ground - kLeastHollow || s->out;
+        if (hollow && runs && stands > above)
+            found.push_back({stands, stands - bottom.ground, bottom.column, bottom.row, s->out});
         if (s->out) return found;
-        if (s->ground < lowest) lowest = stands = s->ground, c = s->column, r = s->row;
+        if (s->ground < met.ground) met = {s->ground, s->column, s->row};
+        if (runs || (!hollow && s->ground < bottom.ground)) bottom = met, stands = met.ground;
     }
     return found;
 }

@@ -47,11 +47,12 @@ struct Brim {
     bool out = false;         // beyond it water leaves the level
 };
 
-// The brims at world (x, z), from the smallest hollow that it lies in, or that water runs to from there, to the one
-// beyond which it leaves the level. Hollows less than `least` metres deep are passed over; at most `most` are looked
-// for. Only brims over `above` count. Empty when nothing holds water; when cancelled, those found so far.
+// Ground counts as lower from so many metres on, and hollows as hollows.
 constexpr float kLeastHollow = 0.15f;
+// The brims at world (x, z), from the smallest hollow that it lies in, or that water runs to from there, to the one
+// beyond which it leaves the level. Hollows less than kLeastHollow deep are passed over; at most `most` are looked for.
+// Only brims over `above` count. Empty when nothing holds water; when cancelled, those found so far.
 std::vector<Brim> brimsAt(const Level& level, double x, double z, float above, size_t most = 1,
-                          float least = kLeastHollow, const Context& context = {});
+                          const Context& context = {});
 
 }  // namespace jam

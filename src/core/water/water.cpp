@@ -50,6 +50,16 @@ TileBits edgeBits(const Level& level, int tx, int tz) {
     return b;
 }
 
+// Where water leaves the level: its edge, and gaps.
+TileBits wayOutBits(const Level& level, int tx, int tz, bool gaps) {
+    TileBits out = edgeBits(level, tx, tz);
+    if (!gaps) return out;
+    TileBits gone, sea;
+    gapBits(level, tx, tz, gone, sea);
+    for (size_t r = 0; r < kTile; ++r) out[r] |= gone[r];
+    return out;
+}
+
 // Ground below a height, and gaps when `falls`.
 Allowed belowOrGone(const Level& level, float height, bool gaps) {
     return [below = groundBelow(level, height), &level, gaps](int tx, int tz, TileBits& bits) {
@@ -85,7 +95,7 @@ Extent seaOf(const Level& level, const Pool& pool, bool gaps, const Context& con
             if (tx == 0 || tz == 0 || tx == edge.across() - 1 || tz == edge.down() - 1 ||
                 level.columns - 1 < (tx + 1) * kTile || level.rows - 1 < (tz + 1) * kTile)
                 edge.writable(tx, tz) = edgeBits(level, tx, tz);
-    Extent e{flood(edge, belowOrGone(level, pool.height, gaps), context), {}, false};
+    Extent e{flood(edge, belowOrGone(level, pool.height, gaps), context), {}, {}, false};
     if (!gaps) return e;
     // Openings drain it; what is no land belongs to it.
     BitTiles drain(level.columns, level.rows);
@@ -101,36 +111,89 @@ Extent seaOf(const Level& level, const Pool& pool, bool gaps, const Context& con
 
 }  // namespace
 
+namespace {
+
+// Ground that other pools cover, each by itself, as far as that holds them.
+BitTiles coveredByOthers(const Level& level, const Pool& pool, float above, bool gaps, const Context& context) {
+    BitTiles covered(level.columns, level.rows);
+    for (const Pool& other : level.pools) {
+        if (other.id == pool.id || other.height <= above || other.sea) continue;
+        const auto [c, r] = seedOf(level, other);
+        BitTiles seed(level.columns, level.rows);
+        seed.set(c, r);
+        const BitTiles wet = flood(seed, belowOrGone(level, other.height, gaps), context);
+        bool holds = true;
+        wet.eachTile([&](int tx, int tz, const TileBits& w) {
+            const TileBits out = wayOutBits(level, tx, tz, gaps);
+            for (size_t row = 0; row < kTile; ++row) holds = holds && !(w[row] & out[row]);
+        });
+        if (!holds) continue;
+        wet.eachTile([&](int tx, int tz, const TileBits& w) {
+            TileBits& all = covered.writable(tx, tz);
+            for (size_t row = 0; row < kTile; ++row) all[row] |= w[row];
+        });
+    }
+    return covered;
+}
+
+}  // namespace
+
+std::optional<BitTiles> runsOffTo(const Level& level, const Pool& pool, const BitTiles& wet, const Context& context) {
+    const bool gaps = hasGaps(level);
+    const auto [c, r] = seedOf(level, pool);
+    const float place = groundSample(level, c, r);
+    const Allowed lower = groundBelow(level, place - kLeastHollow);
+    BitTiles to(level.columns, level.rows);
+    bool any = false, dry = false;
+    wet.eachTile([&](int tx, int tz, const TileBits& w) {
+        TileBits low;
+        lower(tx, tz, low);
+        const TileBits out = wayOutBits(level, tx, tz, gaps);
+        for (size_t row = 0; row < kTile; ++row)
+            if (const uint64_t b = w[row] & (low[row] | out[row])) {
+                to.writable(tx, tz)[row] |= b;
+                any = true;
+                dry = dry || (low[row] & w[row]);
+            }
+    });
+    if (!any) return std::nullopt;
+    if (!dry || level.pools.size() < 2) return to;
+    // Lower ground that another pool covers does not drain this one.
+    const BitTiles covered = coveredByOthers(level, pool, place - kLeastHollow, gaps, context);
+    any = false;
+    BitTiles left(level.columns, level.rows);
+    to.eachTile([&](int tx, int tz, const TileBits& b) {
+        const TileBits* under = covered.tile(tx, tz);
+        const TileBits out = wayOutBits(level, tx, tz, gaps);
+        for (size_t row = 0; row < kTile; ++row)
+            if (const uint64_t still = b[row] & (under ? ~(*under)[row] | out[row] : ~0ull))
+                left.writable(tx, tz)[row] = still, any = true;
+    });
+    if (!any) return std::nullopt;
+    return left;
+}
+
 Extent extentOf(const Level& level, const Pool& pool, const Context& context) {
     const bool gaps = hasGaps(level);
     if (pool.sea) return seaOf(level, pool, gaps, context);
     const auto [c, r] = seedOf(level, pool);
     BitTiles seed(level.columns, level.rows);
-    Extent e{BitTiles(level.columns, level.rows), {}, false};
+    Extent e{BitTiles(level.columns, level.rows), {}, {}, false};
     if (groundSample(level, c, r) >= pool.height || (gaps && gapSample(level, c, r) > kGapEdge)) return e;
     seed.set(c, r);
     e.wet = flood(seed, belowOrGone(level, pool.height, gaps), context);
-    // By where it leaves the level.
-    BitTiles out(level.columns, level.rows);
-    e.wet.eachTile([&](int tx, int tz, const TileBits& wet) {
-        TileBits edge = edgeBits(level, tx, tz);
-        if (gaps) {
-            TileBits gone, sea;
-            gapBits(level, tx, tz, gone, sea);
-            for (size_t row = 0; row < kTile; ++row) edge[row] |= gone[row];
-        }
-        for (size_t row = 0; row < kTile; ++row)
-            if (const uint64_t leaves = wet[row] & edge[row]) out.writable(tx, tz)[row] |= leaves, e.leaks = true;
-    });
-    if (!e.leaks || context.cancelled()) return e;
+    std::optional<BitTiles> to = runsOffTo(level, pool, e.wet, context);
+    if (!to || context.cancelled()) return e;
+    e.leaks = true;
     // Its brim, and the ground that drains lower.
     Rise rise(level, c, r);
     float brim = -std::numeric_limits<float>::infinity();
     while (const std::optional<Rise::Step> s = rise.next()) {
         brim = std::max(brim, s->ground);
-        if (s->out || context.cancelled()) break;
+        if (to->at(s->column, s->row) || context.cancelled()) break;
     }
-    e.drain = flood(out, belowOrGone(level, brim, gaps), context);
+    e.drain = flood(*to, belowOrGone(level, brim, gaps), context);
+    e.to = std::move(*to);
     e.wet = flood(
         seed,
         [&, below = groundBelow(level, pool.height)](int tx, int tz, TileBits& bits) {
@@ -240,13 +303,14 @@ bool concernsPools(const Level& level, const Change& change) {
     return anyTileBy(changed, level, [&](int tx, int tz) { return level.water.tile(tx, tz) != nullptr; });
 }
 
-// Moves the place of a pool that fell dry there to the deepest sample that it still covers.
+// Moves the place of a pool to the deepest sample that it covered and still does.
 void moveSeed(const Level& level, Pool& pool) {
+    if (pool.sea) return;
     const auto [c, r] = seedOf(level, pool);
     const bool gaps = hasGaps(level);
     const auto gone = [&](int x, int z) { return gaps && gapSample(level, x, z) > kGapEdge; };
-    if (pool.sea || (groundSample(level, c, r) < pool.height && !gone(c, r))) return;
-    float lowest = pool.height;
+    const float now = groundSample(level, c, r);
+    float lowest = now < pool.height && !gone(c, r) ? now : pool.height;
     Column best{-1, -1};
     Raster<float> ground(kTile, kTile);
     for (int tz = 0; tz < level.water.tilesDown(); ++tz)
@@ -455,7 +519,7 @@ std::string freeWaterName(const Level& level, const std::string& wish) {
 
 Result<Pool> poolAt(const Level& level, double x, double z, const Context& context) {
     if (!level.holds(x, z)) return Error{"", "place", "it lies outside of the level", "choose a place on the ground"};
-    const std::vector<Brim> brims = brimsAt(level, x, z, waterAt(level, x, z).surface, 1, kLeastHollow, context);
+    const std::vector<Brim> brims = brimsAt(level, x, z, waterAt(level, x, z).surface, 1, context);
     if (context.cancelled()) return cancelledError();
     if (brims.empty())
         return Error{"", "place",
@@ -472,6 +536,21 @@ Result<Pool> poolAt(const Level& level, double x, double z, const Context& conte
     pool.height = std::min(brims[0].height, level.highest);
     pool.x = level.originX + brims[0].column * level.spacing;
     pool.z = level.originZ + brims[0].row * level.spacing;
+    return pool;
+}
+
+Result<Pool> poolStanding(const Level& level, double x, double z, float height, const Context& context) {
+    if (!level.holds(x, z)) return Error{"", "place", "it lies outside of the level", "choose a place on the ground"};
+    Pool pool;
+    pool.x = x, pool.z = z;
+    pool.height = height;
+    // Hollows whose brims it stands above are only parts of its bed; the first that holds it counts, or else the
+    // largest.
+    for (const Brim& b : brimsAt(level, x, z, -std::numeric_limits<float>::infinity(), kMaxWaters, context)) {
+        pool.x = level.originX + b.column * level.spacing;
+        pool.z = level.originZ + b.row * level.spacing;
+        if (b.height >= height) break;
+    }
     return pool;
 }
 

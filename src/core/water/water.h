@@ -1,6 +1,8 @@
 // What pools and streams make of the ground: where water stands and runs, and how high.
 #pragma once
 
+#include <optional>
+
 #include "base/context.h"
 #include "course/line.h"
 #include "level/changes.h"
@@ -8,18 +10,25 @@
 
 namespace jam {
 
-// Where a pool stands. One that leaks stands as far as its own hollow reaches: not where ground drains lower than its
-// brim, so that it ends in a wall of water at the place where it runs out. A sea stands over what is no land too.
+// Where a pool stands: over all ground below its surface that is joined to its place. It leaks when that reaches the
+// level's edge, an opening, or dry ground lower than its place (by kLeastHollow at least; ground that another pool
+// covers is not dry). Then it stands as far as its own hollow reaches, not where ground drains lower than its brim, and
+// ends in a wall of water at the place where it runs out. A sea leaks through openings alone, and stands over what is
+// no land too.
 struct Extent {
     BitTiles wet;    // ground samples that lie below the surface
     BitTiles drain;  // of one that leaks: ground by which it runs out
+    BitTiles to;     // and where it is lost
     bool leaks = false;
 };
 Extent extentOf(const Level& level, const Pool& pool, const Context& context = {});
+// Where water of a pool that covers `wet` would leave it for good; nothing when it holds. Not for a sea.
+std::optional<BitTiles> runsOffTo(const Level& level, const Pool& pool, const BitTiles& wet,
+                                  const Context& context = {});
 
 // Brings `water` up to date after `change`: streams run over their beds, pools refill; where two meet, the higher
-// surface counts, and of equal ones the first pool. A pool whose place fell dry while others of its samples did not
-// moves its place to the deepest of those. Returns the ground samples whose water differs.
+// surface counts, and of equal ones the first pool. The place of a pool moves to the deepest of the samples that it
+// covered before and still does. Returns the ground samples whose water differs.
 TileSet refreshWater(Level& level, const Change& change, const Context& context = {});
 // Makes all of it anew, for a level that comes from elsewhere.
 void refillWater(Level& level, const Context& context = {});
@@ -43,6 +52,10 @@ std::string freeWaterName(const Level& level, const std::string& wish);
 // stands there now (water/rise.h), with its place at the deepest sample. Errors: nothing holds water there, or it runs
 // off to a hollow elsewhere; cancelled.
 Result<Pool> poolAt(const Level& level, double x, double z, const Context& context = {});
+
+// A pool of a given height over world (x, z), whether that holds it or not, with its place at the bottom of the hollow
+// that it fills there. Errors: outside of the level.
+Result<Pool> poolStanding(const Level& level, double x, double z, float height, const Context& context = {});
 
 // The water over world (x, z): the sample's when all of its triangle's lie in the same body, or any that stands over
 // the ground there. Dry outside of the level.

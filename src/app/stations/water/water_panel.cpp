@@ -248,7 +248,8 @@ void WaterPanel::showPool(const Pool& pool) {
     next_->setVisible(!pool.sea);
     const auto& found = house_.surveyor.findings();
     const auto at = found ? found->pools.find(pool.id) : decltype(found->pools.end()){};
-    if (!found || at == found->pools.end()) return figures_->setText(tr("Being measured…"));
+    if (!found || at == found->pools.end() || at->second.height != pool.height)
+        return figures_->setText(tr("Being measured…"));
     const PoolFigures& f = at->second;
     brim_->setEnabled(f.brim && *f.brim != pool.height);
     QString text = f.area == 0 ? tr("It is dry: the ground stands as high.")
@@ -324,14 +325,18 @@ void WaterPanel::toBrim(bool next) {
                                Pool& pool = *after.pool(id);
                                const std::optional<Leak> leak = next ? std::nullopt : leakOf(before, pool, context);
                                const float above = next ? pool.height : std::nextafter(pool.height, -1e9f);
-                               const std::vector<Brim> brims = brimsAt(before, pool.x, pool.z, above, 1, kLeastHollow,
-                                                                       context);
+                               const std::vector<Brim> brims = brimsAt(before, pool.x, pool.z, above, 1, context);
                                if (context.cancelled()) return cancelledError();
-                               if (leak) pool.height = leak->brim;
-                               else if (!brims.empty()) pool.height = std::min(brims[0].height, before.highest);
-                               else
+                               if (leak) {
+                                   pool.height = leak->brim;
+                               } else if (!brims.empty()) {
+                                   pool.height = std::min(brims[0].height, before.highest);
+                                   pool.x = before.originX + brims[0].column * before.spacing;
+                                   pool.z = before.originZ + brims[0].row * before.spacing;
+                               } else {
                                    return Error{"", pool.name, "no higher brim holds water here",
                                                 "lower the surface, or raise the ground around it"};
+                               }
                                return after;
                            });
 }

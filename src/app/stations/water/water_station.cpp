@@ -141,6 +141,7 @@ void WaterStation::fill(const glm::dvec3& at, bool next) {
                                Level after = before;
                                const Wet there = waterAt(before, x, z);
                                if (Pool* rises = next ? after.pool(there.body) : nullptr) {
+                                   rises->x = pool.value().x, rises->z = pool.value().z;
                                    rises->height = pool.value().height;
                                    return after;
                                }

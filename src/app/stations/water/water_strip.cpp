@@ -129,7 +129,8 @@ void WaterStrip::fill() {
     for (const Pool& p : level.pools) {
         const auto f = found ? found->pools.find(p.id) : decltype(found->pools.end()){};
         const bool known = found && f != found->pools.end();
-        add(p.id, p.name, waterIcon(p.look, false, known && f->second.leak), tr("%1 m").arg(p.height, 0, 'f', 2),
+        add(p.id, p.name, waterIcon(p.look, false, known && f->second.height == p.height && f->second.leak),
+            tr("%1 m").arg(p.height, 0, 'f', 2),
             p.sea ? tr("A sea. Double click to go there.") : tr("A pool. Double click to go there."));
     }
     for (const Stream& s : level.streams) {
