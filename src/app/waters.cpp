@@ -3,6 +3,8 @@
 #include <algorithm>
 #include <cmath>
 
+#include "level/ground.h"
+
 namespace jam {
 
 bool Waters::edit(const QString& what, Level next, const QString& gesture) {
@@ -60,12 +62,16 @@ Commit Waters::tried(uint32_t pool, float height) const {
 
 void Waters::addSea() {
     Level next = place_.document.standing();
-    const HeightSpan span = place_.document.pyramid().whole();
+    float shore = next.highest;  // the lowest ground by which it can come in
+    for (int c = 0; c < next.columns; ++c)
+        shore = std::min({shore, groundSample(next, c, 0), groundSample(next, c, next.rows - 1)});
+    for (int r = 0; r < next.rows; ++r)
+        shore = std::min({shore, groundSample(next, 0, r), groundSample(next, next.columns - 1, r)});
     Pool sea;
     sea.name = freeWaterName(next, QObject::tr("Sea").toStdString());
     sea.sea = true;
     sea.x = next.originX, sea.z = next.originZ;
-    sea.height = std::clamp(span.low + std::max(0.1f * (span.high - span.low), 0.5f), next.lowest, next.highest);
+    sea.height = std::min(shore + 1, next.highest);
     sea.look.clearness = 6, sea.look.waves = 0.15f, sea.look.waveLength = 7, sea.look.foam = 0.6f;
     sea.look.colour = {0.08f, 0.22f, 0.30f};
     const Result<uint32_t> made = addPool(next, sea);

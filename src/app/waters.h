@@ -23,7 +23,7 @@ public:
     bool editLook(const std::function<void(WaterLook&)>& change, const QString& gesture = {});
     // The level with a pool at another height, and how that is to be shown before it is a step.
     Commit tried(uint32_t pool, float height) const;
-    // Lets the sea in, at the height of the ground at the cursor or a little above the lowest, and chooses it.
+    // Lets the sea in, a metre above the lowest ground of the level's edge, and chooses it.
     void addSea();
     // Deletes the chosen one; a stream's bed stays.
     void remove();

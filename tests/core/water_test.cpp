@@ -892,3 +892,40 @@ TEST_CASE("a hole dug in a pool's bed is no leak, and its place moves there") {
                        static_cast<int>(std::lround(now.toRow(p.z)))) == -3);
     CHECK(now.water.at(22, 20).body == id.value());
 }
+
+TEST_CASE("a stream drawn down a slope follows the ground, and never stands above it") {
+    // A hillside that is steep above and gentle below: a straight line from its head to its foot would hang in the air.
+    Level l = flatLevel(121, 61, 2);
+    for (int r = 0; r < 61; ++r)
+        for (int c = 0; c < 121; ++c)
+            l.strata[0].heights.set(
+                c, r, static_cast<float>(30 * std::exp(-c / 25.0) + 0.3 * std::sin(c * 0.9) - 0.02 * c + 3));
+    Course bed;
+    bed.use = CourseUse::carve;
+    bed.sunk = 0.8f;
+    for (const double c : {6.0, 112.0}) {
+        Post p;
+        p.x = l.originX + c, p.z = l.originZ + 30, p.width = 3, p.shoulder = 4;
+        bed.posts.push_back(p);
+    }
+    Stream s;
+    s.name = "rill";
+    s.course = addCourse(l, "bed", bed);
+    REQUIRE(addStream(l, s));
+    refillWater(l);
+    const std::vector<LinePoint> line = lineOf(l, 1);
+    for (size_t i = 0; i < line.size(); ++i) {
+        Raster<float> below(1, 1);
+        const int c = static_cast<int>(std::lround(l.toColumn(line[i].x)));
+        readGroundBelow(l, 1, {c, 30, c + 1, 31}, below.view());
+        CHECK(line[i].height < below.at(0, 0) - 0.2);
+        if (i > 0) CHECK(line[i].height <= line[i - 1].height);
+    }
+    CHECK(line.front().height == Approx(30 * std::exp(-6 / 25.0) + 0.3 * std::sin(5.4) - 0.12 + 3 - 0.8).margin(0.05));
+    CHECK(streamFigures(l, l.streams[0]).over < 0.05);
+    // A post with a height of its own holds the line.
+    Level held = l;
+    held.strata[1].course->posts[0].height = 29;
+    held.strata[1].course->posts[1].height = 3;
+    CHECK(lineOf(held, 1)[line.size() / 2].height == Approx(16).margin(0.5));
+}

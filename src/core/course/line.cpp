@@ -160,6 +160,44 @@ std::vector<LinePoint> flatLine(const Level& level, const Course& course) {
     return line;
 }
 
+// Means over a few points on either side, so that a bed neither jumps nor has steps.
+void soften(std::vector<double>& heights, int by) {
+    const std::vector<double> before = heights;
+    const int n = static_cast<int>(before.size());
+    for (int i = 0; i < n; ++i) {
+        const int reach = std::min({by, i, n - 1 - i});
+        double sum = 0;
+        for (int k = i - reach; k <= i + reach; ++k) sum += before[static_cast<size_t>(k)];
+        heights[static_cast<size_t>(i)] = sum / (2 * reach + 1);
+    }
+}
+
+// Between posts that follow the ground a bed follows it too where that lies lower, but never rises.
+void followGroundDown(const Level& level, size_t place, std::vector<LinePoint>& line) {
+    const Course& course = *level.strata[place].course;
+    const auto free = [&](int post) {
+        return !course.posts[static_cast<size_t>(post) % course.posts.size()].height.has_value();
+    };
+    const int last = static_cast<int>(course.posts.size()) - 1;
+    const int by = std::max(1, static_cast<int>(2 * level.spacing / std::max(line[1].along - line[0].along, 1e-3)));
+    for (size_t i = 0; i < line.size();) {
+        size_t end = i;
+        while (end < line.size() && free(line[end].post) && free(std::min(line[end].post + 1, last))) ++end;
+        if (end - i < 3) {
+            i = std::max(end, i + 1);
+            continue;
+        }
+        std::vector<double> heights;
+        for (size_t k = i; k < end; ++k)
+            heights.push_back(groundBelow(level, place, line[k].x, line[k].z) - sunkOf(course));
+        soften(heights, by);
+        for (size_t k = 1; k < heights.size(); ++k) heights[k] = std::min(heights[k], heights[k - 1]);
+        soften(heights, 2 * by);
+        for (size_t k = i; k < end; ++k) line[k].height = std::min(line[k].height, heights[k - i]);
+        i = end;
+    }
+}
+
 std::vector<LinePoint> lineAt(const Level& level, size_t place, int depth) {
     const Course& course = *level.strata[place].course;
     std::vector<LinePoint> line = flatLine(level, course);
@@ -192,8 +230,10 @@ std::vector<LinePoint> lineAt(const Level& level, size_t place, int depth) {
     std::sort(knots.begin(), knots.end());
     const HeightCurve heights(std::move(knots), course.smooth);
     for (LinePoint& p : line) p.height = heights.at(p.along);
-    if (course.use == CourseUse::carve)
+    if (course.use == CourseUse::carve) {
+        followGroundDown(level, place, line);
         for (size_t i = 1; i < line.size(); ++i) line[i].height = std::min(line[i].height, line[i - 1].height);
+    }
     return line;
 }
 

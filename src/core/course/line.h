@@ -20,7 +20,8 @@ struct LinePoint {
 // eighth of its reach. A smooth line is a centripetal Catmull-Rom curve (Yuksel, Schaefer and Keyser, 2011) through the
 // posts; heights run evenly from post to post along it, or smoothly without swinging beyond them (Fritsch and Carlson,
 // 1980). Posts without a height take the ground's below the course, crossings that height of the course below, when it
-// meets it; a carved line never rises. Precondition: strata[place] is a course.
+// meets it; a carved line never rises, and between posts without a height it follows the ground down where that
+// lies lower. Precondition: strata[place] is a course.
 std::vector<LinePoint> lineOf(const Level& level, size_t place);
 
 // What of a course is hard on those who go there, and on those who build it.
