@@ -6,6 +6,7 @@
 #include <cstdio>
 #include <cstring>
 #include <filesystem>
+#include <queue>
 #include <thread>
 
 #ifdef JAM_BENCH_OPENCV
@@ -36,6 +37,8 @@
 #include "shape/whole.h"
 #include "survey/pick.h"
 #include "survey/slope.h"
+#include "water/rise.h"
+#include "water/water.h"
 
 using namespace jam;
 using namespace jam::bench;
@@ -347,6 +350,65 @@ void clipRows() {
     pair("picking among 400 openings", Goal::atMost, 1.3, picks(holed), picks(level));
 }
 
+// Priority flood as it is written down, with the standard queue.
+void fillByQueue(View<const float> ground, View<float> out) {
+    const int w = ground.width, d = ground.depth;
+    using Open = std::pair<float, int>;
+    std::priority_queue<Open, std::vector<Open>, std::greater<>> open;
+    std::vector<uint8_t> seen(static_cast<size_t>(w) * static_cast<size_t>(d));
+    const auto take = [&](int x, int z, float level) {
+        uint8_t& s = seen[static_cast<size_t>(z) * static_cast<size_t>(w) + static_cast<size_t>(x)];
+        if (s) return;
+        s = 1;
+        out.at(x, z) = std::max(ground.at(x, z), level);
+        open.push({out.at(x, z), z * w + x});
+    };
+    for (int x = 0; x < w; ++x) take(x, 0, -1e30f), take(x, d - 1, -1e30f);
+    for (int z = 0; z < d; ++z) take(0, z, -1e30f), take(w - 1, z, -1e30f);
+    while (!open.empty()) {
+        const auto [level, i] = open.top();
+        open.pop();
+        for (const auto& [dx, dz] : kJoined)
+            if (const int x = i % w + dx, z = i / w + dz; x >= 0 && z >= 0 && x < w && z < d) take(x, z, level);
+    }
+}
+
+// Brims of a whole level, and flooding one.
+void waterRows() {
+    constexpr int side = 2049;
+    auto ground = std::make_shared<Raster<float>>(side, side), out = std::make_shared<Raster<float>>(side, side),
+         other = std::make_shared<Raster<float>>(side, side);
+    readGround(hillyLevel(side, side, 5, 1), {0, 0, side, side}, ground->view());
+    pair(
+        "brims of 2049 x 2049 (priority flood)", Goal::atLeast, 1.4,
+        [ground, out] { fillToBrim(std::as_const(*ground).view(), out->view()); },
+        [ground, other] { fillByQueue(std::as_const(*ground).view(), other->view()); });
+    // A lake of half the level in a bowl of 1025 x 1025.
+    auto wet = std::make_shared<Level>(hillyLevel(1025, 1025, 5, 4));
+    wet->lowest = -200;
+    for (int r = 0; r < 1025; ++r)
+        for (int c = 0; c < 1025; ++c)
+            wet->strata[0].heights.set(
+                c, r, 0.2f * wet->strata[0].heights.at(c, r) + static_cast<float>(std::hypot(c - 512, r - 512)) * 0.1f);
+    Pool lake;
+    lake.name = "lake";
+    lake.height = 40;
+    if (addPool(*wet, lake)) refillWater(*wet);
+    // Flooding as many samples as are copied.
+    auto room = std::make_shared<Raster<float>>(1025, 1025);
+    pair(
+        "flooding half of 1025 x 1025, against reading it", Goal::atMost, 6,
+        [wet] {
+            Level l = *wet;
+            refillWater(l);
+            benchmark::DoNotOptimize(l);
+        },
+        [wet, room] {
+            readGround(*wet, wet->bounds(), room->view());
+            benchmark::ClobberMemory();
+        });
+}
+
 }  // namespace
 
 int main(int count, char** words) {
@@ -361,6 +423,7 @@ int main(int count, char** words) {
     wearRows();
     stampRows();
     clipRows();
+    waterRows();
     cancelRow();
     return run(count, words);
 }

@@ -4,6 +4,7 @@
 #include <chrono>
 #include <cstdio>
 #include <functional>
+#include <utility>
 #include <vector>
 
 #include "files/level_file.h"
@@ -14,6 +15,8 @@
 #include "render/renderer.h"
 #include "stroke/stroker.h"
 #include "survey/sunlight.h"
+#include "water/rise.h"
+#include "water/water.h"
 
 using namespace jam;
 
@@ -115,21 +118,49 @@ private:
         settings.radius = static_cast<float>(64 * level_.spacing);
         settings.strength = 2;
         int drawn = 0;
-        const Times dab = measure(40, [&](int i) {
-            StrokeSettings s = settings;
-            if (i % 2) s.tool = Tool::lower;
-            Stroker stroker(s, level_);
-            const Change change = stroker.add(level_, {centre->x, centre->z, 1, 0});
-            const Region ground = change.ground.bounds();
-            const HeightSpan before = pyramid_.spanOf(ground);
-            pyramid_.update(level_, change.ground);
-            const PixelRect rect = pixelsOf(level_, ground, before.joined(pyramid_.spanOf(ground)), camera_);
-            r_.sync(level_, pyramid_, &change);
-            r_.bring(camera_, sight_);
-            full(rect, &rect);
-            drawn = rect.width * rect.height;
-        });
+        const auto dabs = [&] {
+            return measure(40, [&](int i) {
+                StrokeSettings s = settings;
+                if (i % 2) s.tool = Tool::lower;
+                Stroker stroker(s, level_);
+                Change change = stroker.add(level_, {centre->x, centre->z, 1, 0});
+                change.waters = lake_;
+                if (waterWork(level_, change) > 0) change.water.add(refreshWater(level_, change));
+                const Region ground = change.ground.bounds();
+                const HeightSpan before = pyramid_.spanOf(ground);
+                pyramid_.update(level_, change.ground);
+                const PixelRect rect = pixelsOf(level_, ground, before.joined(pyramid_.spanOf(ground)), camera_);
+                r_.sync(level_, pyramid_, &change);
+                r_.bring(camera_, sight_);
+                full(rect, &rect);
+                drawn = rect.width * rect.height;
+            });
+        };
+        const Times dab = dabs();
         row("dab to picture, R = 64 samples", dab, flat, "<= 1.0");
+        // The same where a lake of the whole valley has to follow, as if its ground were touched each time.
+        constexpr double kLakeX = 150, kLakeZ = 318;  // the demo level's pond
+        const std::vector<Pool> pools = std::exchange(level_.pools, {});
+        const std::vector<Stream> streams = std::exchange(level_.streams, {});
+        refillWater(level_);
+        r_.sync(level_, pyramid_);
+        r_.bring(camera_, sight_);
+        const Times dry = dabs();
+        lake_ = true;
+        const std::vector<Brim> brims = brimsAt(level_, kLakeX, kLakeZ, -1e9f, 9);
+        Pool lake = poolStanding(level_, kLakeX, kLakeZ, brims.back().height).value();
+        lake.name = "lake";
+        (void)addPool(level_, lake);
+        refillWater(level_);
+        const double flooded = static_cast<double>(level_.water.presentTiles()) * 4096;
+        r_.sync(level_, pyramid_);
+        r_.bring(camera_, sight_);
+        row("the same where a lake follows it", dabs(), dry.median, "<= 1.2");
+        std::printf("(of at most %.0f samples; against the same dab without water)\n", flooded);
+        lake_ = false;
+        level_.pools = pools, level_.streams = streams;
+        refillWater(level_);
+        r_.sync(level_, pyramid_);
         std::printf("(the dab covers %d pixels; %d triangles in the view)\n", drawn, r_.triangles());
     }
 
@@ -139,6 +170,7 @@ private:
     Camera camera_;
     Sight sight_;
     std::vector<uint8_t> pixels_;
+    bool lake_ = false;  // water is taken to be touched by every dab
 };
 
 int fail(const std::string& sentence) { return std::fprintf(stderr, "%s\n", sentence.c_str()), 2; }

@@ -12,8 +12,8 @@
 namespace jam {
 
 namespace {
-constexpr qint64 kGestureMs = 1500;        // a pause longer than this ends a gesture
-constexpr long long kLiveWater = 400'000;  // of waterWork(): about two milliseconds
+constexpr qint64 kGestureMs = 1500;    // a pause longer than this ends a gesture
+constexpr qint64 kLiveWaterTimes = 4;  // the rest of a stroke has so many times as long as water has that follows it
 }  // namespace
 
 namespace {
@@ -332,16 +332,30 @@ void Document::beginStroke(const StrokeSettings& settings, std::shared_ptr<const
     assert(!stroking() && whyNoStroke().isEmpty());
     catchUp_.stop();  // it gives way to the hand
     strokePyramid_ = pyramid_;
+    waterOwed_ = {};
+    waterClock_.invalidate();
     stroker_.emplace(settings, history_.now(), std::move(reference), std::move(pictureHeights));
 }
 
 void Document::continueStroke(const StrokePoint& point) {
     if (!stroking()) return;
     Change change = stroker_->add(level_, point);
-    // The outline of water follows the hand where that does not hold it up.
-    if (const long long work = waterWork(level_, change); work > 0 && work <= kLiveWater)
-        change.water.add(refreshWater(level_, change));
+    followWater(change);
     tell(change);
+}
+
+// The outline of water follows the hand, but takes no more than a fifth of its time: what it misses it makes up for
+// later, and at the end of the stroke all of it is worked out anyway.
+void Document::followWater(Change& change) {
+    waterOwed_.add(change);
+    if (waterWork(level_, waterOwed_) == 0) return void(waterOwed_ = {});
+    if (waterClock_.isValid() && waterClock_.nsecsElapsed() < kLiveWaterTimes * waterCost_) return;
+    QElapsedTimer clock;
+    clock.start();
+    change.water.add(refreshWater(level_, waterOwed_));
+    waterCost_ = clock.nsecsElapsed();
+    waterClock_.restart();
+    waterOwed_ = {};
 }
 
 void Document::endStroke(const QString& what) {

@@ -7,6 +7,7 @@
 #include <glm/vec3.hpp>
 #include <memory>
 #include <optional>
+#include <QElapsedTimer>
 #include <QObject>
 #include <QString>
 #include <vector>
@@ -148,7 +149,11 @@ private:
     std::optional<Stroker> stroker_;
     CatchUp catchUp_{this};
     HeightSpan waterSpan() const;
+    void followWater(Change& change);
     HeightSpan shownWater_;            // of the pools' surfaces when they were last told of
+    Change waterOwed_;                 // ground of the stroke in hand that water has not followed yet
+    QElapsedTimer waterClock_;         // since it did
+    qint64 waterCost_ = 0;             // nanoseconds that that took
     std::map<uint64_t, Change> owed_;  // what followers have not seen yet, by the serial of the step
 };
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace jam {
 
@@ -11,6 +12,8 @@ LegsBy::LegsBy(const std::vector<LinePoint>& line, double x0, double z0, double 
       legs_(static_cast<size_t>(across) * static_cast<size_t>(down)) {
     for (size_t i = 0; i + 1 < line.size(); ++i) {
         const LinePoint &a = line[i], &b = line[i + 1];
+        const double dx = b.x - a.x, dz = b.z - a.z, far = dx * dx + dz * dz;
+        flat_.push_back({a.x, a.z, dx, dz, far > 0 ? 1 / far : 0});
         const double reach = std::max(0.5 * a.width + (reachBeyond < 0 ? a.shoulder : reachBeyond),
                                       0.5 * b.width + (reachBeyond < 0 ? b.shoulder : reachBeyond));
         const auto square = [&](double v, double origin, int most) {
@@ -26,24 +29,28 @@ LegsBy::LegsBy(const std::vector<LinePoint>& line, double x0, double z0, double 
 }
 
 Near LegsBy::nearest(int x, int z, double px, double pz) const {
-    Near best;
+    // Squares alone while the nearest is looked for.
+    double best = std::numeric_limits<double>::infinity(), at = 0;
+    uint32_t leg = 0;
     for (const uint32_t i : legs_[index(x, z)]) {
-        const LinePoint &a = line_[i], &b = line_[i + 1];
-        const double dx = b.x - a.x, dz = b.z - a.z, square = dx * dx + dz * dz;
-        const double t = square > 0 ? std::clamp(((px - a.x) * dx + (pz - a.z) * dz) / square, 0.0, 1.0) : 0;
-        const double ox = px - a.x - t * dx, oz = pz - a.z - t * dz, away = std::hypot(ox, oz);
-        if (away >= best.away) continue;
-        const double length = std::sqrt(square);
-        const auto between = [t](double u, double v) { return u + t * (v - u); };
-        // To the right when looking along: south of a line that runs east.
-        best = {away,
-                length > 0 ? (dx * oz - dz * ox) / length : 0,
-                between(a.height, b.height),
-                between(a.width, b.width),
-                between(a.shoulder, b.shoulder),
-                between(a.banking, b.banking)};
+        const Leg& l = flat_[i];
+        const double ax = px - l.x, az = pz - l.z;
+        const double t = std::clamp((ax * l.dx + az * l.dz) * l.perSquare, 0.0, 1.0);
+        const double ox = ax - t * l.dx, oz = az - t * l.dz, square = ox * ox + oz * oz;
+        if (square < best) best = square, leg = i, at = t;
     }
-    return best;
+    if (std::isinf(best)) return {};
+    const LinePoint &a = line_[leg], &b = line_[leg + 1];
+    const Leg& l = flat_[leg];
+    const double ox = px - l.x - at * l.dx, oz = pz - l.z - at * l.dz, length = std::hypot(l.dx, l.dz);
+    const auto between = [at](double u, double v) { return u + at * (v - u); };
+    // To the right when looking along: south of a line that runs east.
+    return {std::hypot(ox, oz),
+            length > 0 ? (l.dx * oz - l.dz * ox) / length : 0,
+            between(a.height, b.height),
+            between(a.width, b.width),
+            between(a.shoulder, b.shoulder),
+            between(a.banking, b.banking)};
 }
 
 }  // namespace jam

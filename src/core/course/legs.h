@@ -34,6 +34,11 @@ private:
     double x0_, z0_, size_;
     int across_, down_;
     std::vector<std::vector<uint32_t>> legs_;
+    // What looking for the nearest needs of each leg.
+    struct Leg {
+        double x, z, dx, dz, perSquare;
+    };
+    std::vector<Leg> flat_;
 };
 
 }  // namespace jam

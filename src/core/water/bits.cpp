@@ -2,7 +2,9 @@
 
 #include <algorithm>
 #include <bit>
+#include <cstring>
 #include <deque>
+#include <limits>
 
 #include "level/ground.h"
 
@@ -74,6 +76,8 @@ BitTiles flood(const BitTiles& seeds, const Allowed& allowed, const Context& con
         TileBits& m = may.writable(tx, tz);
         const bool first = !known[index(tx, tz)];
         if (first) allowed(tx, tz, m), known[index(tx, tz)] = 1;
+        else if (const TileBits* full = wet.tile(tx, tz); full && *full == m)
+            continue;  // there is nothing left to flood
         const auto beside = [&](int dx, int dz) -> const TileBits& {
             const TileBits* t = wet.tile(tx + dx, tz + dz);
             return t ? *t : kNone;
@@ -91,7 +95,13 @@ BitTiles flood(const BitTiles& seeds, const Allowed& allowed, const Context& con
         in[63] |= south[0] | south[0] >> 1 | beside(1, 1)[0] << 63;
         TileBits now = beside(0, 0);
         const TileBits before = now;
-        for (bool more = true; more;) {
+        // Where all may be flooded, any of it floods all.
+        const auto any = [](const TileBits& b) {
+            return std::any_of(b.begin(), b.end(), [](uint64_t row) { return row != 0; });
+        };
+        const bool whole = std::all_of(m.begin(), m.end(), [](uint64_t row) { return row == ~0ull; });
+        if (whole && any(in)) now = m;
+        for (bool more = !whole; more;) {
             more = false;
             const auto take = [&](size_t r, uint64_t from) {
                 const uint64_t next = along(m[r], now[r] | in[r] | from);
@@ -119,19 +129,35 @@ BitTiles flood(const BitTiles& seeds, const Allowed& allowed, const Context& con
     return wet;
 }
 
-Allowed groundBelow(const Level& level, float height) {
-    return [&level, height](int tx, int tz, TileBits& bits) {
+Allowed groundBelow(const Level& level, float height, Raster<float>* lowest) {
+    return [&level, height, lowest](int tx, int tz, TileBits& bits) {
         constexpr int kTile = TiledGrid<float>::kTile;
         const Region r = Region{tx * kTile, tz * kTile, (tx + 1) * kTile, (tz + 1) * kTile}.clipped(level.bounds());
         thread_local Raster<float> ground(kTile, kTile);
         readGround(level, r, ground.view());
         bits = {};
+        std::array<float, 16> lows;  // several, side by side
+        lows.fill(std::numeric_limits<float>::infinity());
         for (int z = 0; z < r.depth(); ++z) {
             const float* row = ground.view().row(z);
+            // Bytes first, then eight of them into eight bits, for which processors have vectors.
+            std::array<uint8_t, kTile> flags{};
+            for (int x = 0; x < r.width(); ++x) flags[static_cast<size_t>(x)] = row[x] < height;
             uint64_t b = 0;
-            for (int x = 0; x < r.width(); ++x) b |= static_cast<uint64_t>(row[x] < height) << x;
+            for (size_t k = 0; k < 8; ++k) {
+                uint64_t eight;
+                std::memcpy(&eight, flags.data() + 8 * k, 8);
+                b |= (eight * 0x0102040810204080ull >> 56) << (8 * k);
+            }
             bits[static_cast<size_t>(z)] = b;
+            if (!lowest) continue;
+            int x = 0;
+            for (; x + 16 <= r.width(); x += 16)
+                for (size_t k = 0; k < 16; ++k)
+                    lows[k] = row[x + static_cast<int>(k)] < lows[k] ? row[x + static_cast<int>(k)] : lows[k];
+            for (; x < r.width(); ++x) lows[0] = std::min(lows[0], row[x]);
         }
+        if (lowest) lowest->at(tx, tz) = *std::min_element(lows.begin(), lows.end());
     };
 }
 

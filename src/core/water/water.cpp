@@ -1,7 +1,9 @@
 #include "water/water.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
+#include <cstring>
 
 #include "base/text.h"
 #include "course/legs.h"
@@ -61,8 +63,8 @@ TileBits wayOutBits(const Level& level, int tx, int tz, bool gaps) {
 }
 
 // Ground below a height, and gaps when `falls`.
-Allowed belowOrGone(const Level& level, float height, bool gaps) {
-    return [below = groundBelow(level, height), &level, gaps](int tx, int tz, TileBits& bits) {
+Allowed belowOrGone(const Level& level, float height, bool gaps, Raster<float>* lowest = nullptr) {
+    return [below = groundBelow(level, height, lowest), &level, gaps](int tx, int tz, TileBits& bits) {
         below(tx, tz, bits);
         if (!gaps) return;
         TileBits gone, sea;
@@ -138,7 +140,12 @@ BitTiles coveredByOthers(const Level& level, const Pool& pool, float above, bool
 
 }  // namespace
 
-std::optional<BitTiles> runsOffTo(const Level& level, const Pool& pool, const BitTiles& wet, const Context& context) {
+namespace {
+
+// Where water of a pool that covers `wet` would leave it for good; nothing when it holds. `lowest` is known of every
+// tile of it.
+std::optional<BitTiles> runsOffTo(const Level& level, const Pool& pool, const BitTiles& wet,
+                                  const Raster<float>& lowest, const Context& context) {
     const bool gaps = hasGaps(level);
     const auto [c, r] = seedOf(level, pool);
     const float place = groundSample(level, c, r);
@@ -146,8 +153,10 @@ std::optional<BitTiles> runsOffTo(const Level& level, const Pool& pool, const Bi
     BitTiles to(level.columns, level.rows);
     bool any = false, dry = false;
     wet.eachTile([&](int tx, int tz, const TileBits& w) {
-        TileBits low;
-        lower(tx, tz, low);
+        TileBits low{};
+        const bool edge = tx == 0 || tz == 0 || (tx + 1) * kTile >= level.columns || (tz + 1) * kTile >= level.rows;
+        if (lowest.at(tx, tz) < place - kLeastHollow) lower(tx, tz, low);
+        else if (!edge && !gaps) return;
         const TileBits out = wayOutBits(level, tx, tz, gaps);
         for (size_t row = 0; row < kTile; ++row)
             if (const uint64_t b = w[row] & (low[row] | out[row])) {
@@ -173,6 +182,8 @@ std::optional<BitTiles> runsOffTo(const Level& level, const Pool& pool, const Bi
     return left;
 }
 
+}  // namespace
+
 Extent extentOf(const Level& level, const Pool& pool, const Context& context) {
     const bool gaps = hasGaps(level);
     if (pool.sea) return seaOf(level, pool, gaps, context);
@@ -181,8 +192,9 @@ Extent extentOf(const Level& level, const Pool& pool, const Context& context) {
     Extent e{BitTiles(level.columns, level.rows), {}, {}, false};
     if (groundSample(level, c, r) >= pool.height || (gaps && gapSample(level, c, r) > kGapEdge)) return e;
     seed.set(c, r);
-    e.wet = flood(seed, belowOrGone(level, pool.height, gaps), context);
-    std::optional<BitTiles> to = runsOffTo(level, pool, e.wet, context);
+    Raster<float> lowest(seed.across(), seed.down());
+    e.wet = flood(seed, belowOrGone(level, pool.height, gaps, &lowest), context);
+    std::optional<BitTiles> to = runsOffTo(level, pool, e.wet, lowest, context);
     if (!to || context.cancelled()) return e;
     e.leaks = true;
     // Its brim, and the ground that drains lower.
@@ -303,8 +315,9 @@ bool concernsPools(const Level& level, const Change& change) {
     return anyTileBy(changed, level, [&](int tx, int tz) { return level.water.tile(tx, tz) != nullptr; });
 }
 
-// Moves the place of a pool to the deepest sample that it covered and still does.
-void moveSeed(const Level& level, Pool& pool) {
+// Moves the place of a pool to the deepest sample that it covered and still does. Only ground that changed can have
+// become deeper, unless its own place did.
+void moveSeed(const Level& level, Pool& pool, const TileSet& changed) {
     if (pool.sea) return;
     const auto [c, r] = seedOf(level, pool);
     const bool gaps = hasGaps(level);
@@ -313,22 +326,88 @@ void moveSeed(const Level& level, Pool& pool) {
     float lowest = now < pool.height && !gone(c, r) ? now : pool.height;
     Column best{-1, -1};
     Raster<float> ground(kTile, kTile);
-    for (int tz = 0; tz < level.water.tilesDown(); ++tz)
-        for (int tx = 0; tx < level.water.tilesAcross(); ++tx) {
-            const Wet* t = level.water.tile(tx, tz);
-            if (!t || std::none_of(t, t + kTile * kTile, [&](const Wet& w) { return w.body == pool.id; })) continue;
-            const Region region = level.water.tileRegion(tx, tz);
-            readGround(level, region, ground.view());
-            for (int z = 0; z < region.depth(); ++z)
-                for (int x = 0; x < region.width(); ++x)
-                    if (t[z * kTile + x].body == pool.id && ground.at(x, z) < lowest &&
-                        !gone(region.x0 + x, region.z0 + z))
-                        lowest = ground.at(x, z), best = {region.x0 + x, region.z0 + z};
-        }
+    const auto look = [&](int tx, int tz, const Region&) {
+        const Wet* t = level.water.tile(tx, tz);
+        if (!t || std::none_of(t, t + kTile * kTile, [&](const Wet& w) { return w.body == pool.id; })) return;
+        const Region region = level.water.tileRegion(tx, tz);
+        readGround(level, region, ground.view());
+        for (int z = 0; z < region.depth(); ++z)
+            for (int x = 0; x < region.width(); ++x)
+                if (t[z * kTile + x].body == pool.id && ground.at(x, z) < lowest && !gone(region.x0 + x, region.z0 + z))
+                    lowest = ground.at(x, z), best = {region.x0 + x, region.z0 + z};
+    };
+    if (changed.contains(c, r)) presentTiles(level.water).each(look);
+    else changed.each(look);
     if (best[0] < 0) return;
     pool.x = level.originX + best[0] * level.spacing;
     pool.z = level.originZ + best[1] * level.spacing;
 }
+
+// What stands in one tile, by the bits of the pools and the surfaces of the streams.
+class TileWater {
+public:
+    // Reads it, and says whether it differs from `was`, which is null for dry.
+    bool make(const Level& level, const std::vector<Extent>& extents, int tx, int tz, const Wet* was) {
+        there_ = false;
+        const TileBits* only = nullptr;
+        Wet mine;
+        int bodies = 0;
+        for (size_t i = 0; i < extents.size(); ++i)
+            if (const TileBits* b = extents[i].wet.tile(tx, tz)) {
+                ++bodies, only = b;
+                mine = {level.pools[i].height, level.pools[i].id};
+            }
+        for (const Stream& s : level.streams) bodies += 2 * (s.surface.tile(tx, tz) != nullptr);
+        if (bodies == 0) return was != nullptr;
+        if (bodies == 1 && was && alike(*only, mine, was)) return there_ = true, false;
+        std::fill(tile_.begin(), tile_.end(), Wet{});
+        for (size_t i = 0; i < extents.size(); ++i) {
+            const TileBits* b = extents[i].wet.tile(tx, tz);
+            if (!b) continue;
+            const Wet pool{level.pools[i].height, level.pools[i].id};
+            for (size_t r = 0; r < kTile; ++r)
+                for (uint64_t row = (*b)[r]; row; row &= row - 1) {
+                    Wet& w = tile_[r * kTile + static_cast<size_t>(__builtin_ctzll(row))];
+                    if (pool.surface > w.surface) w = pool;
+                }
+        }
+        for (const Stream& s : level.streams)
+            if (const float* h = s.surface.tile(tx, tz))
+                for (size_t i = 0; i < tile_.size(); ++i)
+                    if (h[i] > tile_[i].surface) tile_[i] = {h[i], s.id};
+        there_ = std::any_of(tile_.begin(), tile_.end(), [](const Wet& w) { return w.wet(); });
+        return there_ ? !was || !std::equal(tile_.begin(), tile_.end(), was) : was != nullptr;
+    }
+    bool wet() const { return there_; }
+    // The samples that differ from `was`, as a rectangle of the level.
+    Region differing(const Wet* was, int tx, int tz) const {
+        Region all;
+        for (int z = 0; z < kTile; ++z)
+            for (int x = 0; x < kTile; ++x) {
+                const auto i = static_cast<size_t>(z * kTile + x);
+                if (!((there_ ? tile_[i] : Wet{}) == (was ? was[i] : Wet{}))) all = all.joined({x, z, x + 1, z + 1});
+            }
+        return {all.x0 + tx * kTile, all.z0 + tz * kTile, all.x1 + tx * kTile, all.z1 + tz * kTile};
+    }
+    View<const Wet> view() const { return {tile_.data(), kTile, kTile, kTile}; }
+
+private:
+    // Whether a tile holds one pool's samples and nothing else.
+    static bool alike(const TileBits& bits, const Wet& mine, const Wet* was) {
+        static_assert(sizeof(Wet) == sizeof(uint64_t));
+        const auto wet = std::bit_cast<uint64_t>(mine), dry = std::bit_cast<uint64_t>(Wet{});
+        for (size_t r = 0; r < kTile; ++r) {
+            std::array<uint64_t, kTile> row;
+            std::memcpy(row.data(), was + r * kTile, sizeof(row));
+            uint64_t differs = 0;
+            for (size_t c = 0; c < kTile; ++c) differs |= row[c] ^ (dry ^ ((dry ^ wet) & -(bits[r] >> c & 1)));
+            if (differs) return false;
+        }
+        return true;
+    }
+    std::vector<Wet> tile_ = std::vector<Wet>(kTile * kTile);
+    bool there_ = false;
+};
 
 }  // namespace
 
@@ -339,46 +418,21 @@ TileSet refreshWater(Level& level, const Change& change, const Context& context)
     for (Stream& s : level.streams)
         if (concernsStream(level, s, change)) runStream(level, s, context), any = true;
     if (!any || context.cancelled()) return {};
+    const TileSet changed = change.ground.joined(change.gaps);
     std::vector<Extent> extents;
-    for (Pool& p : level.pools) {
-        moveSeed(level, p);
+    for (Pool& p : level.pools) moveSeed(level, p, changed);
+    for (const Pool& p : level.pools) {
         extents.push_back(extentOf(level, p, context));
         if (context.cancelled()) return {};
     }
     TileSet made;
-    std::vector<Wet> tile(kTile * kTile);
-    const View<const Wet> view{tile.data(), kTile, kTile, kTile};
+    TileWater tile;
     for (int tz = 0; tz < level.water.tilesDown(); ++tz)
         for (int tx = 0; tx < level.water.tilesAcross(); ++tx) {
-            bool there = false;
-            const auto begin = [&] {
-                if (!there) std::fill(tile.begin(), tile.end(), Wet{});
-                there = true;
-            };
-            for (size_t i = 0; i < extents.size(); ++i) {
-                const TileBits* b = extents[i].wet.tile(tx, tz);
-                if (!b) continue;
-                begin();
-                const Wet mine{level.pools[i].height, level.pools[i].id};
-                for (size_t r = 0; r < kTile; ++r)
-                    for (uint64_t row = (*b)[r]; row; row &= row - 1) {
-                        Wet& w = tile[r * kTile + static_cast<size_t>(__builtin_ctzll(row))];
-                        if (mine.surface > w.surface) w = mine;
-                    }
-            }
-            for (const Stream& s : level.streams) {
-                const float* h = s.surface.tile(tx, tz);
-                if (!h) continue;
-                begin();
-                for (size_t i = 0; i < tile.size(); ++i)
-                    if (h[i] > tile[i].surface) tile[i] = {h[i], s.id};
-            }
-            const Wet* was = level.water.tile(tx, tz);
-            const bool wet = there && std::any_of(tile.begin(), tile.end(), [](const Wet& w) { return w.wet(); });
-            if (wet ? was && std::equal(tile.begin(), tile.end(), was) : !was) continue;
+            if (!tile.make(level, extents, tx, tz, level.water.tile(tx, tz))) continue;
             const Region region = level.water.tileRegion(tx, tz);
-            made.add(region);
-            if (wet) level.water.write(region, view);
+            made.add(tile.differing(level.water.tile(tx, tz), tx, tz).clipped(region));
+            if (tile.wet()) level.water.write(region, tile.view());
             else level.water.clearTile(tx, tz);
         }
     return made;

@@ -1,8 +1,6 @@
 // What pools and streams make of the ground: where water stands and runs, and how high.
 #pragma once
 
-#include <optional>
-
 #include "base/context.h"
 #include "course/line.h"
 #include "level/changes.h"
@@ -22,10 +20,6 @@ struct Extent {
     bool leaks = false;
 };
 Extent extentOf(const Level& level, const Pool& pool, const Context& context = {});
-// Where water of a pool that covers `wet` would leave it for good; nothing when it holds. Not for a sea.
-std::optional<BitTiles> runsOffTo(const Level& level, const Pool& pool, const BitTiles& wet,
-                                  const Context& context = {});
-
 // Brings `water` up to date after `change`: streams run over their beds, pools refill; where two meet, the higher
 // surface counts, and of equal ones the first pool. The place of a pool moves to the deepest of the samples that it
 // covered before and still does. Returns the ground samples whose water differs.
