@@ -441,3 +441,41 @@ TEST_CASE("clips are lifted, set down and repeated, and borders fitted, by the c
     CHECK(told["land"].get<double>() < 1);
     CHECK(told["strata"].back()["name"] == "Survey");
 }
+
+TEST_CASE("water is filled, told of, checked and mended without a window") {
+    const Desk desk;
+    REQUIRE(desk.run("new a.jamhill --columns 129 --rows 97").code == 0);
+    // A hollow of 4 m in flat ground.
+    desk.write("s.json", R"({"format":"jamhill-strokes","version":1,"strokes":[
+        {"tool":"lower","radius":24,"strength":4,"points":[[10,-6,1,0],[10,-6,1,1]]}]})");
+    REQUIRE(desk.run("stroke a.jamhill s.json").code == 0);
+    CHECK(desk.run("water a.jamhill --fill 60 40").text.find("water") != std::string::npos);
+    REQUIRE(desk.run("water a.jamhill --fill 10 -6 --name Tarn").code == 0);
+    CHECK(desk.run("water a.jamhill --check").code == 0);
+    CHECK(desk.run("water a.jamhill --fill 10 -6 --name Tarn").code == 2);
+    REQUIRE(desk.run("water a.jamhill --set Tarn --height 0.5").code == 0);
+    const auto leaks = desk.run("water a.jamhill --check");
+    CHECK(leaks.code == 1);
+    CHECK(leaks.text.find("leaks") != std::string::npos);
+    const auto json = nlohmann::json::parse(desk.run("water a.jamhill --json").text);
+    CHECK(json["pools"][0]["name"] == "Tarn");
+    CHECK(json["pools"][0]["leak"]["over"].get<double>() == Approx(0.5));
+    REQUIRE(desk.run("water a.jamhill --mend Tarn --lower --out b.jamhill").code == 0);
+    CHECK(desk.run("water b.jamhill --check").code == 0);
+    CHECK(desk.load("b.jamhill").pools[0].height == 0);
+    CHECK(desk.run("water a.jamhill --set Tarn").text.find("--height") != std::string::npos);
+    CHECK(desk.run("water a.jamhill --set Tarn --height 9999").text.find("range") != std::string::npos);
+    CHECK(desk.run("water a.jamhill --mend Puddle").text.find("Tarn") != std::string::npos);
+    CHECK(desk.run("water a.jamhill --stream Brook").code == 2);
+    desk.write("c.json", R"({"use": "carve", "sunk": 1, "posts": [{"x": -50, "z": 0}, {"x": -10, "z": -4}]})");
+    REQUIRE(desk.run("course a.jamhill --add bed --from c.json").code == 0);
+    REQUIRE(desk.run("water a.jamhill --stream bed --name Rill --depth 0.5").code == 0);
+    CHECK(desk.load("a.jamhill").streams[0].depth == 0.5f);
+    REQUIRE(desk.run("water a.jamhill --remove Rill").code == 0);
+    REQUIRE(desk.run("water a.jamhill --sea 1 --name Bay").code == 0);
+    const Level level = desk.load("a.jamhill");
+    CHECK(level.streams.empty());
+    CHECK(level.pools[1].sea);
+    CHECK(level.water.at(0, 0).surface == 1);
+    CHECK(desk.run("check a.jamhill").code == 0);
+}

@@ -7,9 +7,14 @@
 #include <set>
 
 #include "base/parallel.h"
+#include "clip/clip.h"
+#include "clip/set_down.h"
 #include "commit/commit.h"
 #include "course/bake.h"
+#include "files/fields.h"
+#include "files/handover.h"
 #include "files/level_file.h"
+#include "files/png.h"
 #include "folder.h"
 #include "level/ground.h"
 #include "level/opening.h"
@@ -928,4 +933,103 @@ TEST_CASE("a stream drawn down a slope follows the ground, and never stands abov
     held.strata[1].course->posts[0].height = 29;
     held.strata[1].course->posts[1].height = 3;
     CHECK(lineOf(held, 1)[line.size() / 2].height == Approx(16).margin(0.5));
+}
+
+TEST_CASE("a clip takes its pools along, moved, turned and scaled with its ground") {
+    uint32_t stream = 0, pond = 0;
+    const Level l = brook(false, stream, pond);
+    const Region box{92, 6, 140, 56};
+    const Result<Level> clip = liftClip(l, box, "pond");
+    REQUIRE(clip);
+    CHECK(clip.value().pools.size() == 1);
+    CHECK(clip.value().streams.empty());
+    CHECK(checkLevel(clip.value()).empty());
+    const Result<Level> without = liftClip(l, {0, 0, 60, 40}, "bank");
+    REQUIRE(without);
+    CHECK(without.value().pools.empty());
+    Level ground = flatLevel(200, 160, 3);
+    Placement p;
+    p.x = 20, p.z = -15, p.turn = 90, p.heightScale = 0.5, p.raise = 3;
+    const Result<Level> set = setDown(ground, clip.value(), {p}, {});
+    REQUIRE(set);
+    const Level now = commitWork(ground, set.value()).value().level;
+    REQUIRE(now.pools.size() == 1);
+    const double foot = clipFoot(clip.value());
+    CHECK(now.pools[0].height == Approx(foot + 0.5 * (5 - foot) + 3));
+    CHECK(now.pools[0].name == "mill pond");
+    CHECK(poolFigures(now, now.pools[0]).area == Approx(poolFigures(l, l.pools[0]).area).epsilon(0.1));
+    // Once more it gets another name; laid over the ground it has no height of its own, and stays away.
+    p.x = -40;
+    const Result<Level> twice = setDown(now, clip.value(), {p}, {});
+    REQUIRE(twice);
+    CHECK(twice.value().pools[1].name == "mill pond 2");
+    SetDownWish over;
+    over.join = ClipJoin::add;
+    CHECK(setDown(ground, clip.value(), {p}, over).value().pools.empty());
+}
+
+TEST_CASE("water is handed over: outline, height and look, a picture of its depth, and a mask") {
+    const Folder folder;
+    uint32_t stream = 0, pond = 0;
+    const Level l = brook(false, stream, pond);
+    HandoverWish wish;
+    wish.pictures = wish.weightPerLayer = wish.weightSets = false;
+    const auto names = handOver(l, folder.path / "out", wish);
+    REQUIRE(names);
+    const Bytes text = bytesOf(folder.path / "out" / "manifest.json");
+    const Json j = Json::parse(text.begin(), text.end())["water"];
+    CHECK(j["pools"][0]["name"] == "mill pond");
+    CHECK(j["pools"][0]["height"] == 5);
+    CHECK(j["pools"][0]["outlines"].size() == 1);
+    CHECK(j["streams"][0]["line"].size() == streamLine(l, l.streams[0]).size());
+    const float white = j["depth"]["white"].get<float>();
+    const Result<Pixels> depth = decodePng(bytesOf(folder.path / "out" / "water-depth.png"), "depth", 8193),
+                         mask = decodePng(bytesOf(folder.path / "out" / "water.png"), "mask", 8193);
+    REQUIRE(depth);
+    REQUIRE(mask);
+    for (int r = 0; r < l.rows; ++r)
+        for (int c = 0; c < l.columns; ++c) {
+            const auto i = static_cast<size_t>(r * l.columns + c);
+            const Wet w = l.water.at(c, r);
+            CHECK(mask.value().samples[i] == (w.wet() ? 255 : 0));
+            const float metres = w.wet() ? w.surface - groundSample(l, c, r) : 0;
+            CHECK(depth.value().samples[i] / 65535.f * white == Approx(metres).margin(white / 60000));
+        }
+    // Without water there are no such files.
+    Level dry = l;
+    dry.pools.clear(), dry.streams.clear();
+    refillWater(dry);
+    const auto few = handOver(dry, folder.path / "dry", wish);
+    REQUIRE(few);
+    CHECK(few.value().size() == names.value().size() - 2);
+}
+
+TEST_CASE("a file with water that cannot be is refused, and names the field") {
+    const Folder folder;
+    uint32_t stream = 0, pond = 0;
+    const Level l = brook(false, stream, pond);
+    const auto refused = [&](const std::function<void(Level&)>& spoil, const char* words) {
+        Level bad = l;
+        spoil(bad);
+        REQUIRE(saveLevel(bad, folder.path / "bad.jamhill"));
+        const Result<Level> read = loadLevel(folder.path / "bad.jamhill");
+        REQUIRE_FALSE(read);
+        INFO(read.error().sentence());
+        CHECK(read.error().sentence().find(words) != std::string::npos);
+    };
+    refused([](Level& b) { b.pools[0].height = 1e9f; }, "pools[0].height");
+    refused([](Level& b) { b.pools[0].x = 1e9; }, "pools[0].x");
+    refused([](Level& b) { b.streams[0].name = b.pools[0].name; }, "streams[0].name");
+    refused([](Level& b) { b.streams[0].course = 77; }, "streams[0].course");
+    refused([](Level& b) { b.streams[0].depth = -1; }, "streams[0].depth");
+    refused([](Level& b) { b.pools[0].look.clearness = 0; }, "clearness");
+    refused(
+        [](Level& b) {
+            for (int i = 0; i < 5000; ++i) {
+                b.pools.push_back(b.pools[0]);
+                b.pools.back().id = b.nextId++;
+                b.pools.back().name = "p" + std::to_string(i);
+            }
+        },
+        "pools");
 }

@@ -6,6 +6,7 @@
 #include "cover/rules.h"
 #include "level/ground.h"
 #include "level/resize.h"
+#include "water/water.h"
 
 namespace jam {
 
@@ -41,6 +42,13 @@ Result<Level> liftClip(const Level& level, const Region& box, const std::string&
     for (Layer& l : light.layers)
         if (l.alive) restRules(light, l.id);
     light.fences.clear();
+    // Pools come along whose place does; streams stay with their courses.
+    light.streams.clear();
+    std::erase_if(light.pools, [&](const Pool& p) {
+        const int c = static_cast<int>(std::lround(level.toColumn(p.x))),
+                  r = static_cast<int>(std::lround(level.toRow(p.z)));
+        return p.sea || !inside.contains(c, r);
+    });
     Result<Level> cropped = cropLevel(light, inside, context);
     if (!cropped) return cropped;
     Level clip = cropped.take();
@@ -60,6 +68,7 @@ Result<Level> liftClip(const Level& level, const Region& box, const std::string&
     clip.fence = Fence(clip.columns, clip.rows, 0);
     for (int z = 0; z < clip.rows; ++z)
         for (int x = 0; x < clip.columns; ++x) clip.fence.set(x, z, kInside);
+    refillWater(clip);
     return clip;
 }
 

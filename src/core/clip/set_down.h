@@ -45,8 +45,8 @@ struct SetDownWish {
 // Sets a clip down in each of the places, one after the other. A clip whose samples can fall on the level's (same
 // spacing and scale 1 or what comes to that, turned by quarters) is moved by up to half a sample so that they do, and
 // they come through to the bit; otherwise heights are bicubic and all else bilinear, and a clip finer than the level is
-// averaged first. It keeps to the fence. Layers are those of the same name (clip/fit_layers.h); living rules leave
-// alone what it laid. Protected and hidden layers stay.
+// averaged first. Its pools come along where its altitudes replace the ground's. It keeps to the fence. Layers are
+// those of the same name (clip/fit_layers.h); living rules leave alone what it laid. Protected and hidden layers stay.
 // Errors: a number out of range, a clip larger than the level or wholly beside it, ground that would leave the level's
 // range, a stratum that cannot be shaped, too many layers or strata, or cancelled.
 Result<Level> setDown(const Level& level, const Level& clip, const std::vector<Placement>& places,

@@ -45,15 +45,11 @@ bool here() {
 
 // The slope of waves: a few that run in different directions, the longest as long as told. `near` takes away those too
 // small to be seen.
-vec2 waves(vec2 at, float height, float wavelength, float pixel) {
+vec2 waves(vec2 at, float height, float wavelength, float pixel, int count) {
     vec2 slope = vec2(0.0);
     float amplitude = 0.22 * height, k = 6.2831853 / wavelength;
     vec2 way = vec2(0.83, 0.56);
-#ifdef QUICK
-    for (int i = 0; i < 3; ++i) {
-#else
-    for (int i = 0; i < 6; ++i) {
-#endif
+    for (int i = 0; i < count; ++i) {
         float shows = 1.0 - smoothstep(0.3, 1.2, pixel * k);
         float phase = dot(way, at) * k + time * sqrt(9.81 * k) + 1.7 * float(i);
         // Waves come in groups, so that no pattern shows.
@@ -90,6 +86,11 @@ void main() {
     float away = length(towards);
     towards /= away;
     vec4 w = waterWaves[body];
+#ifdef QUICK
+    const int count = 2, few = 1;
+#else
+    const int count = 5, few = 3;
+#endif
 #ifdef STREAM
     float steep = run.z;
     vec2 at = vec2(run.x - time * (0.4 + 2.0 * sqrt(steep)), run.y);
@@ -98,9 +99,9 @@ void main() {
     vec2 at = world.xz;
 #endif
     float pixel = away * 0.0016 / max(abs(towards.y), 0.15);
-    vec2 slope = waves(at, w.x, w.y, pixel) * smoothstep(0.0, 0.5, depth);
+    vec2 slope = waves(at, w.x, w.y, pixel, count) * smoothstep(0.0, 0.5, depth);
 #ifdef STREAM
-    slope += waves(at.yx * vec2(2.0, 0.35), 0.03 + 0.10 * min(steep, 1.0), 0.9, pixel);
+    slope += waves(at.yx * vec2(2.0, 0.35), 0.03 + 0.10 * min(steep, 1.0), 0.9, pixel, few);
 #endif
     vec3 normal = normalize(vec3(-slope.x, 1.0, -slope.y));
     // From below one looks out through it.
@@ -125,8 +126,8 @@ void main() {
 #ifndef QUICK
     // Foam: in patches along the shore, in streaks where it falls.
     float shore = w.w > 0.0 ? 1.0 - smoothstep(0.15 * w.w, w.w, depth) : 0.0;
-    vec2 lace = waves(world.xz * 1.3 + 0.2 * time, 1.0, 1.1, pixel);
-    float foam = shore * smoothstep(0.6, 2.2, abs(lace.x) + abs(lace.y)) * 0.65;
+    vec2 lace = waves(world.xz * 1.3 + 0.2 * time, 1.0, 1.1, pixel, few);
+    float foam = shore * smoothstep(0.5, 1.7, abs(lace.x) + abs(lace.y)) * 0.65;
 #else
     float foam = w.w > 0.0 ? 0.18 * (1.0 - smoothstep(0.15 * w.w, w.w, depth)) : 0.0;
 #endif
