@@ -25,7 +25,6 @@
 #include "stations/cover/layer_dialog.h"
 #include "stations/cover/layer_panel.h"
 #include "stations/cover/near_far.h"
-#include "stations/lay_out/import_dialog.h"
 #include "stations/lay_out/layout_dialog.h"
 #include "stations/shape/whole_panel.h"
 #include "surveyor.h"
@@ -300,19 +299,11 @@ int main(int count, char** words) {
     photo.take("lay-out");
     dialog.close();
 
-    Pixels map{257, 257, 1, 8, {}};
-    Raster<float> row(1025, 1);
-    for (int z = 0; z < 1025; z += 4) {
-        readGround(place.document.level(), {0, z, 1025, z + 1}, row.view());
-        for (int x = 0; x < 1025; x += 4) map.samples.push_back(static_cast<uint16_t>(row.at(x, 0) * 2));
-    }
-    const Bytes mapBytes = encodePng(map);
-    ImportDialog import(shipped, mapBytes, decodeHeightField(mapBytes, "damson-down-heights.png").take(), std::nullopt,
-                        "damson-down-heights.png", &window, &place.document.level());
-    import.show();
-    import.move(240, 110);
-    photo.take("heightmap");
-    import.close();
+    place.standpoint.setStation("water");
+    place.standpoint.setWater(place.document.level().pools.front().id);
+    photo.stand(148, 372, 9, 4, -14);
+    photo.take("water");
+    place.standpoint.setWater(0);
 
     // What a newcomer does in three minutes: hills, a lake bed, a path.
     NewLevel wish;

@@ -281,6 +281,7 @@ TEST_CASE("killing a save at any moment leaves a file that opens", "[kill]") {
     const auto whole =
         std::chrono::duration_cast<std::chrono::microseconds>(std::chrono::steady_clock::now() - began).count();
     int killed = 0, beside = 0, finished = 0;
+    double slower = 1;  // the machine may have more or less to do than when it was timed
     for (int i = 0; i < 200; ++i) {
         fs::copy_file(desk.path / "fresh", desk.path / "a.jamhill", fs::copy_options::overwrite_existing);
         const int pid = ::fork();
@@ -290,7 +291,7 @@ TEST_CASE("killing a save at any moment leaves a file that opens", "[kill]") {
             ::execl(JAMHILL_CLI, JAMHILL_CLI, "stroke", "a.jamhill", "s.json", nullptr);
             ::_exit(3);
         }
-        ::usleep(static_cast<useconds_t>(static_cast<double>(whole) * between(random, i % 4 ? 0.4 : 0, 1.1)));
+        ::usleep(static_cast<useconds_t>(static_cast<double>(whole) * slower * between(random, i % 4 ? 0.4 : 0, 1.1)));
         ::kill(pid, SIGKILL);
         int status = 0;
         ::waitpid(pid, &status, 0);
@@ -306,6 +307,7 @@ TEST_CASE("killing a save at any moment leaves a file that opens", "[kill]") {
         if (!left) FAIL(left.error().sentence());
         REQUIRE((left.value() == before || left.value() == after));
         finished += left.value() == after;
+        slower *= left.value() == after ? 0.98 : 1.006;
     }
     CHECK(killed > 50);
     CHECK(beside > 3);  // some fell into the save itself
