@@ -302,6 +302,7 @@ int main(int count, char** words) {
     place.standpoint.setStation("water");
     place.standpoint.setWater(place.document.level().pools.front().id);
     photo.stand(148, 372, 9, 4, -14);
+    place.standpoint.setCursor(glm::dvec3(150, 9, 326));
     photo.take("water");
     place.standpoint.setWater(0);
 
