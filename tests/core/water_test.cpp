@@ -11,6 +11,8 @@
 #include "clip/set_down.h"
 #include "commit/commit.h"
 #include "course/bake.h"
+#include "cover/rule_masks.h"
+#include "cover/rules.h"
 #include "files/fields.h"
 #include "files/handover.h"
 #include "files/level_file.h"
@@ -1032,4 +1034,42 @@ TEST_CASE("a file with water that cannot be is refused, and names the field") {
             }
         },
         "pools");
+}
+
+TEST_CASE("rules by water measure depth, the way to the shore, and the height above it") {
+    Level l = bowl(9);
+    REQUIRE(addPool(l, poolOver(l, 25, 22, 5)));
+    refillWater(l);
+    const auto given = [&](RuleKind kind, float from, float to, int c, int r, float reach = 0) {
+        Rule rule;
+        rule.kind = kind, rule.from = from, rule.to = to, rule.fade = 0, rule.reach = reach;
+        Raster<float> out(1, 1);
+        readRules(l, 0, {rule}, {c, r, c + 1, r + 1}, out.view());
+        return out.at(0, 0);
+    };
+    int shore = 25;  // the last wet sample to the west
+    while (l.water.at(shore - 1, 22).wet()) --shore;
+    const float deep = 5 - groundSample(l, 25, 22);
+    CHECK(given(RuleKind::depth, deep - 0.01f, deep + 0.01f, 25, 22) == 1);
+    CHECK(given(RuleKind::depth, deep + 0.01f, 99, 25, 22) == 0);
+    CHECK(given(RuleKind::depth, 0, 99, shore - 1, 22) == 0);
+    // Positive on dry ground, negative under water; the outline lies half a sample from both.
+    CHECK(given(RuleKind::shore, 0.4f, 0.6f, shore - 1, 22) == 1);
+    CHECK(given(RuleKind::shore, -0.6f, -0.4f, shore, 22) == 1);
+    CHECK(given(RuleKind::shore, 2.4f, 2.6f, shore - 3, 22) == 1);
+    CHECK(given(RuleKind::shore, -3, 0, shore - 3, 22) == 0);
+    const float above = groundSample(l, shore - 2, 22) - 5;
+    CHECK(above > 0.1f);
+    CHECK(given(RuleKind::above, above - 0.01f, above + 0.01f, shore - 2, 22, 12) == 1);
+    CHECK(given(RuleKind::above, above + 0.01f, 99, shore - 2, 22, 12) == 0);
+    CHECK(given(RuleKind::above, 0, 99, shore - 14, 22, 4) == 0);
+    CHECK(given(RuleKind::above, 0, 99, 25, 22, 4) == 0);
+}
+
+TEST_CASE("dents of a hand's breadth in a slope hold nothing") {
+    Level l = flatLevel(80, 40);
+    for (int r = 0; r < 40; ++r)
+        for (int c = 0; c < 80; ++c)
+            l.strata[0].heights.set(c, r, 20 - 0.1f * static_cast<float>(c) - ((c + 2 * r) % 9 == 0 ? 0.2f : 0.f));
+    for (int c = 20; c < 50; c += 3) CHECK(brimsAt(l, l.originX + c, l.originZ + 20, -1e9f, 9).empty());
 }
