@@ -1073,3 +1073,23 @@ TEST_CASE("dents of a hand's breadth in a slope hold nothing") {
             l.strata[0].heights.set(c, r, 20 - 0.1f * static_cast<float>(c) - ((c + 2 * r) % 9 == 0 ? 0.2f : 0.f));
     for (int c = 20; c < 50; c += 3) CHECK(brimsAt(l, l.originX + c, l.originZ + 20, -1e9f, 9).empty());
 }
+
+TEST_CASE("layers laid by water follow a pool that rises where no ground changed") {
+    Level l = bowl(9);
+    const auto id = addPool(l, poolOver(l, 25, 22, 4));
+    refillWater(l);
+    Rule silt;
+    silt.kind = RuleKind::depth, silt.from = 0, silt.to = 99, silt.fade = 0;
+    l.layers[1].rules = {silt};
+    wakeRules(l, l.layers[1].id, false);
+    Level higher = l;
+    higher.pool(id.value())->height = 5;
+    const Level now = commitWork(l, higher).value().level;
+    int more = 0;
+    for (int r = 0; r < l.rows; ++r)
+        for (int c = 0; c < l.columns; ++c) {
+            CHECK(now.layers[1].coverage.at(c, r) == (now.water.at(c, r).wet() ? kFullCover : 0));
+            more += now.water.at(c, r).wet() && !l.water.at(c, r).wet();
+        }
+    CHECK(more > 30);
+}
