@@ -869,6 +869,16 @@ TEST_CASE("in a closed valley a pool leaks over its rim into lower dry ground, u
                        static_cast<int>(l.toRow(leak->way.back()[1]))) == 1);
     CHECK(l.water.at(10, 12).body == upper);
     CHECK_FALSE(l.water.at(30, 12).wet());
+    // Ground far down its way, where no water stands, can take it up.
+    Level filled = l;
+    for (int r = 6; r < 25; ++r)
+        for (int c = 24; c < 44; ++c) filled.strata[0].heights.set(c, r, 6);
+    const Level taken = commitWork(l, filled).value().level;
+    CHECK_FALSE(leakOf(taken, *taken.pool(upper)));
+    CHECK(taken.water.at(40, 12).body == upper);
+    Level anew = taken;
+    refillWater(anew);
+    CHECK(anew.water == taken.water);
     // A dam closes it, within the level.
     Level dammed = l;
     REQUIRE(raiseRim(dammed, upper, {1, 1, 0.2f}));

@@ -33,6 +33,7 @@ struct Pool {
     float height = 0;     // metres: its surface, within the level's range
     bool sea = false;
     WaterLook look;
+    bool leaks = false;  // made by refreshWater()
 
     bool operator==(const Pool&) const = default;
 };

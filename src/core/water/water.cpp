@@ -61,7 +61,7 @@ TileBits wayOutBits(const Level& level, int tx, int tz, bool gaps) {
     return out;
 }
 
-// Ground below a height, and gaps when `falls`.
+// Ground below a height, and gaps where there are any.
 Allowed belowOrGone(const Level& level, float height, bool gaps, Raster<float>* lowest = nullptr) {
     return [below = groundBelow(level, height, lowest), &level, gaps](int tx, int tz, TileBits& bits) {
         below(tx, tz, bits);
@@ -110,10 +110,6 @@ Extent seaOf(const Level& level, const Pool& pool, bool gaps, const Context& con
     return e;
 }
 
-}  // namespace
-
-namespace {
-
 // Ground that other pools cover, each by itself, as far as that holds them.
 BitTiles coveredByOthers(const Level& level, const Pool& pool, float above, bool gaps, const Context& context) {
     BitTiles covered(level.columns, level.rows);
@@ -136,10 +132,6 @@ BitTiles coveredByOthers(const Level& level, const Pool& pool, float above, bool
     }
     return covered;
 }
-
-}  // namespace
-
-namespace {
 
 // Where water of a pool that covers `wet` would leave it for good; nothing when it holds. `lowest` is known of every
 // tile of it.
@@ -305,7 +297,8 @@ bool concernsPools(const Level& level, const Change& change) {
     if (changed.empty()) return false;
     for (const Pool& p : level.pools) {
         const auto [c, r] = seedOf(level, p);
-        if (changed.contains(c, r)) return true;
+        // What leaks may be held by ground far down its way.
+        if (p.leaks || changed.contains(c, r)) return true;
         // At the edge a sea may come in.
         if (p.sea)
             for (const Region& s : changed.spots())
@@ -424,6 +417,7 @@ TileSet refreshWater(Level& level, const Change& change, const Context& context)
         extents.push_back(extentOf(level, p, context));
         if (context.cancelled()) return {};
     }
+    for (size_t i = 0; i < extents.size(); ++i) level.pools[i].leaks = extents[i].leaks;
     TileSet made;
     TileWater tile;
     for (int tz = 0; tz < level.water.tilesDown(); ++tz)

@@ -22,7 +22,7 @@ struct Extent {
 Extent extentOf(const Level& level, const Pool& pool, const Context& context = {});
 // Brings `water` up to date after `change`: streams run over their beds, pools refill; where two meet, the higher
 // surface counts, and of equal ones the first pool. The place of a pool moves to the deepest of the samples that it
-// covered before and still does. Returns the ground samples whose water differs.
+// covered before and still does; whether it leaks is noted in it. Returns the ground samples whose water differs.
 TileSet refreshWater(Level& level, const Change& change, const Context& context = {});
 // Makes all of it anew, for a level that comes from elsewhere.
 void refillWater(Level& level, const Context& context = {});
