@@ -32,7 +32,7 @@ long long waterWork(const Level& level, const Change& change);
 // Errors: no name or one that another has, a height beyond the level's range, a place outside of the level, numbers out
 // of their ranges. `self` is the id of the one that it replaces, or 0.
 Status checkPool(const Level& level, const Pool& pool, uint32_t self = 0);
-// The same, and: the course is none that carves, it would have to run uphill, another stream has it.
+// The same, and for a new one: the course is none that carves, it would have to run uphill, another stream has it.
 Status checkStream(const Level& level, const Stream& stream, uint32_t self = 0);
 
 // Add one, with an id of its own, and return that. The water follows with the commit. Errors: as above, too many.

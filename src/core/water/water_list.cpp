@@ -61,6 +61,14 @@ Status checkPool(const Level& level, const Pool& pool, uint32_t self) {
 
 Status checkStream(const Level& level, const Stream& stream, uint32_t self) {
     if (const Status s = checkName(level, stream.name, self); !s) return s;
+    const Status numbers[] = {
+        checkRange("depth", stream.depth, kLeastStreamDepth, kMostStreamDepth, " m"),
+        checkRange("roughness of the bed", stream.manning, kLeastManning, kMostManning, " s/m^(1/3)"),
+        checkLook(stream.look)};
+    for (const Status& s : numbers)
+        if (!s) return s;
+    // What became of its course since then hinders nobody from naming it or changing its look.
+    if (self) return {};
     const Stratum* bed = level.stratum(stream.course);
     if (!bed || !bed->course) return Error{"", "course", "there is no such course", "draw the stream's course first"};
     if (bed->course->use != CourseUse::carve)
@@ -70,13 +78,8 @@ Status checkStream(const Level& level, const Stream& stream, uint32_t self) {
         return Error{"", "course", "\"" + bed->name + "\" is closed, so water would run in a circle",
                      "open the course"};
     for (const Stream& o : level.streams)
-        if (o.course == stream.course && o.id != self)
+        if (o.course == stream.course)
             return Error{"", "course", "the stream \"" + o.name + "\" runs there", "choose another course"};
-    const Status numbers[] = {
-        checkRange("depth", stream.depth, kLeastStreamDepth, kMostStreamDepth, " m"),
-        checkRange("roughness of the bed", stream.manning, kLeastManning, kMostManning, " s/m^(1/3)")};
-    for (const Status& s : numbers)
-        if (!s) return s;
     // Bumps on the way are cut through; one that ends higher than it begins is drawn the wrong way round.
     const auto place = static_cast<size_t>(level.stratumIndex(bed->id));
     const auto heightOf = [&](const Post& p) {
@@ -92,7 +95,7 @@ Status checkStream(const Level& level, const Stream& stream, uint32_t self) {
         return Error{"", "course",
                      "it would run uphill: it begins at " + number(from) + " m and ends at " + number(to) + " m",
                      "begin it at its spring and end it where it flows to"};
-    return checkLook(stream.look);
+    return {};
 }
 
 Result<uint32_t> addPool(Level& level, Pool pool) {
