@@ -152,6 +152,21 @@ void setLight(const GlProgram& p, const View3& view) {
     glUniform1f(at(p, "hazeMetres"), static_cast<float>(3500 + 1.5 * std::max(level.width(), level.depth())));
 }
 
+void drawSides(const GlProgram& p, const View3& view) {
+    const Level& l = view.textures.level();
+    const glm::dvec3& eye = view.camera.at;
+    const bool seen[] = {eye.z<l.originZ, eye.x> l.originX + l.width(), eye.z > l.originZ + l.depth(),
+                         eye.x < l.originX};
+    for (int side = 0; side < 4; ++side) {
+        if (!seen[side]) continue;
+        const int last = side % 2 == 0 ? l.columns - 1 : l.rows - 1;
+        const int stride = std::max(1, last / 2048);
+        glUniform1i(at(p, "side"), side);
+        glUniform1i(at(p, "stride"), stride);
+        glDrawArrays(GL_TRIANGLE_STRIP, 0, 2 * ((last + stride - 1) / stride + 1));
+    }
+}
+
 unsigned unitsOf(unsigned features) {
     const auto bits = [](std::initializer_list<std::string_view> names) {
         unsigned out = 0;

@@ -38,6 +38,10 @@ struct View3 {
 void setView(const GlProgram& p, const View3& view);
 void setLight(const GlProgram& p, const View3& view);
 
+// Draws the cut sides of the level that the eye sees, two vertices for each border sample, with the program that is
+// current: its uniforms `side` and `stride` say which.
+void drawSides(const GlProgram& p, const View3& view);
+
 // The textures in the order of their units: those that a shader with these features reads, as bits.
 unsigned unitsOf(unsigned features);
 

@@ -326,20 +326,9 @@ struct Renderer::Impl {
         glUseProgram(wall);
         setView(wall, view);
         setLight(wall, view);
-        const Level& l = level();
         glUniform1f(at(wall, "foot"), footOfWalls());
         glBindVertexArray(emptyArray);
-        const glm::dvec3& eye = view.camera.at;
-        const bool seen[] = {eye.z<l.originZ, eye.x> l.originX + l.width(), eye.z > l.originZ + l.depth(),
-                             eye.x < l.originX};
-        for (int side = 0; side < 4; ++side) {
-            if (!seen[side]) continue;
-            const int last = side % 2 == 0 ? l.columns - 1 : l.rows - 1;
-            const int stride = std::max(1, last / 2048);
-            glUniform1i(at(wall, "side"), side);
-            glUniform1i(at(wall, "stride"), stride);
-            glDrawArrays(GL_TRIANGLE_STRIP, 0, 2 * ((last + stride - 1) / stride + 1));
-        }
+        drawSides(wall, view);
     }
 
     void drawSky(const View3& view, Finish finish) {

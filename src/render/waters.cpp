@@ -4,6 +4,7 @@
 #include <cmath>
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/vec4.hpp>
+#include <utility>
 
 #include "base/srgb.h"
 #include "level/ground.h"
@@ -83,12 +84,14 @@ void Waters::follow(const Level& level, const Change& change) {
         bodies_.assign(static_cast<size_t>(across_) * static_cast<size_t>(level.water.tilesDown()), 0);
         held_ = {};
         changed = level.bounds();
+        strips_ = true;
     } else if (changed.empty() && !change.waters) {
         return;
     }
+    strips_ = strips_ || change.waters || !change.strata.empty();
     if (!changed.empty()) upload(level, changed);
     buildTiles(level);
-    buildStrips(level);
+    if (std::exchange(strips_, false)) buildStrips(level);
 }
 
 void Waters::upload(const Level& level, const TileSet& changed) {
@@ -143,7 +146,10 @@ void Waters::upload(const Level& level, const TileSet& changed) {
         look({x1, r.z0, r.x1, z1});
         look({r.x0, z1, x1, r.z1});
         look({x1, z1, r.x1, r.z1});
-        bodies_[static_cast<size_t>(tz) * static_cast<size_t>(across_) + static_cast<size_t>(tx)] = bits;
+        uint64_t& before = bodies_[static_cast<size_t>(tz) * static_cast<size_t>(across_) + static_cast<size_t>(tx)];
+        // Streams come after the pools.
+        strips_ = strips_ || (before | bits) >> level.pools.size();
+        before = bits;
     });
 }
 
@@ -243,18 +249,8 @@ void Waters::draw(const View3& view, const Sight& sight, Finish finish) {
     glDepthFunc(GL_LESS);
     if (atEdge_) {
         const GlProgram& p = take(kSides, 0, view, sight);
-        const Level& l = view.textures.level();
         glBindVertexArray(emptyArray_);
-        const glm::dvec3& eye = view.camera.at;
-        const bool seen[] = {eye.z<l.originZ, eye.x> l.originX + l.width(), eye.z > l.originZ + l.depth(),
-                             eye.x < l.originX};
-        for (int side = 0; side < 4; ++side) {
-            if (!seen[side]) continue;
-            const int last = side % 2 == 0 ? l.columns - 1 : l.rows - 1, stride = std::max(1, last / 2048);
-            glUniform1i(at(p, "side"), side);
-            glUniform1i(at(p, "stride"), stride);
-            glDrawArrays(GL_TRIANGLE_STRIP, 0, 2 * ((last + stride - 1) / stride + 1));
-        }
+        drawSides(p, view);
     }
     if (cornerCount_ > 0) {
         take(kStream, look, view, sight);

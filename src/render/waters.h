@@ -35,7 +35,7 @@ private:
     std::vector<uint32_t> ids_;     // by number - 1
     int columns_ = 0, rows_ = 0, across_ = 0, tileCount_ = 0, cornerCount_ = 0;
     float deepest_ = 1;
-    bool any_ = false, atEdge_ = false;
+    bool any_ = false, atEdge_ = false, strips_ = true;  // the strips have to be made anew
 };
 
 }  // namespace jam

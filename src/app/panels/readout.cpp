@@ -32,8 +32,7 @@ QColor layerColour(const Layer& layer) {
 // What each stratum adds at a place, the one that owns the height first: the topmost course that holds most of it, or
 // else the one that adds most.
 QStringList strataAt(const Level& level, double x, double z) {
-    const int c = std::clamp(static_cast<int>(std::lround(level.toColumn(x))), 0, level.columns - 1),
-              r = std::clamp(static_cast<int>(std::lround(level.toRow(z))), 0, level.rows - 1);
+    const auto [c, r] = nearestSample(level, x, z);
     if (level.strata.size() == 1) return {};
     const std::vector<float> parts = groundParts(level, c, r);
     std::vector<size_t> order;

@@ -6,6 +6,7 @@
 #include "base/maths.h"
 #include "base/names.h"
 #include "base/parallel.h"
+#include "base/range.h"
 #include "base/text.h"
 #include "brush/stroke.h"
 #include "clip/clip.h"
@@ -90,19 +91,14 @@ float cubicAt(const Raster<float>& h, double column, double row) {
     return static_cast<float>(sum);
 }
 
-Status within(const char* field, double value, double low, double high, const char* unit) {
-    if (std::isfinite(value) && value >= low && value <= high) return {};
-    return Error{"", field, "it is " + number(value), "use " + number(low) + " to " + number(high) + unit};
-}
-
 Status checkPlace(const Placement& p) {
     const Status all[] = {
-        within("x", p.x, -1e7, 1e7, " m"),
-        within("z", p.z, -1e7, 1e7, " m"),
-        within("turn", p.turn, -360, 360, " degrees"),
-        within("scale", p.scale, kMinClipScale, kMaxClipScale, ""),
-        within("height scale", p.heightScale, -kMaxClipScale, kMaxClipScale, ""),
-        within("raise", p.raise, -kFarHeight, kFarHeight, " m"),
+        checkRange("x", p.x, -1e7, 1e7, " m"),
+        checkRange("z", p.z, -1e7, 1e7, " m"),
+        checkRange("turn", p.turn, -360, 360, " degrees"),
+        checkRange("scale", p.scale, kMinClipScale, kMaxClipScale, ""),
+        checkRange("height scale", p.heightScale, -kMaxClipScale, kMaxClipScale, ""),
+        checkRange("raise", p.raise, -kFarHeight, kFarHeight, " m"),
     };
     for (const Status& s : all)
         if (!s) return s;
@@ -326,7 +322,7 @@ private:
 };
 
 Status checkWish(const Level& level, const Level& clip, const std::vector<Placement>& places, const SetDownWish& wish) {
-    if (Status s = within("feather", wish.feather, 0, 1000, " m"); !s) return s;
+    if (Status s = checkRange("feather", wish.feather, 0, 1000, " m"); !s) return s;
     if (places.empty()) return Error{"", "places", "there are none", "give at least one place"};
     if (!wish.heights && !wish.cover && !wish.wash && !wish.gaps)
         return Error{"", "clip", "nothing of it is chosen", "choose its heights, its cover, its wash or its openings"};

@@ -72,9 +72,6 @@ Json describe(const Level& level) {
     }
     Json fences = Json::array();
     for (const KeptFence& k : level.fences) fences.push_back({{"id", k.id}, {"name", k.name}});
-    Json pools = Json::array(), streams = Json::array();
-    for (const Pool& p : level.pools) pools.push_back(poolToJson(p)), pools.back()["id"] = p.id;
-    for (const Stream& w : level.streams) streams.push_back(streamToJson(w)), streams.back()["id"] = w.id;
     Json pairs = Json::array();
     for (const BlendPair& p : level.pairs) pairs.push_back({{"one", p.one}, {"other", p.other}, {"blend", p.blend}});
     // A raster in which nothing was ever changed has no part of its own; its default says it all.
@@ -111,9 +108,8 @@ Json describe(const Level& level) {
                 {"smoothEdges", level.smoothEdges},
                 {"cliff", level.cliff},
                 {"fenced", level.fenced},
-                {"fences", fences},
-                {"pools", pools},
-                {"streams", streams}};
+                {"fences", fences}};
+    describeWaters(level, all);
     eachKind(kLevelRasters, [&](const auto& k) {
         if (k.kStored) all[k.name] = (level.*k.grid).presentTiles() > 0;
     });
@@ -382,44 +378,6 @@ void readFences(Fields& f, Header& h) {
     });
 }
 
-// Names and ids are given once among all of them.
-void checkWaterEntry(Fields& f, const Level& level, uint32_t id, const std::string& name) {
-    const auto taken = [&](const auto& all) {
-        for (const auto& w : all) {
-            if (w.id == id) f.fail("id", "another pool or stream has the same", "give each its own");
-            if (w.name == name)
-                f.fail("name", "another pool or stream is called \"" + name + "\"", "give each its own");
-        }
-    };
-    taken(level.pools);
-    taken(level.streams);
-    if (name.empty()) f.fail("name", "it is empty", "give it a name");
-    if (level.pools.size() + level.streams.size() >= kMaxWaters)
-        f.fail("", "there are more than " + std::to_string(kMaxWaters) + " pools and streams", "leave some out");
-}
-
-void readWaters(Fields& f, Header& h) {
-    if (f.has("pools"))
-        f.each("pools", kMaxWaters, [&](Fields p) {
-            Pool pool;
-            pool.id = readId(p, h.level, "id");
-            readPool(p, h.level, pool);
-            checkWaterEntry(p, h.level, pool.id, pool.name);
-            h.level.pools.push_back(std::move(pool));
-        });
-    if (f.has("streams"))
-        f.each("streams", kMaxWaters, [&](Fields s) {
-            Stream stream;
-            stream.id = readId(s, h.level, "id");
-            readStream(s, stream);
-            checkWaterEntry(s, h.level, stream.id, stream.name);
-            const Stratum* bed = h.level.stratum(stream.course);
-            if (!s.failed() && (!bed || !bed->course))
-                s.fail("course", "there is no such course", "name the id of one in \"strata\"");
-            h.level.streams.push_back(std::move(stream));
-        });
-}
-
 Result<Header> readHeader(const Archive& archive) {
     Result<Bytes> bytes = archive.read("level.json", kMostJson);
     if (!bytes) return bytes.error();
@@ -441,7 +399,7 @@ Result<Header> readHeader(const Archive& archive) {
     readLayers(f, h);
     readPairs(f, h);
     readFences(f, h);
-    readWaters(f, h);
+    readWaters(f, h.level);
     eachKind(kLevelRasters, [&](const auto& k) {
         if (k.kStored && f.flag(k.name, false)) h.rasters.insert(rasterName(k, 0));
     });

@@ -9,8 +9,10 @@ namespace jam {
 // Everything but ids and rasters.
 Json poolToJson(const Pool& pool);
 Json streamToJson(const Stream& stream);
-// Read the same; wrong values are noted in `fields`.
-void readPool(Fields& fields, const Level& level, Pool& pool);
-void readStream(Fields& fields, Stream& stream);
+
+// The members "pools" and "streams" of a level file, with ids. Reading needs strata and nextId; wrong values, names and
+// ids given twice, too many, and streams without a course are noted in `fields`.
+void describeWaters(const Level& level, Json& all);
+void readWaters(Fields& fields, Level& level);
 
 }  // namespace jam

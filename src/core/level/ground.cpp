@@ -210,6 +210,11 @@ void writeGround(Level& level, const Region& region, View<const float> before, V
     });
 }
 
+std::array<int, 2> nearestSample(const Level& level, double x, double z) {
+    return {std::clamp(static_cast<int>(std::lround(level.toColumn(x))), 0, level.columns - 1),
+            std::clamp(static_cast<int>(std::lround(level.toRow(z))), 0, level.rows - 1)};
+}
+
 double altitudeAt(const Level& level, double x, double z) {
     const double cx = std::clamp(level.toColumn(x), 0.0, level.columns - 1.0);
     const double cz = std::clamp(level.toRow(z), 0.0, level.rows - 1.0);

@@ -13,6 +13,9 @@ void readGroundBeyond(const Level& level, const Region& region, View<float> out)
 // One composed sample. Precondition: inside the level.
 float groundSample(const Level& level, int column, int row);
 
+// The sample nearest to world (x, z): column and row; outside of the level that of the nearest edge.
+std::array<int, 2> nearestSample(const Level& level, double x, double z);
+
 // What lies below a stratum of that place in the order, before the range is kept to; with strata.size(), all of it.
 void readGroundBelow(const Level& level, size_t stratum, const Region& region, View<float> out);
 // Metres that each stratum and course adds at a sample, bottom to top; with the start height they sum to the ground

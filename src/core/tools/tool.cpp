@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 
+#include "base/range.h"
 #include "base/text.h"
 #include "level/changes.h"
 #include "level/ground.h"
@@ -56,11 +57,6 @@ StrokeSettings usualSettings(Tool tool) {
 
 namespace {
 
-Status within(const std::string& field, double value, double lowest, double highest, const std::string& unit) {
-    if (std::isfinite(value) && value >= lowest && value <= highest) return {};
-    return Error{"", field, "it is " + number(value), "use " + number(lowest) + " to " + number(highest) + unit};
-}
-
 std::string unitInFiles(const Setting& s, const StrokeSettings& settings) {
     if (&s == &settings::rate) return settings.flow ? " m/s" : " m";
     const std::string_view unit = s.unit;
@@ -91,8 +87,8 @@ Status checkSettings(const StrokeSettings& s) {
         if (!first) return;
         const double value = n.get(s);
         if (n.kind == Setting::Kind::maybe && std::isnan(value)) return;
-        first = within(*n.group ? std::string(n.group) + "." + std::string(n.name) : std::string(n.name), value, n.low,
-                       n.high, unitInFiles(n, s));
+        first = checkRange(*n.group ? std::string(n.group) + "." + std::string(n.name) : std::string(n.name), value,
+                           n.low, n.high, unitInFiles(n, s));
     });
     if (!first) return first;
     // A height that is set but not a number reads like one that is not set.
@@ -101,9 +97,9 @@ Status checkSettings(const StrokeSettings& s) {
         if (h && std::isnan(*h))
             return Error{"", "height", "it is not a number", "give it in metres or degrees, or leave it out"};
     for (const float c : s.colour)
-        if (Status w = within("colour", c, 0, 1, ""); !w) return w;
+        if (Status w = checkRange("colour", c, 0, 1, ""); !w) return w;
     for (const float b : {s.falloff.bend.third, s.falloff.bend.twoThirds})
-        if (Status w = within("bend", b, 0, 1, ""); !w) return w;
+        if (Status w = checkRange("bend", b, 0, 1, ""); !w) return w;
     if (s.falloff.bend.twoThirds > s.falloff.bend.third)
         return Error{"", "bend", "the curve rises towards the edge",
                      "give the second number at most the value of the first"};
@@ -146,10 +142,10 @@ Status checkStroke(const Stroke& stroke) {
         const StrokePoint& p = stroke.points[i];
         const std::string name = "points[" + std::to_string(i) + "]";
         const Status ranges[] = {
-            within(name + ".x", p.x, -1e6, 1e6, " m"),
-            within(name + ".z", p.z, -1e6, 1e6, " m"),
-            within(name + ".pressure", p.pressure, 0, 1, ""),
-            within(name + ".time", p.time, before, 36000, " s, never decreasing"),
+            checkRange(name + ".x", p.x, -1e6, 1e6, " m"),
+            checkRange(name + ".z", p.z, -1e6, 1e6, " m"),
+            checkRange(name + ".pressure", p.pressure, 0, 1, ""),
+            checkRange(name + ".time", p.time, before, 36000, " s, never decreasing"),
         };
         for (const Status& r : ranges)
             if (!r) return r.error();

@@ -5,6 +5,7 @@
 #include <set>
 
 #include "base/maths.h"
+#include "base/range.h"
 #include "base/text.h"
 #include "grid/distance.h"
 #include "level/ground.h"
@@ -61,8 +62,7 @@ WayOut wayOut(const Level& level, int column, int row, const BitTiles* to, const
 
 std::optional<Leak> leakOf(const Level& level, const Pool& pool, const Extent& extent, const Context& context) {
     if (!extent.leaks || context.cancelled()) return std::nullopt;
-    int c = std::clamp(static_cast<int>(std::lround(level.toColumn(pool.x))), 0, level.columns - 1),
-        r = std::clamp(static_cast<int>(std::lround(level.toRow(pool.z))), 0, level.rows - 1);
+    auto [c, r] = nearestSample(level, pool.x, pool.z);
     if (pool.sea) {
         bool first = true;
         extent.drain.each([&](int x, int z) {
@@ -186,8 +186,7 @@ PoolFigures poolFigures(const Level& level, const Pool& pool, const Context& con
             }
     });
     for (const Pool& o : level.pools) {
-        const int c = static_cast<int>(std::lround(level.toColumn(o.x))),
-                  r = static_cast<int>(std::lround(level.toRow(o.z)));
+        const auto [c, r] = nearestSample(level, o.x, o.z);
         if (o.id != pool.id && e.wet.at(c, r)) meets.insert(o.id);
     }
     f.meets.assign(meets.begin(), meets.end());
@@ -293,14 +292,10 @@ Status lowerToBrim(Level& level, uint32_t id) {
 Result<double> raiseRim(Level& level, uint32_t id, const Dam& dam) {
     const Pool* pool = level.pool(id);
     if (!pool) return noSuchPool();
-    const struct {
-        const char* name;
-        float value, low, high;
-    } ranges[] = {{"width", dam.width, 0.5f, 100}, {"sides", dam.sides, 0, 200}, {"over", dam.over, 0, 20}};
-    for (const auto& r : ranges)
-        if (!(r.value >= r.low && r.value <= r.high))
-            return Error{"", r.name, "it is " + number(r.value),
-                         "use " + number(r.low) + " to " + number(r.high) + " m"};
+    const Status ranges[] = {checkRange("width", dam.width, 0.5, 100, " m"),
+                             checkRange("sides", dam.sides, 0, 200, " m"), checkRange("over", dam.over, 0, 20, " m")};
+    for (const Status& s : ranges)
+        if (!s) return s.error();
     if (const Status s = checkShapeable(level); !s) return s.error();
     const Extent e = extentOf(level, *pool);
     if (!e.leaks) return noLeak(*pool);

@@ -169,8 +169,7 @@ std::pair<int, int> Rise::from(int column, int row) const {
 }
 
 std::vector<Brim> brimsAt(const Level& level, double x, double z, float above, size_t most, const Context& context) {
-    const int c = std::clamp(static_cast<int>(std::lround(level.toColumn(x))), 0, level.columns - 1),
-              r = std::clamp(static_cast<int>(std::lround(level.toRow(z))), 0, level.rows - 1);
+    const auto [c, r] = nearestSample(level, x, z);
     std::vector<Brim> found;
     Rise rise(level, c, r);
     // The bottom that it rises from, how high it stands, and the lowest that it met since it last rose.

@@ -5,17 +5,16 @@
 #include <cmath>
 #include <cstring>
 
-#include "course/legs.h"
 #include "level/ground.h"
 #include "level/opening.h"
 #include "water/rise.h"
+#include "water/stream.h"
 
 namespace jam {
 
 namespace {
 
 constexpr int kTile = TiledGrid<float>::kTile;
-using Column = std::array<int, 2>;
 
 // The samples of a tile that have no ground, and those of them that are no land at all.
 void gapBits(const Level& level, int tx, int tz, TileBits& gone, TileBits& sea) {
@@ -84,11 +83,6 @@ BitTiles without(const BitTiles& bits, const BitTiles& out) {
     return left;
 }
 
-Column seedOf(const Level& level, const Pool& pool) {
-    return {std::clamp(static_cast<int>(std::lround(level.toColumn(pool.x))), 0, level.columns - 1),
-            std::clamp(static_cast<int>(std::lround(level.toRow(pool.z))), 0, level.rows - 1)};
-}
-
 Extent seaOf(const Level& level, const Pool& pool, bool gaps, const Context& context) {
     BitTiles edge(level.columns, level.rows);
     for (int tz = 0; tz < edge.down(); ++tz)
@@ -115,7 +109,7 @@ BitTiles coveredByOthers(const Level& level, const Pool& pool, float above, bool
     BitTiles covered(level.columns, level.rows);
     for (const Pool& other : level.pools) {
         if (other.id == pool.id || other.height <= above || other.sea) continue;
-        const auto [c, r] = seedOf(level, other);
+        const auto [c, r] = nearestSample(level, other.x, other.z);
         BitTiles seed(level.columns, level.rows);
         seed.set(c, r);
         const BitTiles wet = flood(seed, belowOrGone(level, other.height, gaps), context);
@@ -138,7 +132,7 @@ BitTiles coveredByOthers(const Level& level, const Pool& pool, float above, bool
 std::optional<BitTiles> runsOffTo(const Level& level, const Pool& pool, const BitTiles& wet,
                                   const Raster<float>& lowest, const Context& context) {
     const bool gaps = hasGaps(level);
-    const auto [c, r] = seedOf(level, pool);
+    const auto [c, r] = nearestSample(level, pool.x, pool.z);
     const float place = groundSample(level, c, r);
     const Allowed lower = groundBelow(level, place - kLeastHollow);
     BitTiles to(level.columns, level.rows);
@@ -178,7 +172,7 @@ std::optional<BitTiles> runsOffTo(const Level& level, const Pool& pool, const Bi
 Extent extentOf(const Level& level, const Pool& pool, const Context& context) {
     const bool gaps = hasGaps(level);
     if (pool.sea) return seaOf(level, pool, gaps, context);
-    const auto [c, r] = seedOf(level, pool);
+    const auto [c, r] = nearestSample(level, pool.x, pool.z);
     BitTiles seed(level.columns, level.rows);
     Extent e{BitTiles(level.columns, level.rows), {}, {}, false};
     if (groundSample(level, c, r) >= pool.height || (gaps && gapSample(level, c, r) > kGapEdge)) return e;
@@ -215,65 +209,6 @@ Extent extentOf(const Level& level, const Pool& pool, const Context& context) {
 
 namespace {
 
-const Stratum* bedOf(const Level& level, const Stream& stream) {
-    const Stratum* s = level.stratum(stream.course);
-    return s && s->course && s->course->use == CourseUse::carve && s->visible ? s : nullptr;
-}
-
-// Where a stream runs: from its bed as far as its shoulders, where the ground lies below its surface.
-void runStream(const Level& level, Stream& stream, const Context& context) {
-    if (stream.surface.columns() != level.columns || stream.surface.rows() != level.rows)
-        stream.surface = TiledGrid<float>(level.columns, level.rows, kDry);
-    const Stratum* bed = bedOf(level, stream);
-    TiledGrid<float> made(level.columns, level.rows, kDry);
-    if (bed) {
-        const std::vector<LinePoint> line = lineOf(level, static_cast<size_t>(level.stratumIndex(bed->id)));
-        const LegsBy legs(line, level.originX - 0.5 * level.spacing, level.originZ - 0.5 * level.spacing,
-                          kTile * level.spacing, made.tilesAcross(), made.tilesDown(), -1);
-        BitTiles may(level.columns, level.rows), seeds(level.columns, level.rows);
-        Raster<float> ground(kTile, kTile), surface(kTile, kTile);
-        for (int tz = 0; tz < made.tilesDown(); ++tz)
-            for (int tx = 0; tx < made.tilesAcross(); ++tx) {
-                if (!legs.any(tx, tz) || context.cancelled()) continue;
-                const Region r = made.tileRegion(tx, tz);
-                readGround(level, r, ground.view());
-                float* to = made.writableTile(tx, tz);
-                for (int z = 0; z < r.depth(); ++z)
-                    for (int x = 0; x < r.width(); ++x) {
-                        const Near n = legs.nearest(tx, tz, level.originX + (r.x0 + x) * level.spacing,
-                                                    level.originZ + (r.z0 + z) * level.spacing);
-                        const auto h = static_cast<float>(n.height + stream.depth);
-                        const double beyond = n.away - 0.5 * n.width;
-                        if (beyond > n.shoulder || ground.at(x, z) >= h) continue;
-                        to[z * kTile + x] = h;
-                        may.set(r.x0 + x, r.z0 + z);
-                        if (beyond <= 0.5 * level.spacing) seeds.set(r.x0 + x, r.z0 + z);
-                    }
-            }
-        // Hollows beside it that it does not reach stay dry.
-        const BitTiles runs = flood(seeds, [&](int tx, int tz, TileBits& b) {
-            const TileBits* m = may.tile(tx, tz);
-            b = m ? *m : TileBits{};
-        });
-        may.each([&](int x, int z) {
-            if (!runs.at(x, z)) made.set(x, z, kDry);
-        });
-        made.dropDefaultTiles();
-    }
-    // Tiles that came out the same stay shared.
-    Raster<float> tile(kTile, kTile);
-    for (int tz = 0; tz < made.tilesDown(); ++tz)
-        for (int tx = 0; tx < made.tilesAcross(); ++tx) {
-            const Region r = made.tileRegion(tx, tz);
-            if (!made.tile(tx, tz)) {
-                if (stream.surface.tile(tx, tz)) stream.surface.clearTile(tx, tz);
-                continue;
-            }
-            made.read(r, tile.view());
-            stream.surface.write(r, tile.view());
-        }
-}
-
 // The tiles round a region that its ground can concern: water one sample away may flow in.
 template <class F>
 bool anyTileBy(const TileSet& ground, const Level& level, F f) {
@@ -296,7 +231,7 @@ bool concernsPools(const Level& level, const Change& change) {
     TileSet changed = change.ground.joined(change.gaps);
     if (changed.empty()) return false;
     for (const Pool& p : level.pools) {
-        const auto [c, r] = seedOf(level, p);
+        const auto [c, r] = nearestSample(level, p.x, p.z);
         // What leaks may be held by ground far down its way.
         if (p.leaks || changed.contains(c, r)) return true;
         // At the edge a sea may come in.
@@ -311,12 +246,12 @@ bool concernsPools(const Level& level, const Change& change) {
 // become deeper, unless its own place did.
 void moveSeed(const Level& level, Pool& pool, const TileSet& changed) {
     if (pool.sea) return;
-    const auto [c, r] = seedOf(level, pool);
+    const auto [c, r] = nearestSample(level, pool.x, pool.z);
     const bool gaps = hasGaps(level);
     const auto gone = [&](int x, int z) { return gaps && gapSample(level, x, z) > kGapEdge; };
     const float now = groundSample(level, c, r);
     float lowest = now < pool.height && !gone(c, r) ? now : pool.height;
-    Column best{-1, -1};
+    std::array<int, 2> best{-1, -1};
     Raster<float> ground(kTile, kTile);
     const auto look = [&](int tx, int tz, const Region&) {
         const Wet* t = level.water.tile(tx, tz);
@@ -446,50 +381,6 @@ long long waterWork(const Level& level, const Change& change) {
     if (all > 0 || concernsPools(level, change))
         all += kPerTile * (4 + static_cast<long long>(level.water.presentTiles()));
     return all;
-}
-
-namespace {
-
-// f(water) for the corners of the triangle that holds world (x, z), which lies inside the level. Below a surface, a
-// triangle is wet with whichever of its corners is.
-template <class F>
-void eachCorner(const Level& level, double x, double z, F f) {
-    const double cx = level.toColumn(x), cz = level.toRow(z);
-    const int c = std::min(static_cast<int>(cx), level.columns - 2), r = std::min(static_cast<int>(cz), level.rows - 2);
-    f(level.water.at(c, r));
-    f(level.water.at(c + 1, r + 1));
-    f(cx - c >= cz - r ? level.water.at(c + 1, r) : level.water.at(c, r + 1));
-}
-
-}  // namespace
-
-Wet waterAt(const Level& level, double x, double z) {
-    if (!level.holds(x, z) || level.water.columns() == 0) return {};
-    const double ground = altitudeAt(level, x, z);
-    Wet best;
-    eachCorner(level, x, z, [&](const Wet& w) {
-        if (w.wet() && w.surface > ground && w.surface > best.surface) best = w;
-    });
-    return best;
-}
-
-double depthAt(const Level& level, double x, double z) {
-    const Wet w = waterAt(level, x, z);
-    return w.wet() ? w.surface - altitudeAt(level, x, z) : 0;
-}
-
-std::vector<LinePoint> streamLine(const Level& level, const Stream& stream) {
-    const Stratum* bed = bedOf(level, stream);
-    if (!bed) return {};
-    std::vector<LinePoint> line = lineOf(level, static_cast<size_t>(level.stratumIndex(bed->id)));
-    for (LinePoint& p : line) {
-        p.height += stream.depth;
-        if (!level.holds(p.x, p.z)) continue;
-        eachCorner(level, p.x, p.z, [&](const Wet& w) {
-            if (level.pool(w.body)) p.height = std::max<double>(p.height, w.surface);
-        });
-    }
-    return line;
 }
 
 }  // namespace jam

@@ -35,6 +35,10 @@ Status checkPool(const Level& level, const Pool& pool, uint32_t self = 0);
 // The same, and for a new one: the course is none that carves, it would have to run uphill, another stream has it.
 Status checkStream(const Level& level, const Stream& stream, uint32_t self = 0);
 
+// The parts of that which files ask for by themselves. Errors: no name or one that another has; no room for one more.
+Status checkWaterName(const Level& level, const std::string& name, uint32_t self = 0);
+Status checkWaterRoom(const Level& level);
+
 // Add one, with an id of its own, and return that. The water follows with the commit. Errors: as above, too many.
 Result<uint32_t> addPool(Level& level, Pool pool);
 Result<uint32_t> addStream(Level& level, Stream stream);

@@ -3,6 +3,7 @@
 #include <cmath>
 #include <limits>
 
+#include "base/range.h"
 #include "base/text.h"
 #include "level/ground.h"
 #include "water/rise.h"
@@ -11,21 +12,6 @@
 namespace jam {
 
 namespace {
-
-Status checkName(const Level& level, const std::string& name, uint32_t self) {
-    if (name.empty()) return Error{"", "name", "it is empty", "give it a name"};
-    const auto taken = [&](const auto& all) {
-        return std::any_of(all.begin(), all.end(), [&](const auto& w) { return w.name == name && w.id != self; });
-    };
-    if (taken(level.pools) || taken(level.streams))
-        return Error{"", "name", "another pool or stream is called \"" + name + "\"", "choose another name"};
-    return {};
-}
-
-Status checkRange(const char* field, double v, double low, double high, const char* unit) {
-    if (std::isfinite(v) && v >= low && v <= high) return {};
-    return Error{"", field, "it is " + number(v), "use " + number(low) + " to " + number(high) + unit};
-}
 
 Status checkLook(const WaterLook& l) {
     const Status all[] = {
@@ -38,17 +24,27 @@ Status checkLook(const WaterLook& l) {
     return {};
 }
 
-Status checkRoom(const Level& level) {
+}  // namespace
+
+Status checkWaterName(const Level& level, const std::string& name, uint32_t self) {
+    if (name.empty()) return Error{"", "name", "it is empty", "give it a name"};
+    const auto taken = [&](const auto& all) {
+        return std::any_of(all.begin(), all.end(), [&](const auto& w) { return w.name == name && w.id != self; });
+    };
+    if (taken(level.pools) || taken(level.streams))
+        return Error{"", "name", "another pool or stream is called \"" + name + "\"", "choose another name"};
+    return {};
+}
+
+Status checkWaterRoom(const Level& level) {
     if (level.pools.size() + level.streams.size() < kMaxWaters) return {};
     return Error{"", "water",
                  "there are " + std::to_string(kMaxWaters) + " pools and streams, the most a level may have",
                  "delete one first"};
 }
 
-}  // namespace
-
 Status checkPool(const Level& level, const Pool& pool, uint32_t self) {
-    if (const Status s = checkName(level, pool.name, self); !s) return s;
+    if (const Status s = checkWaterName(level, pool.name, self); !s) return s;
     if (!level.holds(pool.x, pool.z))
         return Error{"", "place", "it lies outside of the level", "put the pool on the ground"};
     if (const Status s = checkRange("height", pool.height, level.lowest, level.highest, " m"); !s) {
@@ -60,7 +56,7 @@ Status checkPool(const Level& level, const Pool& pool, uint32_t self) {
 }
 
 Status checkStream(const Level& level, const Stream& stream, uint32_t self) {
-    if (const Status s = checkName(level, stream.name, self); !s) return s;
+    if (const Status s = checkWaterName(level, stream.name, self); !s) return s;
     const Status numbers[] = {
         checkRange("depth", stream.depth, kLeastStreamDepth, kMostStreamDepth, " m"),
         checkRange("roughness of the bed", stream.manning, kLeastManning, kMostManning, " s/m^(1/3)"),
@@ -85,8 +81,7 @@ Status checkStream(const Level& level, const Stream& stream, uint32_t self) {
     const auto heightOf = [&](const Post& p) {
         if (p.height) return static_cast<double>(*p.height);
         Raster<float> h(1, 1);
-        const int c = std::clamp(static_cast<int>(std::lround(level.toColumn(p.x))), 0, level.columns - 1),
-                  r = std::clamp(static_cast<int>(std::lround(level.toRow(p.z))), 0, level.rows - 1);
+        const auto [c, r] = nearestSample(level, p.x, p.z);
         readGroundBelow(level, place, {c, r, c + 1, r + 1}, h.view());
         return static_cast<double>(h.at(0, 0));
     };
@@ -99,7 +94,7 @@ Status checkStream(const Level& level, const Stream& stream, uint32_t self) {
 }
 
 Result<uint32_t> addPool(Level& level, Pool pool) {
-    if (const Status s = checkRoom(level); !s) return s.error();
+    if (const Status s = checkWaterRoom(level); !s) return s.error();
     if (const Status s = checkPool(level, pool); !s) return s.error();
     pool.id = level.nextId++;
     level.pools.push_back(std::move(pool));
@@ -107,7 +102,7 @@ Result<uint32_t> addPool(Level& level, Pool pool) {
 }
 
 Result<uint32_t> addStream(Level& level, Stream stream) {
-    if (const Status s = checkRoom(level); !s) return s.error();
+    if (const Status s = checkWaterRoom(level); !s) return s.error();
     if (const Status s = checkStream(level, stream); !s) return s.error();
     stream.id = level.nextId++;
     stream.surface = TiledGrid<float>(level.columns, level.rows, kDry);
@@ -122,7 +117,7 @@ void removeWater(Level& level, uint32_t id) {
 
 std::string freeWaterName(const Level& level, const std::string& wish) {
     for (int n = 1;; ++n)
-        if (const std::string name = n == 1 ? wish : wish + " " + std::to_string(n); checkName(level, name, 0))
+        if (const std::string name = n == 1 ? wish : wish + " " + std::to_string(n); checkWaterName(level, name, 0))
             return name;
 }
 
