@@ -120,7 +120,8 @@ void Workplace::tellOwner(const glm::dvec3& at) {
     if (!level.bounds().contains(c, r) || gainAbove(level, static_cast<size_t>(active), c, r) > kLeastGain) return;
     for (size_t i = level.strata.size(); i-- > static_cast<size_t>(active) + 1;)
         if (const Stratum& s = level.strata[i]; s.course && s.visible && s.owned.at(c, r) > 0.5f)
-            return tell(tr("The course “%1” owns the ground here; move its posts to shape it.")
+            return tell((s.leads() ? tr("The course “%1” owns the ground here; move its posts to shape it.")
+                                   : tr("“%1” owns the ground here; it is changed with its spot, at Walk."))
                             .arg(QString::fromStdString(s.name)));
 }
 

@@ -25,13 +25,13 @@ using namespace jam::test;
 
 namespace {
 
-struct Spot {
+struct StampPlace {
     double x, z;
     float radius;
     Falloff falloff;
 };
 
-Spot randomSpot(Random& random, const Level& level, double most) {
+StampPlace randomSpot(Random& random, const Level& level, double most) {
     const auto place = [&](double size) { return std::round(between(random, -0.6, 0.6) * size * 256) / 256; };
     Falloff f{static_cast<Curve>(wholeBetween(random, 0, kCurves - 1)),
               static_cast<float>(between(random, 0, 1)),
@@ -39,7 +39,7 @@ Spot randomSpot(Random& random, const Level& level, double most) {
     return {place(level.width()), place(level.depth()), static_cast<float>(between(random, 1, most)), f};
 }
 
-Dab on(const Level& level, const Spot& s) { return dabOn(level, s.x, s.z, s.radius, s.falloff, 1); }
+Dab on(const Level& level, const StampPlace& s) { return dabOn(level, s.x, s.z, s.radius, s.falloff, 1); }
 
 double sumOf(const Level& level) {
     const PlainGround g = plainGround(level);
@@ -94,7 +94,7 @@ TEST_CASE("even out, terrace, restore and crumble agree with untiled oracles", "
         Level level = hillyLevel(wholeBetween(random, 3, 140), wholeBetween(random, 3, 140),
                                  static_cast<uint32_t>(round), 1);
         PlainGround oracle = plainGround(level);
-        const Spot s = randomSpot(random, level, 70);
+        const StampPlace s = randomSpot(random, level, 70);
         const auto share = static_cast<float>(between(random, 0.05, 1));
         const int what = round % 4;
         INFO("round " << round << " kernel " << what);

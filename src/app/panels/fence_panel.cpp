@@ -168,7 +168,7 @@ void FencePanel::showFields() {
         for (const Layer& l : level.layers) add(l.name, l.id);
     if (kind == nearCourseOf)
         for (const Stratum& s : level.strata)
-            if (s.course) add(s.name, s.id);
+            if (s.leads()) add(s.name, s.id);
     if (kind == keptOne)
         for (const KeptFence& f : level.fences) add(f.name, f.id);
     if (const int at = what_->findData(chosen); at >= 0) what_->setCurrentIndex(at);

@@ -147,7 +147,7 @@ const std::vector<GroundView::CourseLine>& GroundView::courseLines() const {
     courseLines_.clear();
     const Level& level = document_.level();
     for (size_t i = 0; i < level.strata.size(); ++i)
-        if (const Stratum& s = level.strata[i]; s.course && s.visible)
+        if (const Stratum& s = level.strata[i]; s.leads() && s.visible)
             courseLines_.push_back({s.id, static_cast<int>(s.course->posts.size()), lineOf(level, i)});
     return courseLines_;
 }

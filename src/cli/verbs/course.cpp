@@ -22,7 +22,7 @@ struct CourseOptions {
 std::vector<Stratum> coursesOf(const Level& level) {
     std::vector<Stratum> all;
     std::copy_if(level.strata.begin(), level.strata.end(), std::back_inserter(all),
-                 [](const Stratum& s) { return s.course.has_value(); });
+                 [](const Stratum& s) { return s.leads(); });
     return all;
 }
 
@@ -50,7 +50,7 @@ int list(const CourseOptions& o) {
     Json all = Json::array();
     for (size_t i = 0; i < level.value().strata.size(); ++i) {
         const Stratum& s = level.value().strata[i];
-        if (s.course && (o.show.empty() || s.name == o.show)) all.push_back(figuresOf(level.value(), i));
+        if (s.leads() && (o.show.empty() || s.name == o.show)) all.push_back(figuresOf(level.value(), i));
     }
     if (!o.show.empty() && all.empty()) return refuse(idIn(coursesOf(level.value()), o.show, "--show", "course"));
     if (o.json || !o.show.empty()) {

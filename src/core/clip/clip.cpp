@@ -42,6 +42,8 @@ Result<Level> liftClip(const Level& level, const Region& box, const std::string&
     for (Layer& l : light.layers)
         if (l.alive) restRules(light, l.id);
     light.fences.clear();
+    light.spots.clear();
+    light.bodies.clear();
     // Pools come along whose place does; streams stay with their courses.
     light.streams.clear();
     std::erase_if(light.pools, [&](const Pool& p) {

@@ -9,7 +9,7 @@ Change everything(const Level& level) {
     Change all{level.bounds(), level.coverBounds(), level.bounds()};
     for (const Stratum& s : level.strata) all.strata.push_back(s.id);
     for (const Layer& l : level.layers) all.layers.push_back(l.id);
-    all.looks = all.sun = all.name = all.fence = all.waters = true;
+    all.looks = all.sun = all.name = all.fence = all.waters = all.spots = true;
     return all;
 }
 

@@ -13,23 +13,23 @@ namespace {
 
 constexpr size_t kMostPoints = 100'000;
 
-struct Spot {
+struct OnMap {
     double x, z;
 };
 
-double apart(const Spot& a, const Spot& b) { return std::hypot(b.x - a.x, b.z - a.z); }
+double apart(const OnMap& a, const OnMap& b) { return std::hypot(b.x - a.x, b.z - a.z); }
 
 // A point of the centripetal curve from b to c, with the posts before and after.
-Spot onCurve(const Spot& a, const Spot& b, const Spot& c, const Spot& d, double t) {
-    const auto knot = [](double from, const Spot& p, const Spot& q) {
+OnMap onCurve(const OnMap& a, const OnMap& b, const OnMap& c, const OnMap& d, double t) {
+    const auto knot = [](double from, const OnMap& p, const OnMap& q) {
         return from + std::max(std::sqrt(apart(p, q)), 1e-6);
     };
     const double t0 = 0, t1 = knot(t0, a, b), t2 = knot(t1, b, c), t3 = knot(t2, c, d), u = t1 + t * (t2 - t1);
-    const auto mix = [u](const Spot& p, const Spot& q, double from, double to) {
+    const auto mix = [u](const OnMap& p, const OnMap& q, double from, double to) {
         const double s = (u - from) / (to - from);
-        return Spot{p.x + s * (q.x - p.x), p.z + s * (q.z - p.z)};
+        return OnMap{p.x + s * (q.x - p.x), p.z + s * (q.z - p.z)};
     };
-    const Spot ab = mix(a, b, t0, t1), bc = mix(b, c, t1, t2), cd = mix(c, d, t2, t3);
+    const OnMap ab = mix(a, b, t0, t1), bc = mix(b, c, t1, t2), cd = mix(c, d, t2, t3);
     return mix(mix(ab, bc, t0, t2), mix(bc, cd, t1, t3), t1, t2);
 }
 
@@ -128,11 +128,15 @@ float sunkOf(const Course& course) { return course.use == CourseUse::carve ? cou
 // The line on the map, with everything but its height.
 std::vector<LinePoint> flatLine(const Level& level, const Course& course) {
     const auto& posts = course.posts;
+    if (course.use == CourseUse::pad) {
+        const Post& p = posts.front();
+        return std::vector<LinePoint>(2, {p.x, p.z, 0, 0, p.width, p.shoulder, 0, 0});
+    }
     const int n = static_cast<int>(posts.size()), legs = course.closed ? n : n - 1;
     const auto post = [&](int i) -> const Post& {
         return posts[static_cast<size_t>(course.closed ? (i % n + n) % n : std::clamp(i, 0, n - 1))];
     };
-    const auto spot = [&](int i) -> Spot {
+    const auto spot = [&](int i) -> OnMap {
         // Beyond the ends of an open line it goes straight on.
         if (!course.closed && i < 0) return {2 * post(0).x - post(1).x, 2 * post(0).z - post(1).z};
         if (!course.closed && i >= n) return {2 * post(n - 1).x - post(n - 2).x, 2 * post(n - 1).z - post(n - 2).z};
@@ -149,8 +153,8 @@ std::vector<LinePoint> flatLine(const Level& level, const Course& course) {
         const int pieces = std::max(1, static_cast<int>(std::ceil(apart(spot(i), spot(i + 1)) / step)));
         for (int k = i == 0 ? 0 : 1; k <= pieces; ++k) {
             const double t = static_cast<double>(k) / pieces;
-            const Spot p = course.smooth ? onCurve(spot(i - 1), spot(i), spot(i + 1), spot(i + 2), t)
-                                         : Spot{a.x + t * (b.x - a.x), a.z + t * (b.z - a.z)};
+            const OnMap p = course.smooth ? onCurve(spot(i - 1), spot(i), spot(i + 1), spot(i + 2), t)
+                                          : OnMap{a.x + t * (b.x - a.x), a.z + t * (b.z - a.z)};
             if (!line.empty()) along += std::hypot(p.x - line.back().x, p.z - line.back().z);
             const auto between = [t](float u, float v) { return u + t * (static_cast<double>(v) - u); };
             line.push_back({p.x, p.z, along, 0, between(a.width, b.width), between(a.shoulder, b.shoulder),
@@ -294,7 +298,9 @@ Status checkCourse(const Level& level, const Course& course) {
         return Error{"", "post " + std::to_string(post + 1) + (*what ? std::string(", ") + what : ""), problem, remedy};
     };
     const auto& posts = course.posts;
-    if (posts.size() < 2)
+    if (course.use == CourseUse::pad) {
+        if (posts.size() != 1) return Error{"", "posts", "a pad has " + std::to_string(posts.size()), "give it one"};
+    } else if (posts.size() < 2)
         return Error{"", "posts", posts.empty() ? "there are none" : "there is only one", "give at least two"};
     if (!(course.sunk >= 0 && course.sunk <= kMaxSunk))
         return Error{"", "sunk", "it is " + number(course.sunk), "use 0 to " + number(kMaxSunk) + " m"};

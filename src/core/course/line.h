@@ -21,7 +21,8 @@ struct LinePoint {
 // posts; heights run evenly from post to post along it, or smoothly without swinging beyond them (Fritsch and Carlson,
 // 1980). Posts without a height take the ground's below the course, crossings that height of the course below, when it
 // meets it; a carved line never rises, and between posts without a height it follows the ground down where that
-// lies lower. Precondition: strata[place] is a course.
+// lies lower. A pad's line is its post, twice.
+// Precondition: strata[place] is a course.
 std::vector<LinePoint> lineOf(const Level& level, size_t place);
 
 // What of a course is hard on those who go there, and on those who build it.
@@ -37,7 +38,8 @@ CourseFigures courseFigures(const Level& level, size_t place);
 // Whether the line crosses itself, its posts apart.
 bool crossesItself(const std::vector<LinePoint>& line);
 
-// Errors: fewer than two posts or too many, numbers out of range, a post outside of the level.
+// Errors: fewer than two posts (of a pad, other than one) or too many, numbers out of range, a post outside of the
+// level.
 Status checkCourse(const Level& level, const Course& course);
 
 }  // namespace jam

@@ -9,10 +9,12 @@
 #include "files/disk.h"
 #include "files/layer_json.h"
 #include "files/picture_out.h"
+#include "files/spots_json.h"
 #include "files/water_json.h"
 #include "files/weights_file.h"
 #include "level/ground.h"
 #include "level/opening.h"
+#include "walk/reach.h"
 #include "water/outline.h"
 #include "water/water.h"
 
@@ -289,6 +291,13 @@ std::string manifestText(const Level& level, const HandoverWish& wish, float bla
                        {"smooth", level.smoothEdges},
                        {"cliff", level.cliff}};
     if (handsWater(level, wish)) j["water"] = describeWater(level, std::max(deepestWater(level), 0.01f));
+    Json spots = Json::array();
+    for (const Spot& s : level.spots) {
+        spots.push_back(spotToJson(s));
+        spots.back()["y"] = altitudeAt(level, s.x, s.z);
+    }
+    j["spots"] = std::move(spots);
+    j["body"] = bodyToJson(bodyOf(level));
     Json layers = Json::array();
     for (size_t i = 0; i < level.layers.size(); ++i) {
         const Layer& l = level.layers[i];

@@ -13,6 +13,7 @@
 #include "files/layer_json.h"
 #include "files/png.h"
 #include "files/raster_codec.h"
+#include "files/spots_json.h"
 #include "files/strata_json.h"
 #include "files/water_json.h"
 #include "level/ground.h"
@@ -110,6 +111,7 @@ Json describe(const Level& level) {
                 {"fenced", level.fenced},
                 {"fences", fences}};
     describeWaters(level, all);
+    describeSpots(level, all);
     eachKind(kLevelRasters, [&](const auto& k) {
         if (k.kStored) all[k.name] = (level.*k.grid).presentTiles() > 0;
     });
@@ -400,6 +402,7 @@ Result<Header> readHeader(const Archive& archive) {
     readPairs(f, h);
     readFences(f, h);
     readWaters(f, h.level);
+    readSpots(f, h.level);
     eachKind(kLevelRasters, [&](const auto& k) {
         if (k.kStored && f.flag(k.name, false)) h.rasters.insert(rasterName(k, 0));
     });

@@ -3,7 +3,7 @@
 namespace jam {
 
 namespace {
-constexpr std::array<std::string_view, kCourseUses> kUses{"grade", "carve", "bank"};
+constexpr std::array<std::string_view, kCourseUses> kUses{"grade", "carve", "bank", "pad"};
 }
 
 std::string_view courseUseName(CourseUse use) { return kUses[static_cast<size_t>(use)]; }
@@ -50,7 +50,10 @@ Course readCourse(Fields f) {
         post.banking = number("banking", -kMaxBanking, kMaxBanking, 0);
         course.posts.push_back(post);
     });
-    if (!f.failed() && course.posts.size() < 2)
+    if (course.use == CourseUse::pad) {
+        if (!f.failed() && course.posts.size() != 1)
+            f.fail("posts", "a pad has " + std::to_string(course.posts.size()), "give it one");
+    } else if (!f.failed() && course.posts.size() < 2)
         f.fail("posts", course.posts.empty() ? "there are none" : "there is only one", "give at least two");
     return course;
 }

@@ -130,6 +130,7 @@ void Change::add(const Change& o) {
     name |= o.name;
     fence |= o.fence;
     waters |= o.waters;
+    spots |= o.spots;
 }
 
 TileSet shownGround(const Level& level, const Change& change, Shows shows) {
@@ -170,6 +171,7 @@ Change changesBetween(const Level& now, const Level& before, const Change* withi
     change.looks |= now.cliff != before.cliff;
     if (!within) {
         change.waters = now.pools != before.pools || !sameStreams(now, before);
+        change.spots = now.spots != before.spots || now.bodies != before.bodies || now.body != before.body;
         change.sun = !(now.sun == before.sun);
         change.name = now.name != before.name;
         change.fence = now.fenced != before.fenced || !now.fence.sharesAll(before.fence) || now.fences != before.fences;

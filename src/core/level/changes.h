@@ -15,13 +15,14 @@ struct Change {
     bool looks = false;  // how a layer is drawn: its order, pictures, look, blend, whether it is hidden
     bool sun = false, name = false;
     bool waters = false;  // the pools and streams, whatever they make of the ground
+    bool spots = false;   // the spots, the bodies, or which of them goes
     bool fence = false;   // the fence, whether it is in force, or the list of those that are kept
 
     bool samples() const {
         return !ground.empty() || !cover.empty() || !wash.empty() || !gaps.empty() || !water.empty();
     }
     bool empty() const {
-        return !samples() && strata.empty() && layers.empty() && !looks && !sun && !name && !fence && !waters;
+        return !samples() && strata.empty() && layers.empty() && !looks && !sun && !name && !fence && !waters && !spots;
     }
     void add(const Change& other);
 };

@@ -11,9 +11,10 @@ namespace jam {
 enum class CourseUse {
     grade,  // cut and fill to the line
     carve,  // cut to a line that only ever falls; never fills
-    bank    // raise by the posts' heights above the ground
+    bank,   // raise by the posts' heights above the ground
+    pad     // an even disc round its only post, under a spot (walk/spots.h)
 };
-constexpr int kCourseUses = 3;
+constexpr int kCourseUses = 4;
 
 constexpr size_t kMaxPosts = 2000;
 constexpr float kMinCourseWidth = 0.2f, kMaxCourseWidth = 500;  // metres, of shoulders too, which may be 0
@@ -36,7 +37,7 @@ struct Course {
     bool meets = true;        // where it crosses courses below, it runs at their height; otherwise over them
     bool closed = false;      // the last post leads to the first
     float sunk = 0;           // carve: metres that posts without a height lie below the ground, [0, kMaxSunk]
-    std::vector<Post> posts;  // at least 2
+    std::vector<Post> posts;  // at least 2; of a pad 1
     uint32_t track = 0;       // id of the layer that lies on the line; 0 for none
     uint32_t verge = 0;       // and on its shoulders
 

@@ -68,6 +68,12 @@ const Stream* Level::stream(uint32_t id) const {
     return nullptr;
 }
 
+const Spot* Level::spot(uint32_t id) const {
+    for (const Spot& s : spots)
+        if (s.id == id) return &s;
+    return nullptr;
+}
+
 const WaterLook* Level::waterLook(uint32_t id) const {
     if (const Pool* p = pool(id)) return &p->look;
     const Stream* s = stream(id);

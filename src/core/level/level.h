@@ -13,6 +13,7 @@
 #include "level/course.h"
 #include "level/fence.h"
 #include "level/layer.h"
+#include "level/spot.h"
 #include "level/water.h"
 
 namespace jam {
@@ -53,6 +54,8 @@ struct Stratum {
 
     // It owns ground, so that brushes do not shape it.
     bool mixes() const { return course || border; }
+    // It is a course that leads somewhere; a pad stays under its spot.
+    bool leads() const { return course && course->use != CourseUse::pad; }
     bool operator==(const Stratum&) const = default;
 };
 
@@ -96,7 +99,8 @@ struct Sun {
 // 3. Heights are finite; the composed ground lies in [lowest, highest], because composing ends there.
 // 4. A stratum owns ground exactly while it is a course or a border. A layer has a base and a share held by hand
 // exactly while its rules are alive.
-// 5. Ids are unique within strata, within layers, within fences and within pools and streams, and below nextId.
+// 5. Ids are unique within strata, within layers, within fences, within pools and streams and within spots, and below
+// nextId.
 // 6. The water is what refreshWater() (water/water.h) makes of pools, streams and ground.
 struct Level {
     std::string name;
@@ -120,8 +124,11 @@ struct Level {
     std::vector<KeptFence> fences;
     std::vector<Pool> pools;
     std::vector<Stream> streams;
-    TiledGrid<Wet> water;        // what all of them make of the ground; follows it (water/water.h)
-    uint32_t activeStratum = 0;  // id of the stratum that brushes write to; never one that mixes
+    std::vector<Spot> spots;
+    std::vector<Body> bodies;     // of one's own
+    std::string body = "walker";  // the name of the one that is to get to them, of these or of kBodies
+    TiledGrid<Wet> water;         // what all of them make of the ground; follows it (water/water.h)
+    uint32_t activeStratum = 0;   // id of the stratum that brushes write to; never one that mixes
     uint32_t nextId = 1;
 
     double width() const { return (columns - 1) * spacing; }
@@ -148,6 +155,8 @@ struct Level {
     Pool* pool(uint32_t id) { return const_cast<Pool*>(std::as_const(*this).pool(id)); }
     const Stream* stream(uint32_t id) const;
     Stream* stream(uint32_t id) { return const_cast<Stream*>(std::as_const(*this).stream(id)); }
+    const Spot* spot(uint32_t id) const;
+    Spot* spot(uint32_t id) { return const_cast<Spot*>(std::as_const(*this).spot(id)); }
     // How the pool or stream is seen, or null.
     const WaterLook* waterLook(uint32_t id) const;
 

@@ -109,6 +109,17 @@ void keepPools(Level& level) {
     });
 }
 
+// Spots that were cut off go, and their pads with them.
+void keepSpots(Level& level) {
+    std::erase_if(level.spots, [&](const Spot& spot) {
+        if (level.holds(spot.x, spot.z)) return false;
+        std::erase_if(level.strata, [&](const Stratum& s) {
+            return s.id == spot.pad && s.course && s.course->use == CourseUse::pad;
+        });
+        return true;
+    });
+}
+
 }  // namespace
 
 Result<Level> resampleLevel(const Level& level, int columns, int rows, double spacing, const Context& context) {
@@ -119,6 +130,10 @@ Result<Level> resampleLevel(const Level& level, int columns, int rows, double sp
     for (Pool& p : out.pools) {
         p.x = std::min(p.x, out.originX + out.width());
         p.z = std::min(p.z, out.originZ + out.depth());
+    }
+    for (Spot& s : out.spots) {
+        s.x = std::min(s.x, out.originX + out.width());
+        s.z = std::min(s.z, out.originZ + out.depth());
     }
     const double ratio = spacing / level.spacing;
     const bool done = eachToMove(level, out,
@@ -173,6 +188,7 @@ Result<Level> cropLevel(const Level& level, const Region& piece, const Context& 
         });
     if (!done) return cancelledError();
     keepPools(out);
+    keepSpots(out);
     return out;
 }
 

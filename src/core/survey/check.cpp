@@ -7,6 +7,7 @@
 #include "cover/weights.h"
 #include "level/ground.h"
 #include "level/rasters.h"
+#include "walk/spots.h"
 #include "water/water.h"
 
 namespace jam {
@@ -59,6 +60,13 @@ bool checkShape(const Level& level, std::vector<std::string>& wrong) {
         // A course that was deleted or reversed since leaves its stream dry, which is no fault of the level.
         const Stratum* bed = level.stratum(s.course);
         checkWater(s, bed ? Status{} : Error{"", "course", "it is gone", "delete the stream"});
+    }
+    std::set<uint32_t> spots;
+    for (const Spot& s : level.spots) {
+        if (!spots.insert(s.id).second || s.id >= level.nextId)
+            wrong.push_back("Spot \"" + s.name + "\" has a bad id.");
+        if (const Status fine = checkSpot(level, s, s.id); !fine)
+            wrong.push_back("Spot \"" + s.name + "\": " + fine.error().sentence());
     }
     std::set<uint32_t> fences;
     for (const KeptFence& f : level.fences)

@@ -253,7 +253,7 @@ void RulesPanel::ruleValues(int index, QWidget* box) {
             if (rule.kind == RuleKind::layer && l.id != place_.standpoint.layer())
                 other->addItem(QString::fromStdString(l.name), l.id);
         for (const Stratum& s : level.strata)
-            if (rule.kind == RuleKind::course && s.course) other->addItem(QString::fromStdString(s.name), s.id);
+            if (rule.kind == RuleKind::course && s.leads()) other->addItem(QString::fromStdString(s.name), s.id);
         other->setCurrentIndex(std::max(other->findData(rule.layer), 0));
         box->layout()->addWidget(other);
         connect(other, &QComboBox::activated, this, [=, this](int i) {

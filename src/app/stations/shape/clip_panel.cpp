@@ -273,7 +273,7 @@ void ClipPanel::fillAlong() {
     along_->addItem(tr("Once, where it lies"));
     along_->addItem(tr("Along a line of clicks"));
     for (const Stratum& s : house_.place.document.level().strata)
-        if (s.course) along_->addItem(tr("Along %1").arg(QString::fromStdString(s.name)), s.id);
+        if (s.leads()) along_->addItem(tr("Along %1").arg(QString::fromStdString(s.name)), s.id);
     along_->setCurrentIndex(std::min(kept, along_->count() - 1));
 }
 

@@ -200,7 +200,7 @@ void CoursePanel::show() {
     which_->clear();
     which_->addItem(tr("A new course"), 0u);
     for (const Stratum& s : level.strata)
-        if (s.course) which_->addItem(QString::fromStdString(s.name), s.id);
+        if (s.leads()) which_->addItem(QString::fromStdString(s.name), s.id);
     which_->setCurrentIndex(std::max(which_->findData(c ? place_.standpoint.course() : 0u), 0));
     says_->setText(
         c ? tr("Drag its posts. Clicks lengthen it, Ctrl puts a post into the line, Alt raises and lowers one.")

@@ -123,7 +123,8 @@ void StrataList::paintEvent(QPaintEvent*) {
         p.setFont(small);
         p.setPen(quiet);
         QStringList words{s.visible ? tr("%1 %").arg(std::lround(100 * s.opacity)) : tr("hidden")};
-        if (s.course) words << tr("course");
+        if (s.leads()) words << tr("course");
+        else if (s.course) words << tr("pad");
         if (s.border) words << tr("border");
         if (s.locked) words << tr("protected");
         p.drawText(QRect(x, r.y() + scaled(17), wide, scaled(14)), Qt::AlignVCenter, words.join(" · "));
@@ -142,6 +143,8 @@ void StrataList::choose(int place) {
     picked_ = s.mixes() ? s.id : 0;
     update();
     emit picked();
+    if (s.course && !s.leads())
+        return place_.tell(tr("“%1” is the even ground under a spot, and is changed there, at Walk.").arg(nameOf(s)));
     if (s.course) {
         place_.standpoint.setCourse(s.id);
         return place_.tell(tr("“%1” is a course: its posts are found under Courses.").arg(nameOf(s)));
@@ -315,7 +318,7 @@ void StrataPanel::mergeDown() {
 }
 
 void StrataPanel::remove() {
-    if (chosen()->course) {
+    if (chosen()->leads()) {
         // With the layers that it laid.
         place_.standpoint.setCourse(list_->chosen());
         return Courses(place_).remove();

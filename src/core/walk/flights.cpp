@@ -1,0 +1,58 @@
+#include "walk/flights.h"
+
+#include <algorithm>
+#include <cmath>
+#include <tuple>
+
+#include "walk/walker.h"
+
+namespace jam {
+
+double flightHeight(const Body& body, double far) {
+    const double seconds = far / static_cast<double>(body.run), jump = body.jump;
+    const double rising = std::sqrt(2 * jump / Walker::kGravity);  // until it is highest; it may wait there for the way
+    const double falling = std::max(seconds - rising, 0.0);
+    double height = jump - 0.5 * Walker::kGravity * falling * falling;
+    if (far <= Walker::kStride) height = std::max<double>(height, body.step);
+    return height;
+}
+
+Flights::Flights(const Body& body, double spacing, bool standing) {
+    constexpr int kFar = kFarthestFlight;
+    // Beyond where it has fallen that deep, it is left to the ground below.
+    constexpr double kDeepest = 12;
+    for (int r = -kFar; r <= kFar; ++r)
+        for (int c = -kFar; c <= kFar; ++c) {
+            const double far = spacing * std::sqrt(c * c + r * r);
+            if ((c == 0 && r == 0) || c * c + r * r > kFar * kFar) continue;
+            const double height = flightHeight(
+                body, far + (standing && far > 1.5 * spacing ? 0.15 * static_cast<double>(body.run) : 0));
+            if (height < -kDeepest && (std::abs(c) > 1 || std::abs(r) > 1)) continue;
+            hops_.push_back({static_cast<int8_t>(c),
+                             static_cast<int8_t>(r),
+                             static_cast<float>(height),
+                             {0, 0},
+                             static_cast<float>(far)});
+        }
+    std::sort(hops_.begin(), hops_.end(), [](const Hop& a, const Hop& b) {
+        const int fa = a.dc * a.dc + a.dr * a.dr, fb = b.dc * b.dc + b.dr * b.dr;
+        return std::tie(fa, a.dr, a.dc) < std::tie(fb, b.dr, b.dc);
+    });
+    const auto find = [this](int c, int r, size_t self) {
+        for (size_t i = 0; i < self; ++i)
+            if (hops_[i].dc == c && hops_[i].dr == r) return static_cast<uint16_t>(i);
+        return static_cast<uint16_t>(self);
+    };
+    for (size_t i = 0; i < hops_.size(); ++i) {
+        Hop& h = hops_[i];
+        // The two samples on either side of the straight line back, one row or column nearer.
+        const double most = std::max(std::abs(h.dc), std::abs(h.dr)), share = (most - 1) / most;
+        const double c = h.dc * share, r = h.dr * share;
+        h.before[0] = find(static_cast<int>(std::floor(c + 0.5 - 1e-9)), static_cast<int>(std::floor(r + 0.5 - 1e-9)),
+                           i);
+        h.before[1] = find(static_cast<int>(std::ceil(c - 0.5 + 1e-9)), static_cast<int>(std::ceil(r - 0.5 + 1e-9)), i);
+    }
+    quiet_ = static_cast<size_t>(8 * kFar);
+}
+
+}  // namespace jam

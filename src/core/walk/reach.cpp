@@ -1,0 +1,353 @@
+#include "walk/reach.h"
+
+#include <algorithm>
+#include <cmath>
+#include <deque>
+
+#include "base/parallel.h"
+#include "level/ground.h"
+#include "level/opening.h"
+#include "walk/flights.h"
+#include "walk/reach_ground.h"
+
+namespace jam {
+
+namespace {
+
+constexpr uint32_t kNoNode = ReachGround::kNoNode;
+constexpr int kBeside[8][2] = {{1, 0}, {0, 1}, {-1, 0}, {0, -1}, {1, 1}, {-1, 1}, {-1, -1}, {1, -1}};
+
+using Pair = std::pair<uint32_t, uint32_t>;  // from node, to node
+
+// Pieces and steep samples, and the ways between them. Steep samples lead to every neighbour that lies no higher, which
+// is looked up and not kept.
+class Graph {
+public:
+    Graph(const Level& level, ReachGround& g) : level_(level), g_(g) {}
+
+    bool make(const Context& context);
+    // What all nodes that `marks` mark lead to gets those marks too; or, backwards, what leads to them.
+    bool spread(std::vector<uint64_t>& marks, bool back, const Context& context) const;
+    uint32_t nodes() const { return g_.pieces + static_cast<uint32_t>(steep_.size()); }
+    // Whether a body can leave the level from a sample.
+    bool leaves(int c, int r) const;
+
+private:
+    struct Place {
+        int c, r;
+    };
+    template <class F>
+    void eachBeside(int c, int r, F f) const {
+        for (const auto& b : kBeside)
+            if (const int x = c + b[0], z = r + b[1]; x >= 0 && z >= 0 && x < g_.columns && z < g_.rows) f(x, z);
+    }
+    void nameSteep();
+    void link(const Context& context);
+
+    const Level& level_;
+    ReachGround& g_;
+    std::vector<Place> steep_;     // where they lie
+    std::vector<Pair> on_, back_;  // what is kept: from pieces to anything, from steep samples to pieces
+};
+
+void Graph::nameSteep() {
+    for (int r = 0; r < g_.rows; ++r)
+        for (int c = 0; c < g_.columns; ++c) {
+            uint32_t& node = g_.nodes.at(c, r);
+            uint8_t& kind = g_.kinds.at(c, r);
+            if (node != kNoNode) {
+                kind = ReachGround::kFirm;
+                continue;
+            }
+            if (kind == ReachGround::kNone) continue;
+            // The bottom of a pit can be stood in, however narrow.
+            bool lower = c == 0 || r == 0 || c + 1 == g_.columns || r + 1 == g_.rows;
+            eachBeside(c, r, [&](int x, int z) {
+                lower = lower || g_.kinds.at(x, z) == ReachGround::kNone || g_.brow(c, r, x, z) <= g_.heights.at(c, r);
+            });
+            if (!lower) kind = ReachGround::kFirm, node = g_.pieces++;
+        }
+    for (int r = 0; r < g_.rows; ++r)
+        for (int c = 0; c < g_.columns; ++c)
+            if (g_.kinds.at(c, r) == ReachGround::kSteep) {
+                g_.nodes.at(c, r) = g_.pieces + static_cast<uint32_t>(steep_.size());
+                steep_.push_back({c, r});
+            }
+}
+
+void Graph::link(const Context& context) {
+    const Flights flights(g_.body, g_.spacing);
+    std::vector<std::vector<Pair>> found(static_cast<size_t>(g_.rows));
+    parallelFor(g_.rows, 8, [&](int first, int end) {
+        std::vector<uint8_t> passed;
+        for (int r = first; r < end && !context.cancelled(); ++r) {
+            auto& out = found[static_cast<size_t>(r)];
+            for (int c = 0; c < g_.columns; ++c) {
+                const uint32_t own = g_.nodes.at(c, r);
+                if (own == kNoNode) continue;
+                const float height = g_.heights.at(c, r);
+                if (own >= g_.pieces) {
+                    eachBeside(c, r, [&](int x, int z) {
+                        const uint32_t to = g_.nodes.at(x, z);
+                        if (to < g_.pieces && g_.brow(c, r, x, z) <= height) out.emplace_back(own, to);
+                    });
+                    continue;
+                }
+                bool border = false;
+                eachBeside(c, r, [&](int x, int z) { border = border || g_.nodes.at(x, z) != own; });
+                if (!border) continue;
+                eachBeside(c, r, [&](int x, int z) {
+                    const uint32_t to = g_.nodes.at(x, z);
+                    if (to != own && to != kNoNode && g_.brow(c, r, x, z) <= height) out.emplace_back(own, to);
+                });
+                flights.from(g_, c, r, passed, [&](int x, int z, const Flights::Hop& h) {
+                    const uint32_t to = g_.nodes.at(x, z);
+                    // On steep ground farther off, it would slide down where what is nearer leads to.
+                    if (to < g_.pieces || std::max(std::abs(h.dc), std::abs(h.dr)) == 1) out.emplace_back(own, to);
+                });
+            }
+            std::sort(out.begin(), out.end());
+            out.erase(std::unique(out.begin(), out.end()), out.end());
+        }
+    });
+    for (const auto& row : found) on_.insert(on_.end(), row.begin(), row.end());
+    std::sort(on_.begin(), on_.end());
+    on_.erase(std::unique(on_.begin(), on_.end()), on_.end());
+    back_.reserve(on_.size());
+    for (const auto& [from, to] : on_) back_.emplace_back(to, from);
+    std::sort(back_.begin(), back_.end());
+}
+
+bool Graph::make(const Context& context) {
+    g_.pieces = connectedGround(g_.cells, g_.nodes);
+    nameSteep();
+    context.report(0.4);
+    link(context);
+    return !context.cancelled();
+}
+
+bool Graph::spread(std::vector<uint64_t>& marks, bool back, const Context& context) const {
+    std::vector<uint32_t> front;
+    std::vector<uint8_t> waits(marks.size(), 0);
+    for (uint32_t i = 0; i < marks.size(); ++i)
+        if (marks[i]) front.push_back(i), waits[i] = 1;
+    const std::vector<Pair>& links = back ? back_ : on_;
+    for (size_t next = 0; next < front.size(); ++next) {
+        if ((next & 0xffff) == 0) {
+            if (context.cancelled()) return false;
+            // What has been dealt with needs no room.
+            front.erase(front.begin(), front.begin() + static_cast<ptrdiff_t>(next));
+            next = 0;
+            if (front.empty()) break;
+        }
+        const uint32_t node = front[next];
+        waits[node] = 0;
+        const auto reach = [&](uint32_t to) {
+            const uint64_t with = marks[to] | marks[node];
+            if (with == marks[to]) return;
+            marks[to] = with;
+            if (!std::exchange(waits[to], 1)) front.push_back(to);
+        };
+        for (auto l = std::lower_bound(links.begin(), links.end(), Pair{node, 0}); l != links.end() && l->first == node;
+             ++l)
+            reach(l->second);
+        if (node < g_.pieces) continue;
+        const Place& p = steep_[node - g_.pieces];
+        const float height = g_.heights.at(p.c, p.r);
+        eachBeside(p.c, p.r, [&](int x, int z) {
+            const uint32_t to = g_.nodes.at(x, z);
+            if (to == kNoNode || to < g_.pieces) return;
+            if (back ? g_.brow(x, z, p.c, p.r) <= g_.heights.at(x, z) : g_.brow(p.c, p.r, x, z) <= height) reach(to);
+        });
+    }
+    return true;
+}
+
+bool Graph::leaves(int c, int r) const {
+    if (c == 0 || r == 0 || c + 1 == g_.columns || r + 1 == g_.rows) return true;
+    bool coast = false;
+    eachBeside(c, r, [&](int x, int z) {
+        const int lc = x * g_.stride, lr = z * g_.stride;
+        coast = coast || (g_.kinds.at(x, z) == ReachGround::kNone && level_.noLand.at(lc, lr) > kGapEdge &&
+                          level_.noLand.at(lc, lr) >= level_.opening.at(lc, lr));
+    });
+    return coast;
+}
+
+// --- telling of it ------------------------------------------------------------------------------------------------
+
+// The node that a spot stands on: that of the nearest corner of its triangle when that can be stood on, or of the
+// nearest sample.
+uint32_t nodeUnder(const ReachGround& g, double x, double z) {
+    const double cx = std::clamp((x - g.originX) / g.spacing, 0.0, g.columns - 1.0);
+    const double cz = std::clamp((z - g.originZ) / g.spacing, 0.0, g.rows - 1.0);
+    const int c = std::min(static_cast<int>(cx), g.columns - 2), r = std::min(static_cast<int>(cz), g.rows - 2);
+    const bool upper = cx - c >= cz - r, stands = g.cells.at(c, r) & (upper ? 1 : 2);
+    uint32_t best = kNoNode;
+    double away = 1e30;
+    for (int z0 = r; z0 <= r + 1; ++z0)
+        for (int x0 = c; x0 <= c + 1; ++x0) {
+            const bool other = upper ? x0 == c && z0 > r : x0 > c && z0 == r;  // a corner of the other triangle
+            const double d = (x0 - cx) * (x0 - cx) + (z0 - cz) * (z0 - cz);
+            if (g.nodes.at(x0, z0) != kNoNode && d < away && !(stands && other)) away = d, best = g.nodes.at(x0, z0);
+        }
+    return best;
+}
+
+ReachPlace placeAt(const ReachGround& g, int c, int r, double size) {
+    return {
+        g.originX + c * g.spacing, static_cast<double>(g.heights.at(c, r)), g.originZ + r * g.spacing, size, {}, {}};
+}
+
+// Samples that `in` holds, in groups of neighbours no farther apart than `reach`: f(samples of one group).
+template <class In, class F>
+void eachGroup(const ReachGround& g, int reach, In in, F f) {
+    Raster<uint8_t> seen(g.columns, g.rows, 0);
+    std::vector<std::array<int, 2>> group;
+    for (int r = 0; r < g.rows; ++r)
+        for (int c = 0; c < g.columns; ++c) {
+            if (seen.at(c, r) || !in(c, r)) continue;
+            group.assign(1, {c, r});
+            seen.at(c, r) = 1;
+            for (size_t i = 0; i < group.size(); ++i)
+                for (int z = std::max(group[i][1] - reach, 0); z <= std::min(group[i][1] + reach, g.rows - 1); ++z)
+                    for (int x = std::max(group[i][0] - reach, 0); x <= std::min(group[i][0] + reach, g.columns - 1);
+                         ++x)
+                        if (!seen.at(x, z) && in(x, z)) seen.at(x, z) = 1, group.push_back({x, z});
+            f(group);
+        }
+}
+
+// The sample of a group that lies nearest to its middle.
+std::array<int, 2> middleOf(const std::vector<std::array<int, 2>>& group) {
+    double x = 0, z = 0, away = 1e30;
+    for (const auto& s : group) x += s[0], z += s[1];
+    x /= static_cast<double>(group.size()), z /= static_cast<double>(group.size());
+    std::array<int, 2> best = group.front();
+    for (const auto& s : group)
+        if (const double d = (s[0] - x) * (s[0] - x) + (s[1] - z) * (s[1] - z); d < away) away = d, best = s;
+    return best;
+}
+
+void largestFirst(std::vector<ReachPlace>& places) {
+    std::stable_sort(places.begin(), places.end(),
+                     [](const ReachPlace& a, const ReachPlace& b) { return a.size > b.size; });
+}
+
+std::vector<ReachPlace> areasOf(const Reach& reach, Reached which, double least) {
+    const ReachGround& g = *reach.ground;
+    std::vector<ReachPlace> places;
+    const double each = g.spacing * g.spacing;
+    eachGroup(
+        g, 1,
+        [&](int c, int r) {
+            return reach.classes.at(c, r) == static_cast<uint8_t>(which) && g.kinds.at(c, r) == ReachGround::kFirm;
+        },
+        [&](const auto& group) {
+            const double size = each * static_cast<double>(group.size());
+            if (size < least) return;
+            const auto [c, r] = middleOf(group);
+            places.push_back(placeAt(g, c, r, size));
+        });
+    largestFirst(places);
+    return places;
+}
+
+void findWaysOut(const Graph& graph, const std::vector<uint64_t>& there, uint64_t starts, Reach& reach) {
+    const ReachGround& g = *reach.ground;
+    eachGroup(
+        g, 3,
+        [&](int c, int r) {
+            const uint32_t node = g.nodes.at(c, r);
+            return node != kNoNode && (there[node] & starts) && graph.leaves(c, r);
+        },
+        [&](const auto& group) {
+            const auto [c, r] = middleOf(group);
+            ReachPlace p = placeAt(g, c, r, g.spacing * static_cast<double>(group.size()));
+            p.towards = r == 0               ? "north"
+                        : c + 1 == g.columns ? "east"
+                        : r + 1 == g.rows    ? "south"
+                        : c == 0             ? "west"
+                                             : "coast";
+            for (const auto& s : group) p.samples.push_back({s[0] * g.stride, s[1] * g.stride});
+            reach.waysOut.push_back(std::move(p));
+        });
+    largestFirst(reach.waysOut);
+}
+
+}  // namespace
+
+Body bodyOf(const Level& level) {
+    for (const Body& b : level.bodies)
+        if (b.name == level.body) return b;
+    for (const Body& b : kBodies)
+        if (b.name == level.body) return b;
+    return kBodies[0];
+}
+
+bool Reach::reaches(uint32_t from, uint32_t to) const {
+    return std::any_of(pairs.begin(), pairs.end(),
+                       [&](const ReachPair& p) { return p.from == from && p.to == to && p.reached; });
+}
+
+std::array<int, 2> Reach::spotsReached() const {
+    std::vector<uint32_t> all = starts, got = starts;
+    for (const ReachPair& p : pairs) {
+        if (std::find(all.begin(), all.end(), p.to) == all.end()) all.push_back(p.to);
+        const bool start = std::find(starts.begin(), starts.end(), p.from) != starts.end();
+        if (start && p.reached && std::find(got.begin(), got.end(), p.to) == got.end()) got.push_back(p.to);
+    }
+    return {static_cast<int>(got.size()), static_cast<int>(all.size())};
+}
+
+Reach surveyReach(const Level& level, const Body& body, const Context& context) {
+    Reach reach;
+    reach.body = body;
+    auto ground = std::make_shared<ReachGround>();
+    ReachGround& g = *ground;
+    reach.ground = ground;
+    if (!makeReachGround(level, body, context, g)) return reach;
+    context.report(0.2);
+    Graph graph(level, g);
+    if (!graph.make(context)) return reach;
+    context.report(0.7);
+    std::vector<uint64_t> there(graph.nodes(), 0), onwards;
+    std::vector<uint32_t> under;
+    uint64_t starts = 0;
+    for (size_t i = 0; i < level.spots.size(); ++i) {
+        const Spot& s = level.spots[i];
+        under.push_back(nodeUnder(g, s.x, s.z));
+        if (under.back() == kNoNode || under.back() >= g.pieces) reach.nowhere.push_back(s.id);
+        if (under.back() != kNoNode) there[under.back()] |= uint64_t{1} << i;
+        if (s.kind == "start") starts |= uint64_t{1} << i, reach.starts.push_back(s.id);
+    }
+    if (starts == 0 && !level.spots.empty()) starts = 1, reach.starts.push_back(level.spots.front().id);
+    onwards = there;
+    if (!graph.spread(there, false, context) || !graph.spread(onwards, true, context)) return reach;
+    for (size_t i = 0; i < level.spots.size(); ++i)
+        for (size_t k = 0; k < level.spots.size(); ++k)
+            if (i != k)
+                reach.pairs.push_back(
+                    {level.spots[i].id, level.spots[k].id, under[k] != kNoNode && (there[under[k]] >> i & 1) != 0});
+    reach.classes = Raster<uint8_t>(g.columns, g.rows, static_cast<uint8_t>(Reached::nothing));
+    if (level.spots.empty()) return reach;
+    for (int r = 0; r < g.rows; ++r)
+        for (int c = 0; c < g.columns; ++c) {
+            const uint32_t node = g.nodes.at(c, r);
+            if (node == kNoNode) continue;
+            const bool firm = g.kinds.at(c, r) == ReachGround::kFirm;
+            const Reached is = !(there[node] & starts)  ? firm ? Reached::never : Reached::nothing
+                               : onwards[node] & starts ? Reached::both
+                               : onwards[node]          ? Reached::oneWay
+                                                        : Reached::trap;
+            reach.classes.at(c, r) = static_cast<uint8_t>(is);
+            reach.areas[static_cast<size_t>(is)] += g.spacing * g.spacing;
+        }
+    context.report(0.9);
+    reach.pockets = areasOf(reach, Reached::never, kLeastPocket);
+    reach.traps = areasOf(reach, Reached::trap, kLeastTrap);
+    findWaysOut(graph, there, starts, reach);
+    return reach;
+}
+
+}  // namespace jam
