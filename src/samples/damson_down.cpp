@@ -14,6 +14,7 @@
 #include "level/ground.h"
 #include "level/strata.h"
 #include "mill_water.h"
+#include "places.h"
 #include "sculptor.h"
 #include "stroke/stroker.h"
 #include "survey/slope.h"
@@ -429,7 +430,9 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers, const Level& wall
     refreshLayer(hand.level(), gravel.id);
     keepOrchard(hand.level());
     if (hand.trouble()) return *hand.trouble();
-    return buildWalls(std::move(hand.level()), wall);
+    Result<Level> walled = buildWalls(std::move(hand.level()), wall);
+    if (!walled) return walled;
+    return makePlayable(walled.take());
 }
 
 }  // namespace jam::samples

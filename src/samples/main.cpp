@@ -6,6 +6,7 @@
 #include "files/level_file.h"
 #include "sample_brushes.h"
 #include "sample_layers.h"
+#include "sloe_quarry.h"
 #include "stonework.h"
 
 using namespace jam;
@@ -25,7 +26,10 @@ Status makeAll(const std::filesystem::path& folder) {
     Result<Level> level = samples::makeDamsonDown(layers.value(), wall.value());
     if (!level) return level.error();
     std::filesystem::create_directories(folder / "demo");
-    return saveLevel(level.value(), folder / "demo" / "damson-down.jamhill");
+    if (Status s = saveLevel(level.value(), folder / "demo" / "damson-down.jamhill"); !s) return s;
+    level = samples::makeSloeQuarry(layers.value());
+    if (!level) return level.error();
+    return saveLevel(level.value(), folder / "demo" / "sloe-quarry.jamhill");
 }
 
 }  // namespace

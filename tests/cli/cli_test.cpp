@@ -481,3 +481,66 @@ TEST_CASE("water is filled, told of, checked and mended without a window") {
     CHECK(level.water.at(0, 0).surface == 1);
     CHECK(desk.run("check a.jamhill").code == 0);
 }
+
+TEST_CASE("spots are put down, reach is told and required, ways out are banked up and ramps graded without a window") {
+    const Desk desk;
+    REQUIRE(desk.run("new a.jamhill --columns 129 --rows 97").code == 0);
+    CHECK(desk.run("reach a.jamhill").text.find("nowhere to begin") != std::string::npos);
+    REQUIRE(desk.run("spot a.jamhill --add Gate --at -40 10 --facing 90 --pad 4 3").code == 0);
+    REQUIRE(desk.run("spot a.jamhill --add Stack --kind lookout --at 30 0").code == 0);
+    CHECK(desk.run("spot a.jamhill --add Gate --at 0 0").text.find("already") != std::string::npos);
+    CHECK(desk.run("spot a.jamhill --add Far --at 900 0").text.find("outside") != std::string::npos);
+    CHECK(desk.run("spot a.jamhill --add Nowhere").text.find("--at") != std::string::npos);
+    CHECK(desk.run("spot a.jamhill --move Gates --at 0 0").text.find("Gate, Stack") != std::string::npos);
+    // A stack 7 m high that nobody climbs.
+    desk.write("s.json", R"({"format":"jamhill-strokes","version":1,"strokes":[
+        {"tool":"raise","radius":9,"strength":7,"falloff":{"curve":"smooth","shoulder":0.85},"points":[[30,0,1,0],[30,0,1,1]]}]})");
+    REQUIRE(desk.run("stroke a.jamhill s.json").code == 0);
+    const auto told = desk.run("reach a.jamhill --require all");
+    CHECK(told.code == 1);
+    CHECK(told.text.find("Stack is not reached") != std::string::npos);
+    CHECK(told.text.find("1 way leads out") != std::string::npos);
+    CHECK(desk.run("reach a.jamhill --require Stacks").code == 2);
+    CHECK(desk.run("reach a.jamhill --body snail").text.find("walker, runner, cart") != std::string::npos);
+    REQUIRE(desk.run("reach a.jamhill --bank 2.5 --width 2").code == 0);
+    CHECK(desk.run("reach a.jamhill --bank 2.5").text.find("no way leads out") != std::string::npos);
+    CHECK(desk.run("reach a.jamhill --require Gate").code == 0);
+    REQUIRE(desk.run("reach a.jamhill --ease Stack").code == 0);
+    CHECK(desk.run("reach a.jamhill --require all").code == 0);
+    const auto j = nlohmann::json::parse(desk.run("reach a.jamhill --json --way Gate Stack").text);
+    CHECK(j["spots"].size() == 2);
+    CHECK(j["pairs"][0]["reached"] == true);
+    CHECK(j["waysOut"].empty());
+    CHECK(j["way"]["length"].get<double>() > 70);
+    CHECK(j["way"]["climb"].get<double>() > 5);
+    REQUIRE(desk.run("spot a.jamhill --body cart").code == 0);
+    CHECK(desk.load("a.jamhill").body == "cart");
+    REQUIRE(desk.run("spot a.jamhill --even Gate --no-pad").code == 0);
+    REQUIRE(desk.run("spot a.jamhill --remove Stack").code == 0);
+    CHECK(desk.load("a.jamhill").spots.size() == 1);
+    CHECK(desk.run("check a.jamhill").code == 0);
+}
+
+TEST_CASE("a recorded walk is walked again, and one that falls out says so") {
+    const Desk desk;
+    REQUIRE(desk.run("new a.jamhill --columns 65 --rows 65").code == 0);
+    const std::string head =
+        R"({"format":"jamhill-walk","version":1,"level":{"name":"NAME","columns":65,"rows":65,"spacing":1,
+        "originX":-32,"originZ":-32},"body":{"name":"walker"},"start":{"x":0,"z":0},"runs":)";
+    const auto walk = [&](const std::string& name, const std::string& runs) {
+        std::string text = head + runs + "}";
+        text.replace(text.find("NAME"), 4, name);
+        desk.write("w.json", text);
+        return desk.run("walk a.jamhill w.json --json");
+    };
+    const std::string name = desk.load("a.jamhill").name;
+    const auto fine = walk(name, "[[480,1,0,0,0,0,0]]");
+    REQUIRE(fine.code == 0);
+    const auto j = nlohmann::json::parse(fine.text);
+    CHECK(j["end"][2].get<double>() == Approx(-9.8).margin(0.2));  // four seconds north at 2.5 m/s
+    CHECK(j["length"].get<double>() == Approx(9.8).margin(0.2));
+    const auto lost = walk(name, "[[1800,1,0,16384,1,0,0]]");
+    CHECK(lost.code == 1);
+    CHECK(lost.text.find("fell off the east edge") != std::string::npos);
+    CHECK(walk("Elsewhere", "[]").text.find("walked in") != std::string::npos);
+}

@@ -9,6 +9,7 @@
 #include "files/png.h"
 #include "survey/check.h"
 #include "survey/slope.h"
+#include "walk/reach.h"
 
 using namespace jam;
 
@@ -78,4 +79,25 @@ TEST_CASE("the demo level is sound, about a square kilometre, and uses every lay
     const GroundFigures r = surveyGround(level);
     CHECK(r.highest - r.lowest > 80);
     CHECK(r.lowest > level.lowest + 10);  // room to dig
+}
+
+TEST_CASE("the spots of the demo level reach each other and nobody gets out; the quarry shows what can be wrong") {
+    const Level down = loadLevel(kShare / "demo" / "damson-down.jamhill").value();
+    REQUIRE(down.spots.size() == 4);
+    for (const Body& body : kBodies) {
+        const Reach reach = surveyReach(down, body);
+        CHECK(reach.nowhere.empty());
+        for (const ReachPair& p : reach.pairs) CHECK(p.reached);
+        CHECK(reach.waysOut.empty());
+    }
+    const Level quarry = loadLevel(kShare / "demo" / "sloe-quarry.jamhill").value();
+    CHECK(checkLevel(quarry).empty());
+    const Reach reach = surveyReach(quarry, bodyOf(quarry));
+    CHECK(reach.spotsReached() == std::array{2, 3});
+    REQUIRE_FALSE(reach.pockets.empty());
+    CHECK(reach.pockets[0].spots == std::vector{quarry.spots[2].id});
+    REQUIRE(reach.traps.size() == 1);
+    CHECK(reach.traps[0].size > 200);
+    REQUIRE(reach.waysOut.size() == 1);
+    CHECK(reach.waysOut[0].towards == "east");
 }

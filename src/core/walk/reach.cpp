@@ -195,8 +195,13 @@ uint32_t nodeUnder(const ReachGround& g, double x, double z) {
 }
 
 ReachPlace placeAt(const ReachGround& g, int c, int r, double size) {
-    return {
-        g.originX + c * g.spacing, static_cast<double>(g.heights.at(c, r)), g.originZ + r * g.spacing, size, {}, {}};
+    return {g.originX + c * g.spacing,
+            static_cast<double>(g.heights.at(c, r)),
+            g.originZ + r * g.spacing,
+            size,
+            {},
+            {},
+            {}};
 }
 
 // Samples that `in` holds, in groups of neighbours no farther apart than `reach`: f(samples of one group).
@@ -230,11 +235,13 @@ std::array<int, 2> middleOf(const std::vector<std::array<int, 2>>& group) {
 }
 
 void largestFirst(std::vector<ReachPlace>& places) {
-    std::stable_sort(places.begin(), places.end(),
-                     [](const ReachPlace& a, const ReachPlace& b) { return a.size > b.size; });
+    std::stable_sort(places.begin(), places.end(), [](const ReachPlace& a, const ReachPlace& b) {
+        return std::pair(a.spots.size(), a.size) > std::pair(b.spots.size(), b.size);
+    });
 }
 
-std::vector<ReachPlace> areasOf(const Reach& reach, Reached which, double least) {
+// `stand`: the ids of spots and the nodes that they stand on.
+std::vector<ReachPlace> areasOf(const Reach& reach, const std::vector<Pair>& stand, Reached which, double least) {
     const ReachGround& g = *reach.ground;
     std::vector<ReachPlace> places;
     const double each = g.spacing * g.spacing;
@@ -245,9 +252,20 @@ std::vector<ReachPlace> areasOf(const Reach& reach, Reached which, double least)
         },
         [&](const auto& group) {
             const double size = each * static_cast<double>(group.size());
-            if (size < least) return;
+            std::vector<uint32_t> spots;
+            for (const auto& [id, node] : stand)
+                if (std::any_of(group.begin(), group.end(),
+                                [&, node = node](const auto& s) { return g.nodes.at(s[0], s[1]) == node; }))
+                    spots.push_back(id);
+            if (size < least && spots.empty()) return;
+            // Ground that nobody gets to and that lies by the level's border is what walls it in.
+            const auto border = [&](const std::array<int, 2>& s) {
+                return s[0] == 0 || s[1] == 0 || s[0] + 1 == g.columns || s[1] + 1 == g.rows;
+            };
+            if (spots.empty() && which == Reached::never && std::any_of(group.begin(), group.end(), border)) return;
             const auto [c, r] = middleOf(group);
             places.push_back(placeAt(g, c, r, size));
+            places.back().spots = std::move(spots);
         });
     largestFirst(places);
     return places;
@@ -344,8 +362,10 @@ Reach surveyReach(const Level& level, const Body& body, const Context& context) 
             reach.areas[static_cast<size_t>(is)] += g.spacing * g.spacing;
         }
     context.report(0.9);
-    reach.pockets = areasOf(reach, Reached::never, kLeastPocket);
-    reach.traps = areasOf(reach, Reached::trap, kLeastTrap);
+    std::vector<Pair> stand;
+    for (size_t i = 0; i < under.size(); ++i) stand.emplace_back(level.spots[i].id, under[i]);
+    reach.pockets = areasOf(reach, stand, Reached::never, kLeastPocket);
+    reach.traps = areasOf(reach, stand, Reached::trap, kLeastTrap);
     findWaysOut(graph, there, starts, reach);
     return reach;
 }

@@ -23,10 +23,11 @@ enum class Reached : uint8_t {
     never     // it could be stood on, but nobody gets there
 };
 
-// A place worth telling of, the largest first.
+// A place worth telling of: those with spots in them first, then the largest.
 struct ReachPlace {
     double x = 0, y = 0, z = 0;               // metres, on the ground
     double size = 0;                          // square metres; of a way out, metres along the edge
+    std::vector<uint32_t> spots;              // ids of those that stand in it
     std::string towards;                      // of a way out: the side of the level ("east"), or "coast"
     std::vector<std::array<int, 2>> samples;  // of a way out: where one leaves
 };
@@ -67,10 +68,12 @@ struct ReachGround {
 
 struct Reach {
     Body body;
-    std::vector<ReachPair> pairs;     // every spot to every other, by the order of spots
-    std::vector<uint32_t> nowhere;    // ids of spots that stand where the body cannot
-    Raster<uint8_t> classes;          // Reached, a sample each (every stride-th)
-    std::vector<ReachPlace> pockets;  // Reached::never, of at least kLeastPocket square metres
+    std::vector<ReachPair> pairs;   // every spot to every other, by the order of spots
+    std::vector<uint32_t> nowhere;  // ids of spots that stand where the body cannot
+    Raster<uint8_t> classes;        // Reached, a sample each (every stride-th)
+    // Reached::never, of at least kLeastPocket square metres, and not by the border of the level, where it walls that
+    // in.
+    std::vector<ReachPlace> pockets;
     std::vector<ReachPlace> traps;    // Reached::trap, of at least kLeastTrap
     std::vector<ReachPlace> waysOut;  // where they can leave the level, or fall off the land's edge
     std::array<double, 5> areas{};    // square metres, by Reached
