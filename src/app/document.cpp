@@ -103,6 +103,7 @@ void Document::show(const Level& level) {
     emit sunTurned();
     emit fenceChanged();
     emit watersChanged();
+    emit spotsChanged();
     emit named();
 }
 
@@ -131,6 +132,7 @@ void Document::tell(const Change& change) {
     if (change.sun) emit sunTurned();
     if (change.fence) emit fenceChanged();
     if (change.waters || !change.water.empty()) emit watersChanged();
+    if (change.spots) emit spotsChanged();
     if (change.name) emit named();
 }
 

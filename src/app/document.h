@@ -121,6 +121,7 @@ signals:
     void sunTurned();
     void fenceChanged();                 // the fence, whether it is in force, or those that are kept
     void watersChanged();                // the pools and streams, or where they stand
+    void spotsChanged();                 // the spots, the bodies, or which of them goes
     void named();                        // name, file, or whether it is saved
     void historyChanged();               // its entries, or the place in it
     void previewChanged();               // something else is seen now, or no longer

@@ -24,7 +24,8 @@ namespace jam {
 
 MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_ptr<Surface> surface)
     : place_(place), shippedLayers_(std::move(layers)), surveyor_(new Surveyor(place.document, this)),
-      view_(new GroundView(place, std::move(surface))), house_{place,  *view_, *surveyor_,     work_,
+      reach_(new ReachWatch(place.document, this)),
+      view_(new GroundView(place, std::move(surface))), house_{place,  *view_, *surveyor_,     *reach_, work_,
                                                                shelf_, *this,  shippedLayers_, nullptr},
       stations_(makeStations(house_)) {
     setAcceptDrops(true);
@@ -74,6 +75,7 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
         const Findings& f = *surveyor_->findings();
         view_->setShade(f.shade, f.shadeChanged ? &*f.shadeChanged : nullptr);
     });
+    connect(reach_, &ReachWatch::found, this, [this] { view_->setReach(reach_->reach()); });
     connect(view_, &GroundView::failed, this, &MainWindow::refuse);
     connect(view_, &GroundView::trouble, this, &MainWindow::say);
     connect(view_, &GroundView::sightChanged, this,

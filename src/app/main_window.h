@@ -4,6 +4,7 @@
 #include <QMainWindow>
 
 #include "actions.h"
+#include "reach_watch.h"
 #include "shelf.h"
 #include "stations/station.h"
 #include "surveyor.h"
@@ -33,6 +34,7 @@ public:
     Work& work() { return work_; }
     Shelf& shelf() { return shelf_; }
     Surveyor& surveyor() { return *surveyor_; }
+    ReachWatch& reach() { return *reach_; }
     // The station of a kind, such as station<CoverStation>().
     template <class S>
     S* station() const {
@@ -91,6 +93,7 @@ private:
     Work work_;
     Shelf shelf_;
     Surveyor* surveyor_;
+    ReachWatch* reach_;
     GroundView* view_;
     House house_;
     std::vector<std::unique_ptr<Station>> stations_;

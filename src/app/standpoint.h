@@ -92,12 +92,18 @@ public:
     void setWater(uint32_t id) {
         if (id != water_) water_ = id, emit waterChosen();
     }
+    // The spot that is chosen, 0 for none.
+    uint32_t spot() const { return spot_; }
+    void setSpot(uint32_t id) {
+        if (id != spot_) spot_ = id, emit spotChosen();
+    }
     bool streaming() const { return streaming_; }
     void setStreaming(bool on) { streaming_ = on; }
 
 signals:
     void courseChosen();
     void waterChosen();
+    void spotChosen();
     void fenceWayChosen();
     void fenceTintChosen();
     void reliefChosen();
@@ -118,7 +124,7 @@ private:
     bool coursing_ = false;
     uint32_t course_ = 0;
     int post_ = 0;
-    uint32_t water_ = 0;
+    uint32_t water_ = 0, spot_ = 0;
     bool streaming_ = false;
 };
 

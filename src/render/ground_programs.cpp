@@ -5,6 +5,7 @@
 #include <glm/trigonometric.hpp>
 #include <glm/vec4.hpp>
 
+#include "base/srgb.h"
 #include "cover/lay.h"
 #include "level/opening.h"
 #include "overlay_colours.h"
@@ -140,8 +141,16 @@ void setView(const GlProgram& p, const View3& view) {
 }
 
 void setLight(const GlProgram& p, const View3& view) {
-    const LightLook& sun = view.textures.light();
+    LightLook sun = view.textures.light();
     const Level& level = view.textures.level();
+    const UnderWater& under = view.under;
+    if (under.metres > 0) {
+        // What lies far off is the water's own colour, the darker the deeper.
+        const float lit = 1.5f * std::exp(-0.25f * under.deep / under.metres);
+        for (int i = 0; i < 3; ++i)
+            sun.haze[i] = lit * linearLight(under.colour[static_cast<size_t>(i)]) * (0.35f + sun.sky[i]);
+        sun.zenith = sun.haze * 1.6f;
+    }
     glUniform3fv(at(p, "towardsSun"), 1, glm::value_ptr(sun.towards));
     glUniform3fv(at(p, "sunColour"), 1, glm::value_ptr(sun.sun));
     glUniform3fv(at(p, "skyColour"), 1, glm::value_ptr(sun.sky));
@@ -149,7 +158,9 @@ void setLight(const GlProgram& p, const View3& view) {
     glUniform3f(at(p, "hazeShown"), static_cast<float>(finished(sun.haze.x)) / 255,
                 static_cast<float>(finished(sun.haze.y)) / 255, static_cast<float>(finished(sun.haze.z)) / 255);
     glUniform3fv(at(p, "zenithColour"), 1, glm::value_ptr(sun.zenith));
-    glUniform1f(at(p, "hazeMetres"), static_cast<float>(3500 + 1.5 * std::max(level.width(), level.depth())));
+    glUniform1f(at(p, "hazeMetres"), under.metres > 0
+                                         ? under.metres
+                                         : static_cast<float>(3500 + 1.5 * std::max(level.width(), level.depth())));
 }
 
 void drawSides(const GlProgram& p, const View3& view) {

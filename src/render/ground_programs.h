@@ -33,6 +33,7 @@ struct View3 {
     const HeightPyramid& pyramid;
     const Camera& camera;
     glm::mat4 viewProjection;
+    UnderWater under = {};
 };
 
 void setView(const GlProgram& p, const View3& view);

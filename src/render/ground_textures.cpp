@@ -218,7 +218,7 @@ void GroundTextures::follow(const glm::dvec3& eye, double liveMetres, Painted pa
     if (painted == paintedNow_ || !litMap_.texture()) return;
     paintedNow_ = painted;
     painted_ = {};
-    if (!painted.layers) return;
+    if (!painted.any()) return;
     painted_ = makeTexture();
     glBindTexture(GL_TEXTURE_2D, painted_);
     setFilter(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
@@ -412,17 +412,38 @@ void GroundTextures::uploadNear(const Baked& b) {
             steep_.at(b.region.x0 / Baked::kBlock + x, b.region.z0 / Baked::kBlock + z) = b.steep.at(x, z);
 }
 
+void GroundTextures::setReach(std::shared_ptr<const Raster<uint8_t>> classes, int stride) {
+    reach_ = std::move(classes);
+    reachStride_ = stride;
+    if (paintedNow_.reach && painted_) markAll(&Stale::painted);
+}
+
+// One of Reached for each texel, far enough apart that a texture tells them.
+void GroundTextures::paintReach(const Region& texels, Raster<uint8_t>& out) const {
+    const int stride = litMap_.stride();
+    for (int z = 0; z < texels.depth(); ++z)
+        for (int x = 0; x < texels.width(); ++x) {
+            const int c = (texels.x0 + x) * stride / reachStride_, r = (texels.z0 + z) * stride / reachStride_;
+            const bool known = reach_ && c < reach_->width() && r < reach_->depth();
+            out.at(x, z) = known ? static_cast<uint8_t>(50 * reach_->at(c, r)) : 0;
+        }
+}
+
 void GroundTextures::paint(const Region& part) {
     const int stride = litMap_.stride(), f = level_.coverFactor;
     const auto first = [stride](int v) { return (v + stride - 1) / stride; };
     const Region r{first(part.x0), first(part.z0), first(part.x1), first(part.z1)};
     if (r.empty()) return;
+    Raster<uint8_t> out(r.width(), r.depth());
+    if (paintedNow_.reach) {
+        paintReach(r, out);
+        return upload(r, out);
+    }
     const Region cover = Region{part.x0 * f, part.z0 * f, (part.x1 - 1) * f + 1, (part.z1 - 1) * f + 1};
     std::vector<Raster<uint8_t>> rasters(level_.layers.size(), Raster<uint8_t>(cover.width(), cover.depth()));
     std::vector<View<uint8_t>> planes;
     for (auto& p : rasters) planes.push_back(p.view());
     readWeights(level_, cover, planes);
-    Raster<uint8_t> out(r.width(), r.depth());
     for (int z = 0; z < r.depth(); ++z)
         for (int x = 0; x < r.width(); ++x) {
             unsigned sum = 0;
@@ -431,6 +452,10 @@ void GroundTextures::paint(const Region& part) {
                     sum += planes[k].at((r.x0 + x) * stride * f - cover.x0, (r.z0 + z) * stride * f - cover.z0);
             out.at(x, z) = static_cast<uint8_t>(sum);
         }
+    upload(r, out);
+}
+
+void GroundTextures::upload(const Region& r, const Raster<uint8_t>& out) const {
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
     glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
     glBindTexture(GL_TEXTURE_2D, painted_);

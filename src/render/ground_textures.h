@@ -22,15 +22,18 @@ public:
     Change sync(const Level& next, const Change* hint);
     // `changed` says where it differs from the shade before; null for everywhere.
     void setShade(Shade shade, const TileSet* changed);
+    void setReach(std::shared_ptr<const Raster<uint8_t>> classes, int stride);
     void setFlatLight(bool flat);
     void setRelief(const ReliefLook& relief);
     const ReliefLook& relief() const { return relief_; }
     // Whether ground inside the fence is hatched.
     void setHatch(bool hatch);
 
-    // A picture of a layer's weights, or of the weight of several, over the whole level; for overlays.
+    // A picture over the whole level, for overlays: of a layer's weights, of the weight of several, of what is reached.
     struct Painted {
         uint32_t layers = 0;  // as bits; 0 for no picture
+        bool reach = false;   // of what is reached, in its place
+        bool any() const { return layers != 0 || reach; }
         bool operator==(const Painted&) const = default;
     };
     // Where the eye is, how far from it layers are wanted live, and what overlays need.
@@ -90,6 +93,8 @@ private:
     BakeSource source() const;
     Region tileRegion(int tx, int tz) const;
     void paint(const Region& part);
+    void upload(const Region& texels, const Raster<uint8_t>& out) const;
+    void paintReach(const Region& texels, Raster<uint8_t>& out) const;
 
     Level level_;
     bool allocated_ = false, rough_ = false;
@@ -104,6 +109,8 @@ private:
     ReliefLook relief_;
     bool hatch_ = true;
     Painted paintedNow_;
+    std::shared_ptr<const Raster<uint8_t>> reach_;
+    int reachStride_ = 1;
     GlTexture heights_, painted_, wander_, gaps_;
 
     Raster<uint16_t> blockLayers_;  // bits per block of NearWindow::kBlock, where the window lies

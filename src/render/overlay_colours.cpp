@@ -20,6 +20,10 @@ const glm::vec3 kBare{0.13f, 0.14f, 0.18f}, kSome{0.60f, 0.25f, 0.47f}, kMuch{0.
 const glm::vec3 kHollow{0.25f, 0.33f, 0.50f}, kFlat{0.78f, 0.78f, 0.76f}, kCrest{0.95f, 0.68f, 0.38f};
 const glm::vec3 kShallow{0.80f, 0.90f, 0.88f}, kWaist{0.30f, 0.58f, 0.68f}, kDeep{0.06f, 0.14f, 0.30f};
 
+// There and back, one way, trap, never.
+const glm::vec3 kReached[] = {
+    {0.45f, 0.66f, 0.30f}, {0.95f, 0.68f, 0.38f}, {0.75f, 0.16f, 0.30f}, {0.36f, 0.36f, 0.42f}};
+
 }  // namespace
 
 const glm::vec3* bandColours() { return kBandColours; }
@@ -57,6 +61,7 @@ glm::vec3 overlayColour(Overlay overlay, float share, float walkable) {
             const glm::vec3 c = glm::mix(kShallow, kWaist, smooth(0, 0.4f, share));
             return glm::mix(c, kDeep, smooth(0.35f, 1, share));
         }
+        case Overlay::reach: return kReached[std::clamp(static_cast<int>(4 * share), 0, 3)];
         case Overlay::curvature: {
             const float c = std::clamp(2 * share - 1, -1.f, 1.f);
             return c < 0 ? glm::mix(kFlat, kHollow, -c) : glm::mix(kFlat, kCrest, c);

@@ -396,6 +396,9 @@ void Renderer::setGhosts(const std::array<std::shared_ptr<const Level>, kLevelSi
 }
 
 void Renderer::setShade(Shade shade, const TileSet* changed) { impl_->textures().setShade(std::move(shade), changed); }
+void Renderer::setReach(std::shared_ptr<const Raster<uint8_t>> classes, int stride) {
+    impl_->textures().setReach(std::move(classes), stride);
+}
 void Renderer::setFlatLight(bool flat) { impl_->textures().setFlatLight(flat); }
 
 TileSet Renderer::bring(const Camera& camera, const Sight& sight, double ms) {
@@ -405,7 +408,7 @@ TileSet Renderer::bring(const Camera& camera, const Sight& sight, double ms) {
                                                                  : 0;
     t.setRelief(sight.relief);
     t.setHatch(sight.hatch);
-    t.follow(camera.at, sight.liveMetres, {painted});
+    t.follow(camera.at, sight.liveMetres, {painted, sight.overlay == Overlay::reach});
     return t.bring(ms);
 }
 bool Renderer::stale() const { return impl_->textures().stale(); }
@@ -437,7 +440,8 @@ void Renderer::makeVariant(const Variant& variant) {
 bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only) {
     Impl& r = *impl_;
     r.begin(camera, only);
-    const View3 view = r.viewOf(camera);
+    View3 view = r.viewOf(camera);
+    view.under = sight.under;
     r.packPatches(camera, sight, finish == Finish::quick, only);
     r.bindTextures();
     r.drawGround(view, sight);

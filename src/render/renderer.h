@@ -26,7 +26,15 @@ struct PixelRect {
 PixelRect pixelsOf(const Level& level, const Region& ground, HeightSpan span, const Camera& camera);
 
 // Something computed about the ground and shown on it.
-enum class Overlay { none, steepness, altitude, curvature, coverage, stretch, depth };
+enum class Overlay { none, steepness, altitude, curvature, coverage, stretch, depth, reach };
+
+// The eye is under water.
+struct UnderWater {
+    float metres = 0;               // through which a third of the light comes; 0: it is not
+    float deep = 0;                 // metres below the surface
+    std::array<float, 3> colour{};  // sRGB, of deep water
+    bool operator==(const UnderWater&) const = default;
+};
 
 struct Sight {
     bool contours = false;
@@ -42,6 +50,7 @@ struct Sight {
     float liveMetres = 450;  // how far layers are blended live: the one quality knob
     float quadPixels = 10;   // size of the mesh on the picture
 
+    UnderWater under;
     float waterTime = 0;  // seconds; water stands still while it does
 
     bool operator==(const Sight&) const = default;
@@ -91,6 +100,8 @@ public:
     // Sun visibility and openness to the sky of every ground sample. `changed` says where they differ from those
     // before; null for everywhere.
     void setShade(Shade shade, const TileSet* changed = nullptr);
+    // What a body reaches (walk/reach.h), a sample each or every `stride`-th; null for nothing known.
+    void setReach(std::shared_ptr<const Raster<uint8_t>> classes, int stride);
     // Light from above without shadows, for judging colour.
     void setFlatLight(bool flat);
     // A picture of a layer that could not be decoded, if any.

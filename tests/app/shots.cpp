@@ -20,13 +20,14 @@
 #include "panels/bench.h"
 #include "panels/sheet.h"
 #include "panels/trail.h"
+#include "reach_watch.h"
 #include "shape/gaps.h"
 #include "start.h"
 #include "stations/cover/layer_dialog.h"
 #include "stations/cover/layer_panel.h"
 #include "stations/cover/near_far.h"
 #include "stations/lay_out/layout_dialog.h"
-#include "stations/shape/whole_panel.h"
+#include "stations/walk/walk_station.h"
 #include "surveyor.h"
 
 using namespace jam;
@@ -116,6 +117,40 @@ void seamDialog(MainWindow& window, Photographer& photo) {
     dialog.close();
 }
 
+// By the mill pond from eye height, with the way from the start to the goal; and the second example, in which much is
+// wrong.
+void onFoot(MainWindow& window, Workplace& place, Photographer& photo, const std::filesystem::path& quarry) {
+    place.standpoint.setStation("walk");
+    const auto ask = [&](size_t from, size_t to) {
+        const auto& spots = place.document.level().spots;
+        for (int i = 0; i < 400 && !window.reach().reach(); ++i) QTest::qWait(25);
+        window.reach().askWay(spots[from].id, spots[to].id);
+        for (int i = 0; i < 400 && !window.reach().way(); ++i) QTest::qWait(25);
+    };
+    ask(0, 1);
+    WalkHand::Begin begin;
+    begin.x = 214, begin.z = 352, begin.heading = 322, begin.pitch = -6;
+    begin.body = kBodies[0];
+    window.station<WalkStation>()->walk(begin);
+    QTest::qWait(7000);  // until the keys are no longer told
+    photo.take("on-foot");
+    window.view()->letGo();
+
+    Result<Level> level = loadLevel(quarry);
+    if (!level) return;
+    place.document.open(level.take(), {}, "Sloe Quarry");
+    photo.settle();
+    ask(0, 1);
+    Sight sight = window.view()->sight();
+    sight.overlay = Overlay::reach;
+    window.view()->setSight(sight);
+    window.view()->overview();
+    photo.hover(0.5, 0.6);
+    photo.take("walk");
+    sight.overlay = Overlay::none;
+    window.view()->setSight(sight);
+}
+
 }  // namespace
 
 int main(int count, char** words) {
@@ -155,16 +190,6 @@ int main(int count, char** words) {
     window.view()->setHandling(false);
     place.toolbox.setMirror({});
     place.toolbox.changeSettings([](StrokeSettings& s) { s = StrokeSettings{}, s.radius = 32, s.strength = 9; });
-
-    // Rain over all, before it is applied.
-    window.actions()["whole"]->trigger();
-    window.findChild<WholePanel*>()->choose(static_cast<int>(WholeKind::rainWash));
-    photo.stand(-190, 60, 62, 8, -14);
-    for (int i = 0; i < 600 && window.findChild<WholePanel*>()->busy(); ++i) QTest::qWait(50);
-    photo.hover(0.5, 0.7);
-    photo.take("whole-ground");
-    window.actions()["whole"]->trigger();
-    window.bench()->say({});
 
     place.standpoint.setStation("cover");
     const auto choose = [&](const char* name) {
@@ -273,15 +298,6 @@ int main(int count, char** words) {
     photo.take("plan");
     window.actions()["contours"]->trigger();
 
-    place.standpoint.setStation("shape");
-    photo.stand(-60, 480, 150, 0, -22);
-    ReliefChoice bare = place.standpoint.relief();
-    bare.oneTone = true;
-    place.standpoint.setRelief(bare);
-    photo.hover(0.5, 0.5);
-    photo.take("relief");
-    place.standpoint.setRelief({});
-
     window.actions()["theme"]->trigger();
     place.standpoint.setStation("cover");
     window.resize(1024, 700);
@@ -305,6 +321,7 @@ int main(int count, char** words) {
     place.standpoint.setCursor(glm::dvec3(150, 9, 326));
     photo.take("water");
     place.standpoint.setWater(0);
+    onFoot(window, place, photo, std::filesystem::path(words[1]).parent_path() / "sloe-quarry.jamhill");
 
     // What a newcomer does in three minutes: hills, a lake bed, a path.
     NewLevel wish;

@@ -671,6 +671,7 @@ float shareAt(Overlay overlay, const Level& level, const Sight& sight, double x,
             return stretch.at(0, 0) / kStretchShown;
         }
         case Overlay::depth: break;  // of the water and not of the ground: water_picture_test.cpp
+        case Overlay::reach: break;  // walk_picture_test.cpp
     }
     return 0;
 }

@@ -37,7 +37,8 @@ public:
     virtual void move(const HandEvent&) {}
     virtual void release(const HandEvent&) {}
     virtual bool key(QKeyEvent*) { return false; }  // true when it was for this hand
-    virtual void paint(QPainter&) const {}          // over the picture, in logical pixels
+    virtual bool keyUp(QKeyEvent*) { return false; }
+    virtual void paint(QPainter&) const {}  // over the picture, in logical pixels
     // The moment ends here and now. What was done stays; with `drop` (Esc) it is taken back.
     virtual void letGo(bool drop) = 0;
 
@@ -47,6 +48,8 @@ public:
     virtual bool waits() const { return false; }
     // The camera must stay while it works.
     virtual bool holdsCamera() const { return false; }
+    // All keys without Ctrl or Alt are for it, those of commands too, and the mouse points at nothing.
+    virtual bool takesKeys() const { return false; }
     // What it draws reaches beyond the brush mark.
     virtual bool drawsWide() const { return false; }
 

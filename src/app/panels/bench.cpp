@@ -44,6 +44,7 @@ Bench::Bench(House& house, const std::vector<std::unique_ptr<Station>>& stations
 
     // A line of its own for what is said, so that the view never moves for it.
     said_ = new QLabel(this);
+    said_->setObjectName("said");
     said_->setFixedHeight(scaled(kSaidHeight));
     said_->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
     saidTimer_.setSingleShot(true);

@@ -46,7 +46,8 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
     overlay_ = new QComboBox(this);
     overlay_->setObjectName("overlay");
     overlay_->addItems({tr("The ground as it is"), tr("Steepness"), tr("Altitude bands"), tr("Curvature"),
-                        tr("One layer's coverage"), tr("Stretch of the textures"), tr("Depth of the water")});
+                        tr("One layer's coverage"), tr("Stretch of the textures"), tr("Depth of the water"),
+                        tr("Who gets where")});
     c->addWidget(overlay_);
     legend_ = new Legend(view, this);
     c->addWidget(legend_);
@@ -193,6 +194,13 @@ void SeeFields::tell() {
                 numbers_->setText(
                     tr("%1 % of the ground is drawn out by more than half.").arg(100 * f->stretched, 0, 'f', 1));
             return;
+        case Overlay::reach: {
+            from_->setText(tr("there and back, one way")), to_->setText(tr("trap, never"));
+            numbers_->setText(place_.document.level().spots.empty()
+                                  ? tr("There are no spots yet: put some down at Walk.")
+                                  : tr("From where one starts. Slopes that nobody comes by stay as they are."));
+            return;
+        }
         case Overlay::depth: {
             const float deepest = deepestShown(place_.document.level());
             from_->setText(tr("shore")), to_->setText(tr("%1 m").arg(deepest, 0, 'f', 1));

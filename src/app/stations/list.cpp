@@ -3,6 +3,7 @@
 #include "stations/lay_out/lay_out_station.h"
 #include "stations/light/light_station.h"
 #include "stations/shape/shape_station.h"
+#include "stations/walk/walk_station.h"
 #include "stations/water/water_station.h"
 
 namespace jam {
@@ -14,6 +15,7 @@ std::vector<std::unique_ptr<Station>> makeStations(House& house) {
     all.push_back(std::make_unique<CoverStation>(house));
     all.push_back(std::make_unique<WaterStation>(house));
     all.push_back(std::make_unique<LightStation>(house));
+    all.push_back(std::make_unique<WalkStation>(house));
     all.push_back(std::make_unique<HandOverStation>(house));
     return all;
 }

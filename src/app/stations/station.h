@@ -15,6 +15,7 @@ namespace jam {
 
 class GroundView;
 class Shelf;
+class ReachWatch;
 class Surveyor;
 class Work;
 class Workplace;
@@ -47,6 +48,7 @@ struct House {
     Workplace& place;
     GroundView& view;
     Surveyor& surveyor;
+    ReachWatch& reach;
     Work& work;
     Shelf& shelf;
     Services& services;

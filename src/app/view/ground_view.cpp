@@ -125,9 +125,22 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     followFence();
 }
 
-void GroundView::setWaterMarks(std::vector<WaterMark> marks) {
-    waterMarks_ = std::move(marks);
+void GroundView::setMarks(const QByteArray& owner, std::vector<Mark> marks) {
+    if (marks.empty() && marks_[owner].empty()) return;
+    marks_[owner] = std::move(marks);
     surface_->widget()->update();
+}
+
+void GroundView::setReach(std::shared_ptr<const Reach> reach) {
+    reach_ = std::move(reach);
+    reachWaits_ = true;
+    if (sight_.overlay == Overlay::reach) refreshAll();
+}
+
+void GroundView::setUnderWater(const UnderWater& under) {
+    if (under == sight_.under) return;
+    sight_.under = under;
+    redrawAll();
 }
 
 void GroundView::setFlowing(bool on) {
@@ -239,7 +252,11 @@ void GroundView::centreOnCursor() {
     if (at) setCamera(navigator().centre(camera_, *at, std::max(40.0, 4.0 * workplace_.toolbox.settings().radius)));
 }
 
-void GroundView::visit(const glm::dvec3& at) { setCamera(navigator().centre(camera_, at, kVisitMetres)); }
+void GroundView::visit(const glm::dvec3& at, std::optional<double> yaw) {
+    Camera c = camera_;
+    if (yaw) c.yaw = *yaw, c.pitch = -25;
+    setCamera(navigator().centre(c, at, kVisitMetres));
+}
 
 std::optional<glm::dvec3> GroundView::pick(const QPointF& pixel) const {
     const double r = devicePixelRatioF();
@@ -298,6 +315,9 @@ void GroundView::syncRenderer(Renderer& r, const Change* hint) {
                 strips[static_cast<size_t>(s)] = beside.strip;
         r.setGhosts(strips);
     }
+    if (std::exchange(reachWaits_, false))
+        r.setReach(reach_ ? std::shared_ptr<const Raster<uint8_t>>(reach_, &reach_->classes) : nullptr,
+                   reach_ ? reach_->ground->stride : 1);
     if (shadeWaits_) r.setShade(*shadeWaits_, shadeChanged_ ? &*shadeChanged_ : nullptr);
     shadeWaits_.reset();
     if (r.trouble()) emit trouble(QString::fromStdString(r.trouble()->sentence()));
@@ -446,7 +466,7 @@ void GroundView::paintMarks(QPainter& p) {
         strokeTwice(p, mark_.edge, 1.8, unit, bright, Qt::SolidLine);
     }
     p.restore();
-    paintWaterMarks(p, *this);
+    if (sight_.under.metres == 0) paintGroundMarks(p, *this);
     if (workplace_.standpoint.coursing()) paintCourses(p, *this);
     if (workplace_.clips.clipping()) paintClip(p, *this);
     if (!workplace_.standpoint.tape().empty()) paintTape(p, *this, workplace_.standpoint.tape());

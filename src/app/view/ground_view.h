@@ -4,6 +4,7 @@
 // tile with events handled in between, so that input never waits for a whole frame.
 #pragma once
 
+#include <map>
 #include <QTimer>
 #include <QWidget>
 
@@ -15,6 +16,7 @@
 #include "view/fence_edge.h"
 #include "view/refiner.h"
 #include "view/surface.h"
+#include "walk/reach.h"
 #include "workplace.h"
 
 namespace jam {
@@ -42,7 +44,10 @@ public:
     std::function<std::unique_ptr<Hand>(const HandEvent&)> takeHand;
     // Ends whatever the hand is doing, and travelling too. What was done stays; with `drop` it is taken back.
     void letGo(bool drop = false);
+    // Lets go of whatever is in the hand and takes this up.
+    void takeUp(std::unique_ptr<Hand> hand);
     bool handBusy() const { return hand_ != nullptr; }
+    Hand* hand() const { return hand_.get(); }
     // A held key brings out the brush's handles (hands/handles_hand.h).
     void setHandling(bool on);
     bool handling() const;
@@ -53,8 +58,8 @@ public:
     void overview();
     void plan();
     void centreOnCursor();
-    // Looks at a place on the ground from close by.
-    void visit(const glm::dvec3& at);
+    // Looks at a place on the ground from close by, from the present direction or towards `yaw` degrees.
+    void visit(const glm::dvec3& at, std::optional<double> yaw = {});
 
     // Ground under a logical pixel of this widget.
     std::optional<glm::dvec3> pick(const QPointF& pixel) const;
@@ -68,14 +73,22 @@ public:
         std::vector<LinePoint> line;
     };
     const std::vector<CourseLine>& courseLines() const;
-    // Lines over the picture that tell of water: the outline of the chosen pool, the way of a leak.
-    struct WaterMark {
+    // Lines and places over the picture that tell of something: outlines of water, the way of a leak, a way that is
+    // walked, a leap, a walk that was walked, a flag from its foot to its head, places.
+    struct Mark {
+        enum class Kind { outline, leak, way, leap, trace, flag, chosenFlag, place, warning };
         std::vector<glm::dvec3> line;
-        bool leak = false;
+        Kind kind = Kind::outline;
         QString label;  // at its beginning
     };
-    void setWaterMarks(std::vector<WaterMark> marks);
-    const std::vector<WaterMark>& waterMarks() const { return waterMarks_; }
+    // In place of those that `owner` had.
+    void setMarks(const QByteArray& owner, std::vector<Mark> marks);
+    const std::vector<Mark>& marks(const QByteArray& owner) { return marks_[owner]; }
+    const std::map<QByteArray, std::vector<Mark>>& allMarks() const { return marks_; }
+    // What is seen of the overlay of reach.
+    void setReach(std::shared_ptr<const Reach> reach);
+    // How the eye is under water; metres of 0 for not.
+    void setUnderWater(const UnderWater& under);
     // Lets waves move, or stand still again.
     void setFlowing(bool on);
     bool flowing() const { return flow_.isActive(); }
@@ -104,6 +117,7 @@ protected:
     void wheelEvent(QWheelEvent*) override;
     void tabletEvent(QTabletEvent*) override;
     void leaveEvent(QEvent*) override;
+    bool event(QEvent*) override;
     void keyPressEvent(QKeyEvent*) override;
     void keyReleaseEvent(QKeyEvent*) override;
     void focusOutEvent(QFocusEvent*) override;
@@ -175,7 +189,9 @@ private:
     bool keyPressed_ = false;  // Enter holds the hand down
     mutable std::vector<CourseLine> courseLines_;
     mutable bool courseLinesKnown_ = false;
-    std::vector<WaterMark> waterMarks_;
+    std::map<QByteArray, std::vector<Mark>> marks_;
+    std::shared_ptr<const Reach> reach_;
+    bool reachWaits_ = false;
     QTimer flow_;
     FenceEdge fenceEdge_;
     QTimer fenceTick_, fenceRest_;

@@ -58,6 +58,12 @@ void GroundView::letGo(bool drop) {
     });
 }
 
+void GroundView::takeUp(std::unique_ptr<Hand> hand) {
+    letGo();
+    setFocus();
+    withHand([&] { hand_ = std::move(hand); });
+}
+
 bool GroundView::handling() const { return findHand<HandlesHand>() != nullptr; }
 
 void GroundView::setHandling(bool on) {
@@ -112,11 +118,14 @@ void GroundView::mouseDoubleClickEvent(QMouseEvent* e) {
 }
 
 void GroundView::mouseMoveEvent(QMouseEvent* e) {
+    if (hand_ && hand_->takesKeys())
+        return withHand([&] { hand_->move({e->position(), {}, e->modifiers(), Qt::NoButton, 1}); });
     if (hand_) withHand([&] { hand_->move(handEvent(e->position(), e->modifiers())); });
     hoverAt(e->position());
 }
 
 void GroundView::mouseReleaseEvent(QMouseEvent* e) {
+    if (hand_ && hand_->takesKeys()) return;
     if (hand_) withHand([&] { hand_->release(handEvent(e->position(), e->modifiers(), e->button())); });
     if (e->button() == Qt::LeftButton) pressure_ = 1;
     hoverAt(e->position());
@@ -144,6 +153,26 @@ void GroundView::leaveEvent(QEvent*) {
     moveMark();
 }
 
+bool GroundView::event(QEvent* e) {
+    if (e->type() == QEvent::ShortcutOverride && hand_ && hand_->takesKeys()) {
+        const auto* key = static_cast<QKeyEvent*>(e);
+        const bool function = key->key() >= Qt::Key_F1 && key->key() <= Qt::Key_F35;
+        if (!function && !(key->modifiers() & (Qt::ControlModifier | Qt::AltModifier))) {
+            e->accept();
+            return true;
+        }
+    }
+    // Tab would move the focus before anybody is asked.
+    if (e->type() == QEvent::KeyPress && hand_ && hand_->takesKeys()) {
+        auto* key = static_cast<QKeyEvent*>(e);
+        if (key->key() == Qt::Key_Tab || key->key() == Qt::Key_Backtab) {
+            keyPressEvent(key);
+            return true;
+        }
+    }
+    return QWidget::event(e);
+}
+
 void GroundView::keyPressEvent(QKeyEvent* e) {
     bool taken = false;
     if (hand_) withHand([&] { taken = hand_->key(e); });
@@ -163,6 +192,11 @@ void GroundView::pressByKey(QKeyEvent* e) {
 }
 
 void GroundView::keyReleaseEvent(QKeyEvent* e) {
+    if (hand_) {
+        bool taken = false;
+        withHand([&] { taken = hand_->keyUp(e); });
+        if (taken) return;
+    }
     travel_.release(e);
     if (isPressKey(e) && !e->isAutoRepeat() && std::exchange(keyPressed_, false)) {
         if (hand_ && hover_) withHand([&] { hand_->release(handEvent(*hover_, e->modifiers(), Qt::LeftButton)); });

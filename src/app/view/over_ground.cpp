@@ -94,28 +94,78 @@ void paintCourses(QPainter& p, const GroundView& view) {
     }
 }
 
-void paintWaterMarks(QPainter& p, const GroundView& view) {
-    for (const GroundView::WaterMark& m : view.waterMarks()) {
-        QPainterPath path;
-        bool down = false;
-        for (const glm::dvec3& at : m.line) {
-            const auto q = view.pixelOf(at);
-            if (q && down) path.lineTo(*q);
-            else if (q) path.moveTo(*q);
-            down = q.has_value();
-        }
-        strokeTwice(p, path, m.leak ? 2.6 : 1.4, 1, m.leak ? theme().warns : QColor(250, 246, 238),
-                    m.leak ? Qt::DashLine : Qt::SolidLine);
-        if (m.line.empty()) continue;
-        const auto q = view.pixelOf(m.line.front());
-        if (!q) continue;
-        if (m.leak) {
-            p.setPen(QPen(kShadowInk, 1.5));
-            p.setBrush(theme().warns);
-            p.drawEllipse(*q, 5, 5);
-        }
-        if (!m.label.isEmpty()) paintLabel(p, *q + QPointF(10, -8), m.label);
+namespace {
+
+// How a kind of mark is drawn: its line, and whether a dot stands at its beginning.
+struct MarkLook {
+    double wide;
+    QColor colour;
+    Qt::PenStyle style;
+    bool dot;
+};
+MarkLook lookOf(GroundView::Mark::Kind kind) {
+    using Kind = GroundView::Mark::Kind;
+    const QColor pale(250, 246, 238);
+    switch (kind) {
+        case Kind::outline: return {1.4, pale, Qt::SolidLine, false};
+        case Kind::leak: return {2.6, theme().warns, Qt::DashLine, true};
+        case Kind::way: return {3, pale, Qt::SolidLine, false};
+        case Kind::leap: return {3, theme().brush, Qt::DotLine, false};
+        case Kind::trace: return {1.6, theme().brush, Qt::DashLine, false};
+        case Kind::flag: return {2.2, pale, Qt::SolidLine, false};
+        case Kind::chosenFlag: return {3, theme().brush, Qt::SolidLine, false};
+        case Kind::place: return {2, theme().brush, Qt::SolidLine, true};
+        case Kind::warning: return {2, theme().warns, Qt::SolidLine, true};
     }
+    return {};
+}
+
+// A pennant at the head of a pole.
+void paintFlag(QPainter& p, const QPointF& foot, const QPointF& head, const QColor& colour) {
+    const double tall = std::min(0.42 * std::hypot(head.x() - foot.x(), head.y() - foot.y()), 16.0);
+    QPainterPath cloth(head);
+    cloth.lineTo(head + QPointF(1.5 * tall, 0.5 * tall));
+    cloth.lineTo(head + QPointF(0, tall));
+    cloth.closeSubpath();
+    p.setPen(QPen(kShadowInk, 1.2));
+    p.setBrush(colour);
+    p.drawPath(cloth);
+    p.drawEllipse(foot, 3, 2);
+}
+
+}  // namespace
+
+void paintGroundMarks(QPainter& p, const GroundView& view) {
+    using Kind = GroundView::Mark::Kind;
+    for (const auto& [owner, marks] : view.allMarks())
+        for (const GroundView::Mark& m : marks) {
+            const MarkLook look = lookOf(m.kind);
+            QPainterPath path;
+            bool down = false;
+            for (const glm::dvec3& at : m.line) {
+                const auto q = view.pixelOf(at);
+                if (q && down) path.lineTo(*q);
+                else if (q) path.moveTo(*q);
+                down = q.has_value();
+            }
+            strokeTwice(p, path, look.wide, 1, look.colour, look.style);
+            if (m.line.empty()) continue;
+            const auto q = view.pixelOf(m.line.front());
+            if (!q || !QRectF(view.rect()).adjusted(-200, -100, 100, 100).contains(*q)) continue;
+            if (look.dot) {
+                p.setPen(QPen(kShadowInk, 1.5));
+                p.setBrush(look.colour);
+                p.drawEllipse(*q, 5, 5);
+            }
+            QPointF label = *q + QPointF(10, -8);
+            if (m.kind == Kind::flag || m.kind == Kind::chosenFlag) {
+                const auto head = view.pixelOf(m.line.back());
+                if (!head) continue;
+                paintFlag(p, *q, *head, m.kind == Kind::flag ? theme().active.lighter(125) : theme().brush);
+                label = *head + QPointF(28, 8);
+            }
+            if (!m.label.isEmpty()) paintLabel(p, label, m.label);
+        }
 }
 
 void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& tape) {

@@ -12,7 +12,7 @@ namespace {
 constexpr double kHold = 12, kAirHold = 10, kSwimHold = 4;  // a second: how quickly speed follows the wish
 constexpr double kSlideMost = 4;                            // metres a second on the map
 constexpr double kDiveSpeed = 1.2;                          // metres a second, up and down
-constexpr double kTiny = 1e-6;
+constexpr double kTiny = 1e-6, kStill = 0.01;
 constexpr double kSole = 0.08;  // metres
 
 // Sine and cosine of a heading, by Taylor's series within an eighth of a turn: a library's may differ in the last bit
@@ -134,6 +134,8 @@ void Walker::speedUp(const WalkInput& input, const Under& here) {
     }
     s.vx += (wish.x - s.vx) * (hold * kStep);
     s.vz += (wish.z - s.vz) * (hold * kStep);
+    // Who stands, stands.
+    if (wish.x == 0 && wish.z == 0 && s.vx * s.vx + s.vz * s.vz < kStill * kStill) s.vx = s.vz = 0;
 }
 
 // Down the fall line, faster and faster, up to what heels can hold.

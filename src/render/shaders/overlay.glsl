@@ -1,6 +1,6 @@
 // What is computed about the ground and shown on it; overlayColour() in overlay_colours.cpp gives the same colours to the legends.
 uniform vec3 place;          // origin x, origin z, spacing
-uniform int overlay;         // 0 none, 1 steepness, 2 altitude, 3 curvature, 4 coverage of one layer, 5 stretch
+uniform int overlay;         // 0 none, 1 steepness, 2 altitude, 3 curvature, 4 coverage of one layer, 5 stretch, 7 reach
 uniform vec4 overlayScale;   // walkable degrees, metres of a band, lowest and highest ground
 uniform float curvatureFull; // change of slope per metre at full colour
 uniform vec2 gridLook;       // metres between grid lines or 0, 1 when the mesh shows
@@ -53,6 +53,15 @@ vec3 overlaid(vec3 c, vec3 world, vec2 at) {
         vec3 heat = t < 1.0 ? mix(vec3(0.13, 0.14, 0.18), vec3(0.60, 0.25, 0.47), t)
                   : t < 2.0 ? mix(vec3(0.60, 0.25, 0.47), vec3(0.95, 0.68, 0.38), t - 1.0) : mix(vec3(0.95, 0.68, 0.38), vec3(0.97, 0.95, 0.92), t - 2.0);
         c = mix(c, light * heat, 0.88);
+    }
+    if (overlay == 7) {
+        // One of five, never mixed: Reached of walk/reach.h.
+        ivec2 size = textureSize(painted, 0);
+        ivec2 texel = clamp(ivec2((at * onLitMap.xy + onLitMap.zw) * vec2(size)), ivec2(0), size - 1);
+        int is = int(paintedThere * texelFetch(painted, texel, 0).r * 5.1 + 0.5);
+        vec3 colour = is == 1 ? vec3(0.45, 0.66, 0.30) : is == 2 ? vec3(0.95, 0.68, 0.38)
+                    : is == 3 ? vec3(0.75, 0.16, 0.30) : vec3(0.36, 0.36, 0.42);
+        if (is > 0) c = mix(c, light * colour, is == 1 ? 0.6 : 0.75);
     }
     if (gridLook.x > 0.0) {
         vec2 g = world.xz / gridLook.x;

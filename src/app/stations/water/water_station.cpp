@@ -163,13 +163,14 @@ void WaterStation::chooseNew() {
 
 // What is drawn over the picture: the outline of the chosen pool, and the ways of leaks.
 void WaterStation::mark() {
-    std::vector<GroundView::WaterMark> marks;
+    using Kind = GroundView::Mark::Kind;
+    std::vector<GroundView::Mark> marks;
     const Level& level = house_.place.document.level();
     if (here()) {
         const Pool* chosen = level.pool(house_.place.standpoint.water());
         if (chosen && level.water.presentTiles() <= kMostOutlined)
             for (const Outline& line : outlineOf(level, *chosen)) {
-                GroundView::WaterMark m;
+                GroundView::Mark m;
                 for (const auto& [x, z] : line) m.line.emplace_back(x, chosen->height + 0.02, z);
                 m.line.push_back(m.line.front());
                 marks.push_back(std::move(m));
@@ -177,12 +178,12 @@ void WaterStation::mark() {
         if (const auto& f = house_.surveyor.findings())
             for (const auto& [id, figures] : f->pools) {
                 if (!figures.leak || !level.pool(id)) continue;
-                GroundView::WaterMark m{{}, true, tr("%1 m short").arg(figures.leak->over, 0, 'f', 2)};
+                GroundView::Mark m{{}, Kind::leak, tr("%1 m short").arg(figures.leak->over, 0, 'f', 2)};
                 for (const auto& [x, z] : figures.leak->way) m.line.emplace_back(x, altitudeAt(level, x, z) + 0.1, z);
                 marks.push_back(std::move(m));
             }
     }
-    house_.view.setWaterMarks(std::move(marks));
+    house_.view.setMarks("water", std::move(marks));
 }
 
 }  // namespace jam

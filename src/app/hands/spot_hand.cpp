@@ -1,0 +1,92 @@
+#include "hands/spot_hand.h"
+
+#include <cmath>
+#include <glm/geometric.hpp>
+
+#include "level/ground.h"
+#include "spots.h"
+#include "view/ground_view.h"
+#include "view/over_ground.h"
+
+namespace jam {
+
+namespace {
+constexpr double kNear = 12, kStill = 5;  // pixels
+}
+
+double flagHeight(const GroundView& view, double x, double y, double z) {
+    const double away = glm::distance(view.camera().at, glm::dvec3(x, y, z));
+    return std::max(2.0, view.camera().metresPerPixel(away) * view.devicePixelRatioF() * 44);
+}
+
+uint32_t spotUnder(const GroundView& view, const QPointF& pixel) {
+    const Level& level = view.workplace().document.level();
+    uint32_t best = 0;
+    double nearest = kNear;
+    for (const Spot& s : level.spots) {
+        const double y = altitudeAt(level, s.x, s.z);
+        const auto foot = view.pixelOf({s.x, y, s.z}),
+                   head = view.pixelOf({s.x, y + flagHeight(view, s.x, y, s.z), s.z});
+        if (!foot || !head) continue;
+        const QPointF along = *head - *foot;
+        const double square = QPointF::dotProduct(along, along);
+        const double t = square > 0 ? std::clamp(QPointF::dotProduct(pixel - *foot, along) / square, 0.0, 1.0) : 0;
+        const QPointF off = pixel - (*foot + along * t);
+        if (const double away = std::hypot(off.x(), off.y()); away < nearest) nearest = away, best = s.id;
+    }
+    return best;
+}
+
+SpotHand::SpotHand(GroundView& view, const HandEvent& press, uint32_t spot)
+    : Hand(view), spot_(spot), from_(press.pixel), now_(press.pixel) {
+    view.workplace().standpoint.setSpot(spot);
+}
+
+void SpotHand::move(const HandEvent& e) {
+    now_ = e.pixel;
+    if (!pulls_ && std::hypot(e.pixel.x() - from_.x(), e.pixel.y() - from_.y()) < kStill) return;
+    Workplace& place = view_.workplace();
+    if (!pulls_)
+        if (const QString no = place.document.whyNoStroke(); !no.isEmpty()) {
+            done_ = true;
+            return place.tell(no);
+        }
+    pulls_ = true;
+    if (!e.ground) return;
+    const Result<Commit> tried = Spots(place).tried(spot_, e.ground->x, e.ground->z);
+    trouble_ = tried ? QString() : QString::fromStdString(tried.error().problem);
+    if (!tried) return;
+    to_ = e.ground;
+    place.document.showPreview(tried.value());
+}
+
+void SpotHand::release(const HandEvent& e) {
+    if (e.button == Qt::LeftButton) finish();
+}
+
+void SpotHand::finish() {
+    done_ = true;
+    if (!pulls_) return;
+    Workplace& place = view_.workplace();
+    place.document.dropPreview();
+    if (to_) Spots(place).move(spot_, to_->x, to_->z);
+}
+
+void SpotHand::letGo(bool drop) {
+    if (!drop && pulls_) return finish();
+    done_ = true;
+    if (pulls_) view_.workplace().document.dropPreview();
+}
+
+void SpotHand::paint(QPainter& p) const {
+    if (!pulls_) return;
+    if (!trouble_.isEmpty()) return paintLabel(p, now_ + QPointF(16, -10), trouble_);
+    if (to_)
+        paintLabel(p, now_ + QPointF(16, -10),
+                   GroundView::tr("x %1   z %2   %3 m up")
+                       .arg(to_->x, 0, 'f', 1)
+                       .arg(to_->z, 0, 'f', 1)
+                       .arg(to_->y, 0, 'f', 1));
+}
+
+}  // namespace jam

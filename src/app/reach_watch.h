@@ -1,0 +1,56 @@
+// Watches the level and keeps what is known of reach fresh, on another thread, giving way to the hand; and looks for
+// the way between two spots when one is asked for.
+#pragma once
+
+#include <atomic>
+#include <memory>
+#include <optional>
+#include <QObject>
+#include <QTimer>
+#include <thread>
+
+#include "level/level.h"
+#include "walk/reach.h"
+#include "walk/ways.h"
+
+namespace jam {
+
+class Document;
+
+class ReachWatch : public QObject {
+    Q_OBJECT
+public:
+    explicit ReachWatch(Document& document, QObject* parent = nullptr);
+    ~ReachWatch() override;
+
+    // Null while the level has no spots, and until it was looked at.
+    const std::shared_ptr<const Reach>& reach() const { return reach_; }
+    // Whether reach() tells of the level as it is.
+    bool fresh() const { return !running_ && !rest_.isActive(); }
+    // The way that is shown, between two spots by their ids; with 0 none. It follows the level.
+    void askWay(uint32_t from, uint32_t to);
+    uint32_t from() const { return from_; }
+    uint32_t to() const { return to_; }
+    // Null while it is looked for, and when there is none.
+    const std::shared_ptr<const Way>& way() const { return way_; }
+
+signals:
+    void found();
+    void wayFound();
+
+private:
+    void later();
+    void start();
+
+    Document& document_;
+    QTimer rest_;
+    std::thread thread_;
+    std::atomic<bool> cancel_{false};
+    bool running_ = false, again_ = false;
+    std::shared_ptr<const Reach> reach_;
+    std::shared_ptr<const Level> level_;  // that reach_ tells of
+    uint32_t from_ = 0, to_ = 0;
+    std::shared_ptr<const Way> way_;
+};
+
+}  // namespace jam

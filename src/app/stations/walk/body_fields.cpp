@@ -1,0 +1,95 @@
+#include "stations/walk/body_fields.h"
+
+#include <algorithm>
+#include <QCheckBox>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "panels/number_field.h"
+#include "panels/page.h"
+#include "stations/station.h"
+#include "walk/reach.h"
+
+namespace jam {
+
+BodyFields::BodyFields(House& house, QWidget* parent) : QWidget(parent), house_(house), spots_(house.place) {
+    auto* c = pageColumn(this);
+    c->setSpacing(4);
+    auto* row = new QHBoxLayout;
+    name_ = new QLineEdit(this);
+    name_->setObjectName("bodyName");
+    forget_ = iconButton("forgetBody", "remove", tr("Forget this one; the walker goes"), this);
+    row->addWidget(name_, 1);
+    row->addWidget(forget_);
+    c->addLayout(row);
+    const struct {
+        const char* id;
+        QString name, unit, tip;
+        NumberField::Range range;
+        float Body::*value;
+    } all[] = {
+        {"bodyHeight", tr("Height"), tr(" m"), tr("From sole to crown"), {0.2, 10, 2, true}, &Body::height},
+        {"bodyRadius",
+         tr("Girth"),
+         tr(" m"),
+         tr("Half its width: so far it keeps from walls"),
+         {0.05, 3, 2, true},
+         &Body::radius},
+        {"bodyStep", tr("Steps up"), tr(" m"), tr("Without a jump"), {0, 3, 2}, &Body::step},
+        {"bodySlope", tr("Climbs"), tr("°"), tr("The steepest ground that it can stand on"), {1, 80, 0}, &Body::slope},
+        {"bodyPace", tr("Walks"), tr(" m/s"), {}, {0.1, 20, 1, true}, &Body::pace},
+        {"bodyRun", tr("Runs"), tr(" m/s"), {}, {0.1, 40, 1, true}, &Body::run},
+        {"bodyJump", tr("Jumps"), tr(" m"), tr("How high"), {0, 10, 2}, &Body::jump},
+        {"bodyWade", tr("Wades"), tr(" m"), tr("The depth of water that it can stand in"), {0, 5, 2}, &Body::wade}};
+    for (const auto& a : all) {
+        auto* f = new NumberField(a.name, a.unit, a.range, this);
+        f->setObjectName(a.id);
+        f->setToolTip(a.tip);
+        c->addWidget(f);
+        fields_.push_back({f, a.value});
+        connect(f, &NumberField::changed, this, [this, value = a.value, id = QString(a.id)](double v) {
+            const bool done = spots_.editBody(
+                [&](Body& b) {
+                    b.*value = static_cast<float>(v);
+                    // Who walks faster than it runs, runs as fast.
+                    if (value == &Body::pace) b.run = std::max(b.run, b.pace);
+                    if (value == &Body::run) b.pace = std::min(b.pace, b.run);
+                },
+                id);
+            if (!done) show();
+        });
+    }
+    swims_ = new QCheckBox(tr("Swims where it cannot stand"), this);
+    swims_->setObjectName("bodySwims");
+    c->addWidget(swims_);
+    connect(swims_, &QCheckBox::clicked, this, [this](bool on) {
+        if (!spots_.editBody([on](Body& b) { b.swims = on; })) show();
+    });
+    connect(name_, &QLineEdit::editingFinished, this, [this] {
+        if (name_->text() == QString::fromStdString(house_.place.document.level().body)) return;
+        if (!spots_.renameBody(name_->text())) show();
+    });
+    connect(forget_, &QToolButton::clicked, this, [this] { spots_.removeBody(); });
+    for (const auto signal : {&Document::spotsChanged, &Document::replaced})
+        connect(&house.place.document, signal, this, &BodyFields::show);
+    show();
+}
+
+void BodyFields::show() {
+    const Level& level = house_.place.document.level();
+    const Body body = bodyOf(level);
+    const bool own = std::any_of(level.bodies.begin(), level.bodies.end(),
+                                 [&](const Body& b) { return b.name == body.name; });
+    if (!name_->hasFocus()) name_->setText(QString::fromStdString(body.name));
+    name_->setReadOnly(!own);
+    name_->setToolTip(
+        own ? QString()
+            : tr("One of the three that are always there. Change a number, and the level keeps one of its own."));
+    forget_->setVisible(own);
+    for (const Entry& e : fields_) e.field->setValue(static_cast<double>(body.*e.value));
+    swims_->setChecked(body.swims);
+}
+
+}  // namespace jam

@@ -1,0 +1,41 @@
+// The chosen spot in the sheet: its name, kind, facing and pad.
+#pragma once
+
+#include <QWidget>
+
+#include "spots.h"
+
+class QCheckBox;
+class QComboBox;
+class QLabel;
+class QLineEdit;
+
+namespace jam {
+
+class NumberField;
+struct House;
+
+class SpotPanel : public QWidget {
+    Q_OBJECT
+public:
+    SpotPanel(House& house, QWidget* parent);
+
+protected:
+    void showEvent(QShowEvent* e) override;
+
+private:
+    void makePad(QWidget* details);
+    void show();
+    void setPad();
+
+    House& house_;
+    Spots spots_;
+    QLabel *says_, *where_;
+    QWidget *details_, *pad_;
+    QLineEdit* name_;
+    QComboBox* kind_;
+    NumberField *facing_, *radius_, *rim_;
+    QCheckBox* even_;
+};
+
+}  // namespace jam

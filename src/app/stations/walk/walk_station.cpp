@@ -1,0 +1,243 @@
+#include "stations/walk/walk_station.h"
+
+#include <algorithm>
+#include <QVBoxLayout>
+
+#include "hands/spot_hand.h"
+#include "level/ground.h"
+#include "level/opening.h"
+#include "panels/fold.h"
+#include "panels/page.h"
+#include "panels/see_fields.h"
+#include "reach_watch.h"
+#include "spots.h"
+#include "stations/walk/body_fields.h"
+#include "stations/walk/reach_panel.h"
+#include "stations/walk/spot_panel.h"
+#include "stations/walk/spot_strip.h"
+#include "stations/walk/walk_panel.h"
+#include "view/ground_view.h"
+
+namespace jam {
+
+WalkStation::WalkStation(House& house) : Station("walk", tr("Walk"), "walk", "F8"), house_(house) {
+    for (const auto signal : {&ReachWatch::found, &ReachWatch::wayFound})
+        connect(&house.reach, signal, this, [this] {
+            emit stateChanged();
+            mark();
+        });
+    for (const auto signal :
+         {&Document::spotsChanged, &Document::replaced, &Document::historyChanged, &Document::previewChanged})
+        connect(&house.place.document, signal, this, [this] {
+            emit stateChanged();
+            mark();
+        });
+    connect(&house.place.document, &Document::replaced, this, [this] {
+        house_.reach.askWay(0, 0);
+        keep(nullptr);
+    });
+    connect(&house.place.standpoint, &Standpoint::spotChosen, this, &WalkStation::mark);
+    connect(&house.view, &GroundView::cameraMoved, this, [this] {
+        if (here()) mark();  // flags are as high on the picture from anywhere
+    });
+    connect(&house.place.standpoint, &Standpoint::stationChanged, this, [this] {
+        put(false);
+        mark();
+    });
+}
+
+Station::State WalkStation::state() const {
+    const Level& level = house_.place.document.level();
+    if (level.spots.empty()) return {tr("no spots yet")};
+    const auto& r = house_.reach.reach();
+    if (!r) return {};
+    const auto [got, all] = r->spotsReached();
+    if (!r->nowhere.empty())
+        if (const Spot* s = level.spot(r->nowhere.front()))
+            return {tr("%1 is too steep to stand on").arg(QString::fromStdString(s->name)), Mood::warns};
+    if (got < all) return {tr("%1 of %2 spots reached").arg(got).arg(all), Mood::warns};
+    if (!r->waysOut.empty())
+        return {r->waysOut.size() == 1 ? tr("1 way out") : tr("%1 ways out").arg(r->waysOut.size()), Mood::warns};
+    if (!r->traps.empty())
+        return {r->traps.size() == 1 ? tr("1 trap") : tr("%1 traps").arg(r->traps.size()), Mood::warns};
+    return {all == 1 ? tr("1 spot, no way out") : tr("%1 spots reached, no way out").arg(all), Mood::passes};
+}
+
+std::optional<glm::dvec3> WalkStation::place() const {
+    const Level& level = house_.place.document.level();
+    const auto& r = house_.reach.reach();
+    if (!r) return std::nullopt;
+    const auto at = [&](double x, double z) { return glm::dvec3(x, altitudeAt(level, x, z), z); };
+    if (!r->nowhere.empty())
+        if (const Spot* s = level.spot(r->nowhere.front())) return at(s->x, s->z);
+    for (const Spot& s : level.spots) {
+        const bool start = std::find(r->starts.begin(), r->starts.end(), s.id) != r->starts.end();
+        const bool got = std::any_of(r->starts.begin(), r->starts.end(),
+                                     [&](uint32_t from) { return r->reaches(from, s.id); });
+        if (!start && !got) return at(s.x, s.z);
+    }
+    for (const auto* places : {&r->waysOut, &r->traps})
+        if (!places->empty()) return at(places->front().x, places->front().z);
+    return std::nullopt;
+}
+
+QList<ActionRow> WalkStation::commands() {
+    return {{"dropIn", tr("Drop in where you look"), "Ctrl+G", "", false,
+             [this] { dropIn(house_.view.pick(QPointF(house_.view.width() / 2.0, house_.view.height() / 2.0))); }},
+            {"dropInHere", tr("Drop in at the cursor"), "Shift+G", "", false,
+             [this] { dropIn(house_.place.standpoint.cursor()); }},
+            {"putSpot", tr("Put down a spot at the cursor"), "Shift+P", "", false,
+             [this] { putAt(house_.place.standpoint.cursor()); }}};
+}
+
+QWidget* WalkStation::benchPage(QWidget* parent) {
+    auto* strip = new SpotStrip(house_, parent);
+    connect(strip, &SpotStrip::putWanted, this, &WalkStation::put);
+    connect(this, &WalkStation::puttingChanged, strip, &SpotStrip::showPutting);
+    connect(strip, &SpotStrip::dropInWanted, this, [this] {
+        if (const uint32_t spot = house_.place.standpoint.spot()) dropInAt(spot);
+        else dropIn(house_.view.pick(QPointF(house_.view.width() / 2.0, house_.view.height() / 2.0)));
+    });
+    return strip;
+}
+
+QWidget* WalkStation::sheetPage(QWidget* parent) {
+    auto* page = new QWidget(parent);
+    auto* c = pageColumn(page);
+    c->addWidget(new SpotPanel(house_, page));
+    c->addWidget(new ReachPanel(house_, page));
+    auto* body = new Fold("foldBody", tr("Who goes"), false, page);
+    body->column()->addWidget(new BodyFields(house_, body));
+    c->addWidget(body);
+    auto* walks = new Fold("foldWalks", tr("Walks"), false, page);
+    auto* panel = new WalkPanel(house_, *this, walks);
+    walks->column()->addWidget(panel);
+    c->addWidget(walks);
+    auto* see = new Fold("foldSeeWalk", tr("What to see"), false, page);
+    see->column()->addWidget(new SeeFields(house_.place, house_.view, house_.surveyor, see));
+    c->addWidget(see);
+    c->addStretch();
+    return page;
+}
+
+std::unique_ptr<Hand> WalkStation::takeHand(const HandEvent& press) {
+    if (putting_) {
+        putAt(press.ground);
+        return nullptr;
+    }
+    const uint32_t spot = spotUnder(house_.view, press.pixel);
+    if (!spot) {
+        house_.place.standpoint.setSpot(0);
+        return nullptr;
+    }
+    return std::make_unique<SpotHand>(house_.view, press, spot);
+}
+
+void WalkStation::put(bool on) {
+    if (on == putting_) return;
+    putting_ = on;
+    emit puttingChanged(on);
+}
+
+void WalkStation::putAt(const std::optional<glm::dvec3>& at) {
+    if (!at) return house_.services.say(tr("Point at the ground first."));
+    if (const QString no = house_.place.document.whyNoStroke(); !no.isEmpty()) return house_.services.say(no);
+    house_.place.standpoint.setStation(id());
+    if (Spots(house_.place).add(at->x, at->z, house_.view.camera().yaw)) put(false);
+}
+
+void WalkStation::dropIn(const std::optional<glm::dvec3>& at) {
+    if (!at) return house_.services.say(tr("There is no ground where you look."));
+    WalkHand::Begin begin;
+    begin.x = at->x, begin.z = at->z;
+    begin.heading = house_.view.camera().yaw;
+    walk(begin);
+}
+
+void WalkStation::dropInAt(uint32_t spot) {
+    const Spot* s = house_.place.document.level().spot(spot);
+    if (!s) return;
+    WalkHand::Begin begin;
+    begin.x = s->x, begin.z = s->z;
+    begin.heading = s->facing;
+    walk(begin);
+}
+
+void WalkStation::walk(WalkHand::Begin begin) {
+    if (const QString no = house_.place.document.whyNoStroke(); !no.isEmpty()) return house_.services.say(no);
+    const Level& level = house_.place.document.standing();
+    if (!begin.again && !groundAt(level, begin.x, begin.z))
+        return house_.services.say(tr("There is no ground there to stand on."));
+    house_.place.standpoint.setStation(id());
+    put(false);
+    if (!begin.again) begin.body = bodyOf(level);
+    house_.view.takeUp(std::make_unique<WalkHand>(house_.view, begin, [this](WalkRecord record) {
+        if (record.runs.empty()) return;
+        keep(std::make_shared<const WalkRecord>(std::move(record)));
+    }));
+}
+
+void WalkStation::keep(std::shared_ptr<const WalkRecord> walk) {
+    lastWalk_ = std::move(walk);
+    emit walkKept();
+    mark();
+}
+
+// What is drawn over the picture: flags, the way that was asked for, places that want mending, the last walk.
+void WalkStation::mark() {
+    using Kind = GroundView::Mark::Kind;
+    std::vector<GroundView::Mark> marks;
+    const Level& level = house_.place.document.level();
+    if (here()) {
+        const auto over = [&](double x, double z) { return glm::dvec3(x, altitudeAt(level, x, z) + 0.15, z); };
+        if (const auto& way = house_.reach.way(); way && !way->points.empty()) {
+            GroundView::Mark m{
+                {}, Kind::way, tr("%1 m, %2 s").arg(way->length, 0, 'f', 0).arg(way->seconds, 0, 'f', 0)};
+            for (size_t i = 0; i < way->points.size(); ++i) {
+                const WayPoint& p = way->points[i];
+                const bool flies = p.by == Stretch::leap || p.by == Stretch::drop;
+                if (i > 0 && flies) {
+                    const glm::dvec3 from = m.line.back();
+                    marks.push_back(std::move(m));
+                    marks.push_back({{from, {p.x, p.y + 0.15, p.z}}, Kind::leap, {}});
+                    m = {{}, Kind::way, {}};
+                } else if (i > 0) {
+                    // It lies on the ground between its points too, and on the water that is swum.
+                    const WayPoint& a = way->points[i - 1];
+                    const int pieces = std::max(
+                        1, static_cast<int>(std::hypot(p.x - a.x, p.z - a.z) / (2 * level.spacing)));
+                    for (int k = 1; k < pieces; ++k) {
+                        const double t = static_cast<double>(k) / pieces, x = a.x + t * (p.x - a.x),
+                                     z = a.z + t * (p.z - a.z);
+                        m.line.push_back(p.by == Stretch::swim ? glm::dvec3(x, a.y + t * (p.y - a.y) + 1, z)
+                                                               : over(x, z));
+                    }
+                }
+                m.line.emplace_back(p.x, p.y + 0.15, p.z);
+            }
+            marks.push_back(std::move(m));
+            if (way->steepest > 0)
+                marks.push_back({{over(way->steepX, way->steepZ)},
+                                 Kind::place,
+                                 tr("%1° at the steepest").arg(way->steepest, 0, 'f', 0)});
+        }
+        if (lastWalk_ && !house_.view.handBusy() && checkRecord(level, *lastWalk_)) {
+            GroundView::Mark m{{}, Kind::trace, {}};
+            for (const auto& p : replayWalk(level, *lastWalk_).trace) m.line.emplace_back(p[0], p[1] + 0.1, p[2]);
+            marks.push_back(std::move(m));
+        }
+        if (const auto& r = house_.reach.reach())
+            for (const auto& [places, what] : {std::pair{&r->waysOut, tr("way out")}, {&r->traps, tr("trap")}})
+                for (size_t i = 0; i < std::min<size_t>(places->size(), 12); ++i)
+                    marks.push_back({{over((*places)[i].x, (*places)[i].z)}, Kind::warning, what});
+        for (const Spot& s : level.spots) {
+            const double y = altitudeAt(level, s.x, s.z);
+            marks.push_back({{{s.x, y, s.z}, {s.x, y + flagHeight(house_.view, s.x, y, s.z), s.z}},
+                             s.id == house_.place.standpoint.spot() ? Kind::chosenFlag : Kind::flag,
+                             QString::fromStdString(s.name)});
+        }
+    }
+    house_.view.setMarks("walk", std::move(marks));
+}
+
+}  // namespace jam
