@@ -411,44 +411,53 @@ void waterRows() {
         });
 }
 
-// Connected ground, against the same by OpenCV; and all of reach on rough ground of 1025 x 1025 with eight spots,
-// against a second.
+// Connected ground, against the same by OpenCV, on steep hills and on ground that is broken at every sample; and all of
+// reach there with eight spots, against a second.
 void walkRows() {
-    auto rough = std::make_shared<Level>(hillyLevel(1025, 1025, 5, 1));
-    Random random(4);
-    for (int r = 0; r < 1025; ++r)
-        for (int c = 0; c < 1025; ++c)
-            rough->strata[0].heights.set(
-                c, r, 1.6f * rough->strata[0].heights.at(c, r) + static_cast<float>(between(random, 0, 0.8)));
-    rough->lowest = -300, rough->highest = 300;
-    for (int i = 0; i < 8; ++i) {
-        Spot s;
-        s.name = "spot " + std::to_string(i);
-        s.kind = i % 2 ? "goal" : "start";
-        s.x = between(random, -500, 500), s.z = between(random, -500, 500);
-        if (!addSpot(*rough, s)) std::abort();
-    }
-    const Reach known = surveyReach(*rough, kBodies[0]);
-    auto cells = std::make_shared<Raster<uint8_t>>(known.ground->cells);
-    auto pieces = std::make_shared<Raster<uint32_t>>(1025, 1025);
-    const auto ours = [cells, pieces] { benchmark::DoNotOptimize(connectedGround(*cells, *pieces)); };
+    for (const bool broken : {false, true}) {
+        auto ground = std::make_shared<Level>(hillyLevel(1025, 1025, 5, 1));
+        Random random(4);
+        for (int r = 0; r < 1025; ++r)
+            for (int c = 0; c < 1025; ++c) {
+                const float h = ground->strata[0].heights.at(c, r), rough = static_cast<float>(between(random, 0, 0.8));
+                ground->strata[0].heights.set(c, r, broken ? 1.6f * h + rough : 4 * h + 0.1f * rough);
+            }
+        ground->lowest = -500, ground->highest = 500;
+        for (int i = 0; i < 8; ++i) {
+            Spot s;
+            s.name = "spot " + std::to_string(i);
+            s.kind = i % 2 ? "goal" : "start";
+            s.x = between(random, -500, 500), s.z = between(random, -500, 500);
+            if (!addSpot(*ground, s)) std::abort();
+        }
+        const std::string name = broken ? "broken ground" : "steep hills";
+        const Reach known = surveyReach(*ground, kBodies[0]);
+        double firm = 0;
+        for (int r = 0; r < 1025; ++r)
+            for (int c = 0; c < 1025; ++c) firm += known.ground->kinds.at(c, r) == ReachGround::kFirm;
+        std::printf("(%s: %.0f %% of the samples can be stood on, in %u pieces)\n", name.c_str(),
+                    100 * firm / (1025 * 1025), known.ground->pieces);
 #ifdef JAM_BENCH_OPENCV
-    auto mask = std::make_shared<cv::Mat>(1025, 1025, CV_8U);
-    for (int r = 0; r < 1025; ++r)
-        for (int c = 0; c < 1025; ++c) mask->at<uint8_t>(r, c) = known.ground->kinds.at(c, r) == ReachGround::kFirm;
-    auto labels = std::make_shared<cv::Mat>();
-    cv::setNumThreads(1);
-    pair("connected ground of 1025 x 1025", Goal::atLeast, 4, ours,
-         [mask, labels] { cv::connectedComponents(*mask, *labels, 8, CV_32S); });
-#else
-    (void)ours;
+        auto cells = std::make_shared<Raster<uint8_t>>(known.ground->cells);
+        auto pieces = std::make_shared<Raster<uint32_t>>(1025, 1025);
+        auto mask = std::make_shared<cv::Mat>(1025, 1025, CV_8U), labels = std::make_shared<cv::Mat>();
+        for (int r = 0; r < 1025; ++r)
+            for (int c = 0; c < 1025; ++c) mask->at<uint8_t>(r, c) = known.ground->kinds.at(c, r) == ReachGround::kFirm;
+        cv::setNumThreads(1);
+        pair(
+            "connected ground of 1025 x 1025, " + name, Goal::atLeast, 4,
+            [cells, pieces] { benchmark::DoNotOptimize(connectedGround(*cells, *pieces)); },
+            [mask, labels] { cv::connectedComponents(*mask, *labels, 8, CV_32S); });
 #endif
-    const auto start = std::chrono::steady_clock::now();
-    for (int i = 0; i < 3; ++i) benchmark::DoNotOptimize(surveyReach(*rough, kBodies[static_cast<size_t>(i)]));
-    const double ms = std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count() / 3;
-    const double steep = 1 - (known.areas[1] + known.areas[2] + known.areas[3] + known.areas[4]) / (1025.0 * 1025);
-    std::printf("(reach: %.0f %% of the samples too steep to stand on and not come by)\n", 100 * steep);
-    figure("reach of 1025 x 1025, ms, 8 spots, two threads", Goal::atMost, 0.75, ms, 1000);
+        double worst = 0;
+        for (const Body& body : kBodies) {
+            const auto start = std::chrono::steady_clock::now();
+            benchmark::DoNotOptimize(surveyReach(*ground, body));
+            worst = std::max(
+                worst, std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now() - start).count());
+        }
+        figure("reach of 1025 x 1025, ms, worst body, " + name, Goal::atMost, 0.85, worst, 1000);
+    }
 }
 
 }  // namespace

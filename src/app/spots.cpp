@@ -17,7 +17,7 @@ bool Spots::told(const Status& status) const {
     return static_cast<bool>(status);
 }
 
-bool Spots::add(double x, double z, double facing) {
+bool Spots::add(double x, double z, double facing, const std::optional<Pad>& pad) {
     Level next = place_.document.standing();
     Spot s;
     const auto has = [&](const char* kind) {
@@ -35,6 +35,7 @@ bool Spots::add(double x, double z, double facing) {
         place_.tell(QString::fromStdString(made.error().sentence()));
         return false;
     }
+    if (pad && !told(jam::setPad(next, made.value(), pad))) return false;
     if (!commit(QObject::tr("Put down a spot"), std::move(next), {})) return false;
     place_.standpoint.setSpot(made.value());
     return true;

@@ -16,7 +16,8 @@ public:
     const Spot* chosen() const { return place_.document.level().spot(place_.standpoint.spot()); }
     // Puts one down and chooses it. Its kind follows from those that are there: a start first, then a goal, then
     // others.
-    bool add(double x, double z, double facing);
+    // On a pad, when one is given, all in one step.
+    bool add(double x, double z, double facing, const std::optional<Pad>& pad = {});
     // Change the chosen one; say why not, and return false, when that cannot be. `gesture` as Document::edit.
     bool edit(const QString& what, const std::function<void(Spot&)>& change, const QString& gesture = {});
     bool rename(const QString& name);

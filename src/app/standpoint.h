@@ -100,6 +100,10 @@ public:
     bool streaming() const { return streaming_; }
     void setStreaming(bool on) { streaming_ = on; }
 
+    // Whether new spots come with even ground under them.
+    bool spotsOnPads() const { return spotsOnPads_; }
+    void setSpotsOnPads(bool on) { spotsOnPads_ = on; }
+
 signals:
     void courseChosen();
     void waterChosen();
@@ -125,7 +129,7 @@ private:
     uint32_t course_ = 0;
     int post_ = 0;
     uint32_t water_ = 0, spot_ = 0;
-    bool streaming_ = false;
+    bool streaming_ = false, spotsOnPads_ = false;
 };
 
 }  // namespace jam

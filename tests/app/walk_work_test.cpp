@@ -299,9 +299,8 @@ TEST_CASE("who gets where is told, shown, found and mended until the trail passe
     table->setCurrentCell(0, 1);
     REQUIRE(stage.waitFor([&] { return stage.window.reach().way() != nullptr; }));
     const auto& marks = stage.view().marks("walk");
-    CHECK(std::count_if(marks.begin(), marks.end(), [](const auto& m) {
-              return m.kind == GroundView::Mark::Kind::way && m.line.size() > 10;
-          }) == 1);
+    CHECK(std::count_if(marks.begin(), marks.end(),
+                        [](const auto& m) { return m.kind == GroundMark::Kind::way && m.line.size() > 10; }) == 1);
     CHECK(stage.find<QLabel>("waySays")->text().startsWith("Start to Goal: 7"));
     CHECK(stage.window.reach().way()->length == Approx(std::hypot(60, 40)).epsilon(0.06));
     table->setCurrentCell(0, 2);
@@ -387,6 +386,46 @@ TEST_CASE("the body goes along a way by itself, and a walk is kept, walked again
     stage.place.document.open(yard(), {}, "again");
     stage.rest();
     CHECK_FALSE(stage.station().lastWalk());
+}
+
+TEST_CASE("keys lead along a way that was found, from the spot that one drops in at to the goal") {
+    WalkStage stage;
+    const uint32_t gate = stage.put(30, 60), barn = stage.put(80, 40);
+    stage.find<QTableWidget>("reachTable")->setCurrentCell(0, 1);
+    REQUIRE(stage.waitFor([&] { return stage.window.reach().way() != nullptr; }));
+    const Way way = *stage.window.reach().way();
+    const Spot goal = *stage.level().spot(barn);
+    // Nothing lies between: the way is straight, and its spot is turned to look along it.
+    stage.place.standpoint.setSpot(gate);
+    const double bearing =
+        std::atan2(way.points.back().x - way.points.front().x, way.points.front().z - way.points.back().z) * 57.29578;
+    stage.find<QWidget>("spotFacing")->findChild<QDoubleSpinBox*>()->setValue(std::round(bearing));
+    stage.rest();
+    CHECK(stage.level().spot(gate)->facing == std::round(bearing));
+    stage.find<QPushButton>("dropIn")->click();
+    REQUIRE(stage.walker());
+    CHECK(stage.view().camera().yaw == Approx(std::round(bearing)).margin(0.01));
+    stage.hold(Qt::Key_W);
+    CHECK(stage.waitFor(
+        [&] { return std::hypot(stage.walker()->state().x - goal.x, stage.walker()->state().z - goal.z) < 1.5; }));
+    stage.let(Qt::Key_W);
+    stage.key(Qt::Key_Escape);
+    // Its trace is drawn afterwards.
+    const auto& marks = stage.view().marks("walk");
+    CHECK(std::any_of(marks.begin(), marks.end(),
+                      [](const auto& m) { return m.kind == GroundMark::Kind::trace && m.line.size() > 10; }));
+}
+
+TEST_CASE("a new spot comes with even ground under it in one step, when that is wished") {
+    WalkStage stage;
+    stage.find<QCheckBox>("newSpotsOnPads")->click();
+    const uint32_t spot = stage.put(38, 82);
+    CHECK(stage.steps() == 1);
+    CHECK(padOf(stage.level(), *stage.level().spot(spot)));
+    CHECK(altitudeAt(stage.level(), stage.x(34), stage.z(82)) ==
+          Approx(altitudeAt(stage.level(), stage.x(38), stage.z(82))).margin(0.01));
+    stage.place.document.undo();
+    CHECK(stage.level().strata.size() == 1);
 }
 
 TEST_CASE("the numbers of a body become one of the level's own, and are refused when they make none") {

@@ -111,9 +111,8 @@ TEST_CASE("a click fills a hollow to its brim, pulling moves its surface, and it
     CHECK(stage.find<QLabel>("leakSays")->text().contains("leaks in the east"));
     // The way it runs is drawn, and a click on the trail goes there.
     const auto& marks = stage.view().marks("water");
-    CHECK(std::count_if(marks.begin(), marks.end(), [](const auto& m) {
-              return m.kind == GroundView::Mark::Kind::leak && m.line.size() > 5;
-          }) == 1);
+    CHECK(std::count_if(marks.begin(), marks.end(),
+                        [](const auto& m) { return m.kind == GroundMark::Kind::leak && m.line.size() > 5; }) == 1);
     const Camera before = stage.view().camera();
     StationButton* button = stage.window.findChild<Trail*>()->station("water");
     QTest::mouseClick(button, Qt::LeftButton, {}, QPoint(60, button->height() * 3 / 4));  // on its state

@@ -90,6 +90,11 @@ void WalkHand::tick() {
                                    .arg(QString::fromStdString(begin_.body.name),
                                         QString::fromStdString(lossInWords(level_, walker_->state()))));
     showEye(seconds);
+    // While nothing moves, nothing else would paint what is told.
+    if (const QString now = line() + says(); now != painted_) {
+        painted_ = now;
+        view_.repaintMarks();
+    }
 }
 
 // The eye follows the feet, smoothly over steps.
@@ -175,6 +180,18 @@ QString WalkHand::line() const {
     return parts.join("   ");
 }
 
+QString WalkHand::says() const {
+    const WalkState& s = walker_->state();
+    if (s.gait == Gait::lost)
+        return GroundView::tr("The %1 %2.   Enter: begin again   Esc: back to where you looked from")
+            .arg(QString::fromStdString(begin_.body.name), QString::fromStdString(lossInWords(level_, s)));
+    if (follower_ && follower_->stuck()) return GroundView::tr("It does not get on here.   Esc: back");
+    if (follower_ && follower_->there()) return GroundView::tr("It is there.   Esc: back");
+    if (record_.seconds() < 6 && !begin_.again && !follower_)
+        return GroundView::tr("W A S D walk   Shift runs   Space jumps   C dives   Esc: back");
+    return {};
+}
+
 void WalkHand::paint(QPainter& p) const {
     const double w = view_.width(), h = view_.height();
     const QPointF middle(w / 2, h / 2);
@@ -184,15 +201,7 @@ void WalkHand::paint(QPainter& p) const {
         for (const QPointF& d : {QPointF(1, 0), {-1, 0}, {0, 1}, {0, -1}}) p.drawLine(middle + 3 * d, middle + 8 * d);
     }
     paintLabel(p, {14, h - 12}, line());
-    const WalkState& s = walker_->state();
-    QString says;
-    if (s.gait == Gait::lost)
-        says = GroundView::tr("The %1 %2.   Enter: begin again   Esc: back to where you looked from")
-                   .arg(QString::fromStdString(begin_.body.name), QString::fromStdString(lossInWords(level_, s)));
-    else if (follower_ && follower_->stuck()) says = GroundView::tr("It does not get on here.   Esc: back");
-    else if (follower_ && follower_->there()) says = GroundView::tr("It is there.   Esc: back");
-    else if (record_.seconds() < 6 && !begin_.again && !follower_)
-        says = GroundView::tr("W A S D walk   Shift runs   Space jumps   C dives   Esc: back");
+    const QString says = this->says();
     if (says.isEmpty()) return;
     const int wide = p.fontMetrics().horizontalAdvance(says);
     paintLabel(p, {(w - wide) / 2, 34}, says);

@@ -44,7 +44,8 @@ private:
     void tick();
     WalkInput inputNow();
     void showEye(double seconds);
-    QString line() const;
+    QString line() const;  // how it goes
+    QString says() const;  // what there is to know, in the middle
 
     Begin begin_;
     Ended ended_;
@@ -62,6 +63,7 @@ private:
     double yaw_, pitch_, eye_ = 0;
     std::optional<QPointF> last_;
     bool told_ = false;
+    QString painted_;
 };
 
 }  // namespace jam

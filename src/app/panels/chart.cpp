@@ -21,6 +21,8 @@ Chart::Chart(Workplace& place, GroundView& view, const Surveyor& surveyor, QWidg
     connect(&view, &GroundView::cameraMoved, this, again);
     connect(&surveyor, &Surveyor::found, this, again);
     connect(&place.standpoint, &Standpoint::cursorMoved, this, again);
+    connect(&place.standpoint, &Standpoint::spotChosen, this, again);
+    connect(&place.document, &Document::spotsChanged, this, again);
 }
 
 QRectF Chart::frame() const {
@@ -46,6 +48,14 @@ void Chart::paintEvent(QPaintEvent*) {
     p.setClipPath(round);
     p.fillRect(f, t.back);
     if (const auto& found = surveyor_.findings()) p.drawImage(f, found->plan);
+    for (const Spot& s : place_.document.level().spots) {
+        const QPointF foot = at(s.x, s.z);
+        p.setPen(QPen(Qt::white, 1.2));
+        p.drawLine(foot, foot - QPointF(0, 9));
+        p.setPen(QPen(QColor(30, 20, 26, 150), 0.8));
+        p.setBrush(s.id == place_.standpoint.spot() ? t.brush : t.active.lighter(130));
+        p.drawPolygon(QPolygonF{foot - QPointF(0, 9), foot + QPointF(6, -6.5), foot - QPointF(0, 4)});
+    }
     const Camera& c = view_.camera();
     const QPointF eye = at(c.at.x, c.at.z);
     const double half = std::atan(std::tan(c.fieldOfView * kRadians / 2) * c.width / c.height), yaw = c.yaw * kRadians,

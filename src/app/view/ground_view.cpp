@@ -125,7 +125,7 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     followFence();
 }
 
-void GroundView::setMarks(const QByteArray& owner, std::vector<Mark> marks) {
+void GroundView::setMarks(const QByteArray& owner, std::vector<GroundMark> marks) {
     if (marks.empty() && marks_[owner].empty()) return;
     marks_[owner] = std::move(marks);
     surface_->widget()->update();

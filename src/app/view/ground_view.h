@@ -21,6 +21,15 @@
 
 namespace jam {
 
+// Lines and places over the picture that tell of something: outlines of water, the way of a leak, a way that is walked,
+// a leap, a walk that was walked, a flag from its foot to its head, where one looks from it, places, a label alone.
+struct GroundMark {
+    enum class Kind { outline, leak, way, leap, trace, flag, chosenFlag, facing, place, warning, label };
+    std::vector<glm::dvec3> line;
+    Kind kind = Kind::outline;
+    QString label;  // at its beginning
+};
+
 class GroundView : public QWidget {
     Q_OBJECT
 public:
@@ -73,22 +82,16 @@ public:
         std::vector<LinePoint> line;
     };
     const std::vector<CourseLine>& courseLines() const;
-    // Lines and places over the picture that tell of something: outlines of water, the way of a leak, a way that is
-    // walked, a leap, a walk that was walked, a flag from its foot to its head, places.
-    struct Mark {
-        enum class Kind { outline, leak, way, leap, trace, flag, chosenFlag, place, warning };
-        std::vector<glm::dvec3> line;
-        Kind kind = Kind::outline;
-        QString label;  // at its beginning
-    };
     // In place of those that `owner` had.
-    void setMarks(const QByteArray& owner, std::vector<Mark> marks);
-    const std::vector<Mark>& marks(const QByteArray& owner) { return marks_[owner]; }
-    const std::map<QByteArray, std::vector<Mark>>& allMarks() const { return marks_; }
+    void setMarks(const QByteArray& owner, std::vector<GroundMark> marks);
+    const std::vector<GroundMark>& marks(const QByteArray& owner) { return marks_[owner]; }
+    const std::map<QByteArray, std::vector<GroundMark>>& allMarks() const { return marks_; }
     // What is seen of the overlay of reach.
     void setReach(std::shared_ptr<const Reach> reach);
     // How the eye is under water; metres of 0 for not.
     void setUnderWater(const UnderWater& under);
+    // What is painted over the picture is to be painted anew.
+    void repaintMarks() { surface_->widget()->update(); }
     // Lets waves move, or stand still again.
     void setFlowing(bool on);
     bool flowing() const { return flow_.isActive(); }
@@ -189,7 +192,7 @@ private:
     bool keyPressed_ = false;  // Enter holds the hand down
     mutable std::vector<CourseLine> courseLines_;
     mutable bool courseLinesKnown_ = false;
-    std::map<QByteArray, std::vector<Mark>> marks_;
+    std::map<QByteArray, std::vector<GroundMark>> marks_;
     std::shared_ptr<const Reach> reach_;
     bool reachWaits_ = false;
     QTimer flow_;

@@ -103,8 +103,8 @@ struct MarkLook {
     Qt::PenStyle style;
     bool dot;
 };
-MarkLook lookOf(GroundView::Mark::Kind kind) {
-    using Kind = GroundView::Mark::Kind;
+MarkLook lookOf(GroundMark::Kind kind) {
+    using Kind = GroundMark::Kind;
     const QColor pale(250, 246, 238);
     switch (kind) {
         case Kind::outline: return {1.4, pale, Qt::SolidLine, false};
@@ -114,6 +114,8 @@ MarkLook lookOf(GroundView::Mark::Kind kind) {
         case Kind::trace: return {1.6, theme().brush, Qt::DashLine, false};
         case Kind::flag: return {2.2, pale, Qt::SolidLine, false};
         case Kind::chosenFlag: return {3, theme().brush, Qt::SolidLine, false};
+        case Kind::facing: return {2, theme().brush, Qt::SolidLine, false};
+        case Kind::label: return {};
         case Kind::place: return {2, theme().brush, Qt::SolidLine, true};
         case Kind::warning: return {2, theme().warns, Qt::SolidLine, true};
     }
@@ -136,9 +138,9 @@ void paintFlag(QPainter& p, const QPointF& foot, const QPointF& head, const QCol
 }  // namespace
 
 void paintGroundMarks(QPainter& p, const GroundView& view) {
-    using Kind = GroundView::Mark::Kind;
+    using Kind = GroundMark::Kind;
     for (const auto& [owner, marks] : view.allMarks())
-        for (const GroundView::Mark& m : marks) {
+        for (const GroundMark& m : marks) {
             const MarkLook look = lookOf(m.kind);
             QPainterPath path;
             bool down = false;

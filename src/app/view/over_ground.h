@@ -26,7 +26,7 @@ void paintLine(QPainter& p, const GroundView& view, const std::vector<glm::dvec3
 // The tape with what it measures.
 // The lines and posts of the courses, the chosen one with its edges.
 void paintCourses(QPainter& p, const GroundView& view);
-// Marks of all owners (GroundView::Mark).
+// Marks of all owners (GroundMark).
 void paintGroundMarks(QPainter& p, const GroundView& view);
 void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& tape);
 // Altitudes on the strong contours, in metres.

@@ -2,6 +2,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <set>
 #include <tuple>
 
 #include "walk/walker.h"
@@ -28,31 +30,33 @@ Flights::Flights(const Body& body, double spacing, bool standing) {
             const double height = flightHeight(
                 body, far + (standing && far > 1.5 * spacing ? 0.15 * static_cast<double>(body.run) : 0));
             if (height < -kDeepest && (std::abs(c) > 1 || std::abs(r) > 1)) continue;
-            hops_.push_back({static_cast<int8_t>(c),
-                             static_cast<int8_t>(r),
-                             static_cast<float>(height),
-                             {0, 0},
-                             static_cast<float>(far)});
+            hops_.push_back(
+                {static_cast<int8_t>(c), static_cast<int8_t>(r), static_cast<float>(height), static_cast<float>(far)});
         }
     std::sort(hops_.begin(), hops_.end(), [](const Hop& a, const Hop& b) {
         const int fa = a.dc * a.dc + a.dr * a.dr, fb = b.dc * b.dc + b.dr * b.dr;
         return std::tie(fa, a.dr, a.dc) < std::tie(fb, b.dr, b.dc);
     });
-    const auto find = [this](int c, int r, size_t self) {
-        for (size_t i = 0; i < self; ++i)
-            if (hops_[i].dc == c && hops_[i].dr == r) return static_cast<uint16_t>(i);
-        return static_cast<uint16_t>(self);
-    };
-    for (size_t i = 0; i < hops_.size(); ++i) {
-        Hop& h = hops_[i];
+    std::map<std::pair<int, int>, uint16_t> places;
+    for (size_t i = 0; i < hops_.size(); ++i) places[{hops_[i].dc, hops_[i].dr}] = static_cast<uint16_t>(i);
+    std::vector<std::vector<uint16_t>> after(hops_.size());
+    for (size_t i = 8; i < hops_.size(); ++i) {
         // The two samples on either side of the straight line back, one row or column nearer.
+        const Hop& h = hops_[i];
         const double most = std::max(std::abs(h.dc), std::abs(h.dr)), share = (most - 1) / most;
         const double c = h.dc * share, r = h.dr * share;
-        h.before[0] = find(static_cast<int>(std::floor(c + 0.5 - 1e-9)), static_cast<int>(std::floor(r + 0.5 - 1e-9)),
-                           i);
-        h.before[1] = find(static_cast<int>(std::ceil(c - 0.5 + 1e-9)), static_cast<int>(std::ceil(r - 0.5 + 1e-9)), i);
+        std::set<std::pair<int, int>> before;
+        for (const double side : {-1e-9, 1e-9})
+            before.emplace(static_cast<int>(std::floor(c + 0.5 + side)), static_cast<int>(std::floor(r + 0.5 + side)));
+        for (const auto& b : before)
+            if (const auto at = places.find(b); at != places.end())
+                after[at->second].push_back(static_cast<uint16_t>(i));
     }
-    quiet_ = static_cast<size_t>(8 * kFar);
+    begins_.push_back(0);
+    for (const auto& list : after) {
+        after_.insert(after_.end(), list.begin(), list.end());
+        begins_.push_back(static_cast<uint32_t>(after_.size()));
+    }
 }
 
 }  // namespace jam

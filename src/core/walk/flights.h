@@ -2,6 +2,8 @@
 #pragma once
 
 #include <algorithm>
+#include <utility>
+#include <vector>
 
 #include "walk/reach.h"
 
@@ -15,45 +17,54 @@ public:
 
     struct Hop {
         int8_t dc, dr;
-        float height;        // metres over where it began, at most
-        uint16_t before[2];  // the hops on the way there, by one of which it must have come; itself for neighbours
-        float far;           // metres on the map
+        float height;  // metres over where it began, at most
+        float far;     // metres on the map
     };
     const std::vector<Hop>& hops() const { return hops_; }
 
-    // f(c, r, hop) for every sample that is flown over or landed on from the firm sample (c, r) without crossing its
-    // own piece again; samples of no ground are flown over. Precondition: one call at a time for each `passed`.
+    // What one thread remembers between flights.
+    struct Memory {
+        std::vector<uint32_t> passed;  // the last flight that went by each hop
+        std::vector<uint16_t> front;
+        uint32_t flight = 0;
+    };
+    // f(c, r, hop, node) for every sample that is flown over or landed on from the firm sample (c, r) without crossing
+    // its own piece again; samples of no ground are flown over.
     template <class F>
-    void from(const ReachGround& g, int c, int r, std::vector<uint8_t>& passed, F f) const {
+    void from(const ReachGround& g, int c, int r, Memory& memory, F f) const {
         const uint32_t own = g.nodes.at(c, r);
         const float height = g.heights.at(c, r);
         // Nobody jumps out of deep water.
         const bool bound = !g.deep.empty() && g.deep[g.at(c, r)] > kTooDeepToJump;
-        passed.assign(hops_.size(), 0);
-        size_t lastPassed = 0;
-        for (size_t i = 0; i < hops_.size(); ++i) {
+        memory.passed.resize(hops_.size(), 0);
+        ++memory.flight;
+        memory.front.clear();
+        const auto pass = [&](uint16_t i) {
+            if (std::exchange(memory.passed[i], memory.flight) == memory.flight) return;
             const Hop& h = hops_[i];
-            if (i >= 8 && bound) break;
-            if (i >= 8 && !passed[h.before[0]] && !passed[h.before[1]]) {
-                if (i - lastPassed > quiet_) break;  // nothing on a whole ring: nothing farther
-                continue;
-            }
             const int x = c + h.dc, z = r + h.dr;
-            if (x < 0 || z < 0 || x >= g.columns || z >= g.rows) continue;
-            if (g.nodes.at(x, z) == own) continue;
-            const bool ground = g.kinds.at(x, z) != ReachGround::kNone;
-            const float most = bound ? std::min(h.height, g.body.step) : h.height;
-            if (ground && (i < 8 ? g.brow(c, r, x, z) : g.heights.at(x, z)) > height + most) continue;
-            passed[i] = 1;
-            lastPassed = i;
-            if (ground) f(x, z, h);
+            if (x < 0 || z < 0 || x >= g.columns || z >= g.rows) return;
+            const float most = height + (bound ? std::min(h.height, g.body.step) : h.height);
+            const uint32_t node = g.nodes.at(x, z);
+            const bool ground = node != ReachGround::kNoNode;
+            if (node == own || (ground && (i < 8 ? g.brow(c, r, x, z) : g.heights.at(x, z)) > most)) return;
+            memory.front.push_back(i);
+            if (ground) f(x, z, h, node);
+        };
+        for (uint16_t i = 0; i < 8; ++i) pass(i);
+        if (bound) return;
+        for (size_t i = 0; i < memory.front.size(); ++i) {
+            const uint16_t at = memory.front[i];
+            for (uint32_t k = begins_[at]; k < begins_[at + 1u]; ++k) pass(after_[k]);
         }
     }
 
 private:
     static constexpr uint8_t kTooDeepToJump = 127;  // of ReachGround::deep: half of what it can stand in
-    std::vector<Hop> hops_;
-    size_t quiet_ = 0;
+    std::vector<Hop> hops_;                         // the nearest first
+    // The hops that a flight may go on to from each: those of the next ring whose straight line back passes by it.
+    std::vector<uint16_t> after_;
+    std::vector<uint32_t> begins_;
 };
 
 }  // namespace jam

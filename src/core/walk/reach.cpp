@@ -19,6 +19,26 @@ constexpr int kBeside[8][2] = {{1, 0}, {0, 1}, {-1, 0}, {0, -1}, {1, 1}, {-1, 1}
 
 using Pair = std::pair<uint32_t, uint32_t>;  // from node, to node
 
+// Links that were found, without most of those that neighbours find again.
+class Links {
+public:
+    Links() : last_(1024, Pair{kNoNode, kNoNode}) {}
+    void add(uint32_t from, uint32_t to) {
+        Pair& last = last_[(from * 2654435761u ^ to * 40503u) >> 7 & 1023];
+        if (last == Pair{from, to}) return;
+        last = {from, to};
+        found_.push_back(last);
+    }
+    std::vector<Pair> take() {
+        std::sort(found_.begin(), found_.end());
+        found_.erase(std::unique(found_.begin(), found_.end()), found_.end());
+        return std::move(found_);
+    }
+
+private:
+    std::vector<Pair> last_, found_;
+};
+
 // Pieces and steep samples, and the ways between them. Steep samples lead to every neighbour that lies no higher, which
 // is looked up and not kept.
 class Graph {
@@ -43,6 +63,7 @@ private:
     }
     void nameSteep();
     void link(const Context& context);
+    void linkFrom(int c, int r, const Flights& flights, Flights::Memory& memory, Links& out) const;
 
     const Level& level_;
     ReachGround& g_;
@@ -75,42 +96,41 @@ void Graph::nameSteep() {
             }
 }
 
+// The links from one sample.
+void Graph::linkFrom(int c, int r, const Flights& flights, Flights::Memory& memory, Links& out) const {
+    const uint32_t own = g_.nodes.at(c, r);
+    if (own == kNoNode) return;
+    const float height = g_.heights.at(c, r);
+    const bool steep = own >= g_.pieces;
+    bool border = false;
+    eachBeside(c, r, [&](int x, int z) {
+        const uint32_t to = g_.nodes.at(x, z);
+        if (to == own) return;
+        border = true;
+        if (to != kNoNode && !(steep && to >= g_.pieces) && g_.brow(c, r, x, z) <= height) out.add(own, to);
+    });
+    if (steep || !border) return;
+    flights.from(g_, c, r, memory, [&](int, int, const Flights::Hop& h, uint32_t to) {
+        // On steep ground farther off, it would slide down where what is nearer leads to.
+        if (to < g_.pieces || std::max(std::abs(h.dc), std::abs(h.dr)) == 1) out.add(own, to);
+    });
+}
+
 void Graph::link(const Context& context) {
     const Flights flights(g_.body, g_.spacing);
-    std::vector<std::vector<Pair>> found(static_cast<size_t>(g_.rows));
-    parallelFor(g_.rows, 8, [&](int first, int end) {
-        std::vector<uint8_t> passed;
-        for (int r = first; r < end && !context.cancelled(); ++r) {
-            auto& out = found[static_cast<size_t>(r)];
-            for (int c = 0; c < g_.columns; ++c) {
-                const uint32_t own = g_.nodes.at(c, r);
-                if (own == kNoNode) continue;
-                const float height = g_.heights.at(c, r);
-                if (own >= g_.pieces) {
-                    eachBeside(c, r, [&](int x, int z) {
-                        const uint32_t to = g_.nodes.at(x, z);
-                        if (to < g_.pieces && g_.brow(c, r, x, z) <= height) out.emplace_back(own, to);
-                    });
-                    continue;
-                }
-                bool border = false;
-                eachBeside(c, r, [&](int x, int z) { border = border || g_.nodes.at(x, z) != own; });
-                if (!border) continue;
-                eachBeside(c, r, [&](int x, int z) {
-                    const uint32_t to = g_.nodes.at(x, z);
-                    if (to != own && to != kNoNode && g_.brow(c, r, x, z) <= height) out.emplace_back(own, to);
-                });
-                flights.from(g_, c, r, passed, [&](int x, int z, const Flights::Hop& h) {
-                    const uint32_t to = g_.nodes.at(x, z);
-                    // On steep ground farther off, it would slide down where what is nearer leads to.
-                    if (to < g_.pieces || std::max(std::abs(h.dc), std::abs(h.dr)) == 1) out.emplace_back(own, to);
-                });
-            }
-            std::sort(out.begin(), out.end());
-            out.erase(std::unique(out.begin(), out.end()), out.end());
+    constexpr int kBand = 16;
+    const int bands = (g_.rows + kBand - 1) / kBand;
+    std::vector<std::vector<Pair>> found(static_cast<size_t>(bands));
+    parallelFor(bands, 1, [&](int first, int end) {
+        Flights::Memory memory;
+        for (int band = first; band < end && !context.cancelled(); ++band) {
+            Links links;
+            for (int r = band * kBand; r < std::min((band + 1) * kBand, g_.rows); ++r)
+                for (int c = 0; c < g_.columns; ++c) linkFrom(c, r, flights, memory, links);
+            found[static_cast<size_t>(band)] = links.take();
         }
     });
-    for (const auto& row : found) on_.insert(on_.end(), row.begin(), row.end());
+    for (const auto& band : found) on_.insert(on_.end(), band.begin(), band.end());
     std::sort(on_.begin(), on_.end());
     on_.erase(std::unique(on_.begin(), on_.end()), on_.end());
     back_.reserve(on_.size());

@@ -2,7 +2,9 @@
 #include "walk/reach_ground.h"
 
 #include <algorithm>
+#include <bit>
 #include <cmath>
+#include <cstring>
 
 #include "base/maths.h"
 #include "base/parallel.h"
@@ -120,57 +122,106 @@ uint32_t rootOf(std::vector<uint32_t>& parent, uint32_t i) {
 
 }  // namespace
 
+namespace {
+
+// Samples of a row as bits, 64 to a word.
+using Bits = std::vector<uint64_t>;
+
+// The lowest bits of eight bytes, in their order.
+uint64_t lowBits(uint64_t bytes) { return (bytes & 0x0101010101010101) * 0x0102040810204080 >> 56; }
+
+// The two triangles of each cell of a row.
+void readCells(const uint8_t* cells, int n, Bits& upper, Bits& lower) {
+    std::fill(upper.begin(), upper.end(), 0);
+    std::fill(lower.begin(), lower.end(), 0);
+    int c = 0;
+    for (; c + 8 <= n; c += 8) {
+        uint64_t eight;
+        std::memcpy(&eight, cells + c, 8);
+        if constexpr (std::endian::native == std::endian::big) eight = __builtin_bswap64(eight);
+        upper[static_cast<size_t>(c) / 64] |= lowBits(eight) << c % 64;
+        lower[static_cast<size_t>(c) / 64] |= lowBits(eight >> 1) << c % 64;
+    }
+    for (; c < n; ++c) {
+        upper[static_cast<size_t>(c) / 64] |= uint64_t{cells[c] & 1u} << c % 64;
+        lower[static_cast<size_t>(c) / 64] |= uint64_t{(cells[c] >> 1) & 1u} << c % 64;
+    }
+}
+
+}  // namespace
+
+// Row by row as bits: a run of samples is one entry of the union, and runs of two rows are joined once for each stretch
+// in which they lie by each other.
 uint32_t connectedGround(const Raster<uint8_t>& cells, Raster<uint32_t>& pieces) {
     const int columns = cells.width() + 1, rows = cells.depth() + 1;
     pieces.reshape(columns, rows);
+    const size_t words = static_cast<size_t>(columns + 63) / 64;
     std::vector<uint32_t> parent;
-    const std::vector<uint8_t> nothing(static_cast<size_t>(cells.width()), 0);
+    struct Run {
+        int32_t from, to;  // in all samples, row by row
+    };
+    std::vector<Run> all;
+    Bits upperAbove(words), lowerAbove(words), upper(words), lower(words), beside(words), besideAbove(words),
+        firm(words), joins(words);
+    // The run of each sample of this row and the one above; unspecified where there is none.
+    std::vector<uint32_t> now(words * 64), above(words * 64);
     for (int r = 0; r < rows; ++r) {
-        const uint8_t* above = r > 0 ? &cells.at(0, r - 1) : nothing.data();
-        const uint8_t* below = r + 1 < rows ? &cells.at(0, r) : nothing.data();
-        uint32_t *out = &pieces.at(0, r), *up = r > 0 ? &pieces.at(0, r - 1) : nullptr;
-        uint32_t run = ReachGround::kNoNode;  // of the sample before, when it is joined to this one
-        uint32_t joined = ReachGround::kNoNode;
-        for (int c = 0; c < columns; ++c) {
-            const uint8_t nw = c > 0 ? above[c - 1] : 0, ne = c + 1 < columns ? above[c] : 0;
-            const uint8_t sw = c > 0 ? below[c - 1] : 0, se = c + 1 < columns ? below[c] : 0;
-            // The six triangles round a sample, and the side from it to the one above.
-            const bool firm = (nw & 3) | (ne & 2) | (sw & 1) | (se & 3);
-            if (!firm) {
-                out[c] = run = ReachGround::kNoNode;
-                continue;
-            }
-            // The side from the sample before: under the triangle below it, or over the one above it.
-            const bool beside = (sw & 1) | (nw & 2);
-            const bool upwards = (nw & 1) | (ne & 2);
-            if (!beside) run = ReachGround::kNoNode, joined = ReachGround::kNoNode;
-            if (upwards) {
-                const uint32_t over = up[c];
-                if (run == ReachGround::kNoNode) run = over;
-                else if (over != joined) {
-                    const uint32_t a = rootOf(parent, run), b = rootOf(parent, over);
-                    if (a != b) parent[std::max(a, b)] = std::min(a, b);
-                }
-                joined = over;
-            }
-            if (run == ReachGround::kNoNode) {
-                run = static_cast<uint32_t>(parent.size());
-                parent.push_back(run);
-            }
-            out[c] = run;
+        if (r + 1 < rows) readCells(&cells.at(0, r), cells.width(), upper, lower);
+        else std::fill(upper.begin(), upper.end(), 0), std::fill(lower.begin(), lower.end(), 0);
+        uint64_t carryBeside = 0, carryUp = 0, carryDown = 0, carryJoined = 0;
+        for (size_t w = 0; w < words; ++w) {
+            // Sides to the sample before: under a triangle above, over one below. Sides to the samples above and below.
+            const uint64_t side = upper[w] | lowerAbove[w];
+            beside[w] = side << 1 | carryBeside;
+            carryBeside = side >> 63;
+            const uint64_t up = upperAbove[w] << 1 | carryUp | lowerAbove[w];
+            carryUp = upperAbove[w] >> 63;
+            const uint64_t down = upper[w] << 1 | carryDown | lower[w];
+            carryDown = upper[w] >> 63;
+            firm[w] = side | beside[w] | up | down;
+            // Joined to the run above, but where the sample before was joined to the same one.
+            joins[w] = up & ~((up << 1 | carryJoined) & beside[w] & besideAbove[w]);
+            carryJoined = up >> 63;
         }
+        const auto row = static_cast<int32_t>(r) * columns;
+        for (size_t w = 0; w < words; ++w)
+            for (uint64_t s = firm[w] & ~beside[w]; s; s &= s - 1) {
+                // From where a run begins to the first sample that is not joined to the one before.
+                const int c = static_cast<int>(w * 64) + std::countr_zero(s);
+                int end = c + 1;
+                for (size_t at = static_cast<size_t>(end) / 64; at < words; end = static_cast<int>(++at * 64)) {
+                    const uint64_t gone = ~beside[at] >> end % 64;
+                    if (gone == 0) continue;
+                    end += std::countr_zero(gone);
+                    break;
+                }
+                end = std::min(end, columns);
+                const auto run = static_cast<uint32_t>(parent.size());
+                parent.push_back(run);
+                all.push_back({row + c, row + end});
+                std::fill(now.begin() + c, now.begin() + end, run);
+            }
+        for (size_t w = 0; w < words; ++w)
+            for (uint64_t j = joins[w]; j; j &= j - 1) {
+                const size_t c = w * 64 + static_cast<size_t>(std::countr_zero(j));
+                const uint32_t a = rootOf(parent, now[c]), b = rootOf(parent, above[c]);
+                if (a != b) parent[std::max(a, b)] = std::min(a, b);
+            }
+        std::swap(now, above), std::swap(beside, besideAbove);
+        std::swap(upperAbove, upper), std::swap(lowerAbove, lower);
     }
     // Pieces are counted in the order of their first samples.
     uint32_t count = 0;
     std::vector<uint32_t> name(parent.size());
     for (uint32_t i = 0; i < parent.size(); ++i) name[i] = parent[i] == i ? count++ : name[rootOf(parent, i)];
-    parallelFor(rows, 64, [&](int first, int end) {
-        for (int r = first; r < end; ++r) {
-            uint32_t* out = &pieces.at(0, r);
-            for (int c = 0; c < columns; ++c)
-                if (out[c] != ReachGround::kNoNode) out[c] = name[out[c]];
-        }
-    });
+    uint32_t* out = &pieces.at(0, 0);
+    int32_t done = 0;
+    for (size_t i = 0; i < all.size(); ++i) {
+        std::fill(out + done, out + all[i].from, ReachGround::kNoNode);
+        std::fill(out + all[i].from, out + all[i].to, name[i]);
+        done = all[i].to;
+    }
+    std::fill(out + done, out + static_cast<ptrdiff_t>(columns) * rows, ReachGround::kNoNode);
     return count;
 }
 

@@ -59,7 +59,7 @@ private:
 
     const ReachGround& g_;
     Flights flights_;
-    std::vector<uint8_t> passed_;
+    Flights::Memory memory_;
 };
 
 template <class F>
@@ -84,7 +84,7 @@ void Search::eachStep(int c, int r, F f) {
         }
     }
     if (!firm || !border) return;
-    flights_.from(g_, c, r, passed_, [&](int x, int z, const Flights::Hop& h) {
+    flights_.from(g_, c, r, memory_, [&](int x, int z, const Flights::Hop& h, uint32_t) {
         if (g_.kinds.at(x, z) != Kind::kFirm) return;
         const double up = g_.heights.at(x, z) - height;
         f(x, z, h.far / static_cast<double>(g_.body.run) + std::sqrt(2 * std::abs(up) / 9.81) + kLeap,

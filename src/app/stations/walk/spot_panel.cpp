@@ -22,6 +22,11 @@ SpotPanel::SpotPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
     column->setSpacing(5);
     says_ = quietLabel({}, this);
     column->addWidget(says_);
+    evenNew_ = new QCheckBox(tr("New spots on even ground"), this);
+    evenNew_->setObjectName("newSpotsOnPads");
+    evenNew_->setToolTip(tr("The ground under them is evened in the same step"));
+    connect(evenNew_, &QCheckBox::clicked, this, [this](bool on) { house_.place.standpoint.setSpotsOnPads(on); });
+    column->addWidget(evenNew_);
     details_ = new QWidget(this);
     auto* c = pageColumn(details_);
     c->setSpacing(5);
@@ -120,6 +125,7 @@ void SpotPanel::show() {
                    : s ? tr("Pull its flag over the ground to move it.")
                        : tr("Click a flag to choose a spot."));
     details_->setVisible(s);
+    evenNew_->setVisible(!s);
     if (!s) return;
     const QSignalBlocker quiet(kind_);
     if (!name_->hasFocus()) name_->setText(QString::fromStdString(s->name));

@@ -35,7 +35,7 @@ private:
     QLineEdit* name_;
     QComboBox* kind_;
     NumberField *facing_, *radius_, *rim_;
-    QCheckBox* even_;
+    QCheckBox *even_, *evenNew_;
 };
 
 }  // namespace jam

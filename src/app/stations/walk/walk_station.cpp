@@ -1,8 +1,10 @@
 #include "stations/walk/walk_station.h"
 
 #include <algorithm>
+#include <cmath>
 #include <QVBoxLayout>
 
+#include "base/maths.h"
 #include "hands/spot_hand.h"
 #include "level/ground.h"
 #include "level/opening.h"
@@ -143,7 +145,9 @@ void WalkStation::putAt(const std::optional<glm::dvec3>& at) {
     if (!at) return house_.services.say(tr("Point at the ground first."));
     if (const QString no = house_.place.document.whyNoStroke(); !no.isEmpty()) return house_.services.say(no);
     house_.place.standpoint.setStation(id());
-    if (Spots(house_.place).add(at->x, at->z, house_.view.camera().yaw)) put(false);
+    const bool even = house_.place.standpoint.spotsOnPads();
+    if (Spots(house_.place).add(at->x, at->z, house_.view.camera().yaw, even ? std::optional(Pad{}) : std::nullopt))
+        put(false);
 }
 
 void WalkStation::dropIn(const std::optional<glm::dvec3>& at) {
@@ -179,62 +183,82 @@ void WalkStation::walk(WalkHand::Begin begin) {
 
 void WalkStation::keep(std::shared_ptr<const WalkRecord> walk) {
     lastWalk_ = std::move(walk);
+    trace_.clear();
+    const Level& level = house_.place.document.standing();
+    if (lastWalk_ && checkRecord(level, *lastWalk_))
+        for (const auto& p : replayWalk(level, *lastWalk_).trace) trace_.emplace_back(p[0], p[1] + 0.1, p[2]);
     emit walkKept();
     mark();
 }
 
+namespace {
+
+glm::dvec3 over(const Level& level, double x, double z) { return {x, altitudeAt(level, x, z) + 0.15, z}; }
+
+}  // namespace
+
+// The way that was asked for: on the ground between its points, through the air where it leaps.
+void WalkStation::markWay(std::vector<GroundMark>& marks) const {
+    using Kind = GroundMark::Kind;
+    const auto& way = house_.reach.way();
+    if (!way || way->points.empty()) return;
+    const Level& level = house_.place.document.level();
+    GroundMark m{{}, Kind::way, {}};
+    for (size_t i = 0; i < way->points.size(); ++i) {
+        const WayPoint& p = way->points[i];
+        const bool flies = p.by == Stretch::leap || p.by == Stretch::drop;
+        if (i > 0 && flies) {
+            const glm::dvec3 from = m.line.back();
+            marks.push_back(std::move(m));
+            marks.push_back({{from, {p.x, p.y + 0.15, p.z}}, Kind::leap, {}});
+            m = {{}, Kind::way, {}};
+        } else if (i > 0) {
+            const WayPoint& a = way->points[i - 1];
+            const int pieces = std::max(1, static_cast<int>(std::hypot(p.x - a.x, p.z - a.z) / (2 * level.spacing)));
+            for (int k = 1; k < pieces; ++k) {
+                const double t = static_cast<double>(k) / pieces, x = a.x + t * (p.x - a.x), z = a.z + t * (p.z - a.z);
+                // On the water that is swum, too.
+                m.line.push_back(p.by == Stretch::swim ? glm::dvec3(x, a.y + t * (p.y - a.y) + 1, z)
+                                                       : over(level, x, z));
+            }
+        }
+        m.line.emplace_back(p.x, p.y + 0.15, p.z);
+    }
+    marks.push_back(std::move(m));
+    if (way->steepest > 0)
+        marks.push_back({{over(level, way->steepX, way->steepZ)},
+                         Kind::place,
+                         tr("%1° at the steepest").arg(way->steepest, 0, 'f', 0)});
+    const WayPoint& middle = way->points[way->points.size() / 2];
+    marks.push_back({{{middle.x, middle.y, middle.z}},
+                     Kind::label,
+                     tr("%1 m, %2 s").arg(way->length, 0, 'f', 0).arg(way->seconds, 0, 'f', 0)});
+}
+
 // What is drawn over the picture: flags, the way that was asked for, places that want mending, the last walk.
 void WalkStation::mark() {
-    using Kind = GroundView::Mark::Kind;
-    std::vector<GroundView::Mark> marks;
+    using Kind = GroundMark::Kind;
+    std::vector<GroundMark> marks;
     const Level& level = house_.place.document.level();
     if (here()) {
-        const auto over = [&](double x, double z) { return glm::dvec3(x, altitudeAt(level, x, z) + 0.15, z); };
-        if (const auto& way = house_.reach.way(); way && !way->points.empty()) {
-            GroundView::Mark m{
-                {}, Kind::way, tr("%1 m, %2 s").arg(way->length, 0, 'f', 0).arg(way->seconds, 0, 'f', 0)};
-            for (size_t i = 0; i < way->points.size(); ++i) {
-                const WayPoint& p = way->points[i];
-                const bool flies = p.by == Stretch::leap || p.by == Stretch::drop;
-                if (i > 0 && flies) {
-                    const glm::dvec3 from = m.line.back();
-                    marks.push_back(std::move(m));
-                    marks.push_back({{from, {p.x, p.y + 0.15, p.z}}, Kind::leap, {}});
-                    m = {{}, Kind::way, {}};
-                } else if (i > 0) {
-                    // It lies on the ground between its points too, and on the water that is swum.
-                    const WayPoint& a = way->points[i - 1];
-                    const int pieces = std::max(
-                        1, static_cast<int>(std::hypot(p.x - a.x, p.z - a.z) / (2 * level.spacing)));
-                    for (int k = 1; k < pieces; ++k) {
-                        const double t = static_cast<double>(k) / pieces, x = a.x + t * (p.x - a.x),
-                                     z = a.z + t * (p.z - a.z);
-                        m.line.push_back(p.by == Stretch::swim ? glm::dvec3(x, a.y + t * (p.y - a.y) + 1, z)
-                                                               : over(x, z));
-                    }
-                }
-                m.line.emplace_back(p.x, p.y + 0.15, p.z);
-            }
-            marks.push_back(std::move(m));
-            if (way->steepest > 0)
-                marks.push_back({{over(way->steepX, way->steepZ)},
-                                 Kind::place,
-                                 tr("%1° at the steepest").arg(way->steepest, 0, 'f', 0)});
-        }
-        if (lastWalk_ && !house_.view.handBusy() && checkRecord(level, *lastWalk_)) {
-            GroundView::Mark m{{}, Kind::trace, {}};
-            for (const auto& p : replayWalk(level, *lastWalk_).trace) m.line.emplace_back(p[0], p[1] + 0.1, p[2]);
-            marks.push_back(std::move(m));
-        }
+        markWay(marks);
+        if (!trace_.empty() && !house_.view.handBusy()) marks.push_back({trace_, Kind::trace, {}});
         if (const auto& r = house_.reach.reach())
             for (const auto& [places, what] : {std::pair{&r->waysOut, tr("way out")}, {&r->traps, tr("trap")}})
                 for (size_t i = 0; i < std::min<size_t>(places->size(), 12); ++i)
-                    marks.push_back({{over((*places)[i].x, (*places)[i].z)}, Kind::warning, what});
+                    marks.push_back({{over(level, (*places)[i].x, (*places)[i].z)}, Kind::warning, what});
         for (const Spot& s : level.spots) {
-            const double y = altitudeAt(level, s.x, s.z);
-            marks.push_back({{{s.x, y, s.z}, {s.x, y + flagHeight(house_.view, s.x, y, s.z), s.z}},
-                             s.id == house_.place.standpoint.spot() ? Kind::chosenFlag : Kind::flag,
+            const double y = altitudeAt(level, s.x, s.z), high = flagHeight(house_.view, s.x, y, s.z);
+            const bool chosen = s.id == house_.place.standpoint.spot();
+            marks.push_back({{{s.x, y, s.z}, {s.x, y + high, s.z}},
+                             chosen ? Kind::chosenFlag : Kind::flag,
                              QString::fromStdString(s.name)});
+            const double a = s.facing * kRadians, ahead = 0.8 * high;
+            if (chosen)
+                marks.push_back(
+                    {{{s.x, y + 0.2, s.z}, over(level, s.x + std::sin(a) * ahead, s.z - std::cos(a) * ahead)},
+                     Kind::facing,
+                     {}});
         }
     }
     house_.view.setMarks("walk", std::move(marks));

@@ -3,6 +3,7 @@
 
 #include "hands/walk_hand.h"
 #include "stations/station.h"
+#include "view/ground_view.h"
 #include "workplace.h"
 
 namespace jam {
@@ -33,11 +34,13 @@ private:
     void putAt(const std::optional<glm::dvec3>& at);
     void dropIn(const std::optional<glm::dvec3>& at);
     void dropInAt(uint32_t spot);
+    void markWay(std::vector<GroundMark>& marks) const;
     void mark();
 
     House& house_;
     bool putting_ = false;  // a click puts down a spot
     std::shared_ptr<const WalkRecord> lastWalk_;
+    std::vector<glm::dvec3> trace_;  // where that led
 };
 
 }  // namespace jam

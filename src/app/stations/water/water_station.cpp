@@ -163,14 +163,14 @@ void WaterStation::chooseNew() {
 
 // What is drawn over the picture: the outline of the chosen pool, and the ways of leaks.
 void WaterStation::mark() {
-    using Kind = GroundView::Mark::Kind;
-    std::vector<GroundView::Mark> marks;
+    using Kind = GroundMark::Kind;
+    std::vector<GroundMark> marks;
     const Level& level = house_.place.document.level();
     if (here()) {
         const Pool* chosen = level.pool(house_.place.standpoint.water());
         if (chosen && level.water.presentTiles() <= kMostOutlined)
             for (const Outline& line : outlineOf(level, *chosen)) {
-                GroundView::Mark m;
+                GroundMark m;
                 for (const auto& [x, z] : line) m.line.emplace_back(x, chosen->height + 0.02, z);
                 m.line.push_back(m.line.front());
                 marks.push_back(std::move(m));
@@ -178,7 +178,7 @@ void WaterStation::mark() {
         if (const auto& f = house_.surveyor.findings())
             for (const auto& [id, figures] : f->pools) {
                 if (!figures.leak || !level.pool(id)) continue;
-                GroundView::Mark m{{}, Kind::leak, tr("%1 m short").arg(figures.leak->over, 0, 'f', 2)};
+                GroundMark m{{}, Kind::leak, tr("%1 m short").arg(figures.leak->over, 0, 'f', 2)};
                 for (const auto& [x, z] : figures.leak->way) m.line.emplace_back(x, altitudeAt(level, x, z) + 0.1, z);
                 marks.push_back(std::move(m));
             }
