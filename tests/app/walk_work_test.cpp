@@ -210,6 +210,7 @@ TEST_CASE("whatever ends a walk, one looks from where one looked before") {
                  "Nothing", [](const Context&) -> Result<int> { return 1; }, [](Result<int>) {});
              stage.window.work().wait();
          }},
+        {"another walk", [&] { stage.window.actions()["dropIn"]->trigger(), stage.key(Qt::Key_Escape); }},
         {"undo", [&] { stage.window.actions()["undo"]->trigger(); }}};
     for (const auto& [name, end] : ends) {
         CAPTURE(name);

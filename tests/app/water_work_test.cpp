@@ -263,6 +263,10 @@ TEST_CASE("a stream is drawn by one pull, lengthened, and never drawn uphill") {
     CHECK(stage.level().streams[0].depth == 0.6f);
     stage.set("streamSunk", 1.5);
     CHECK(stage.level().stratum(stage.level().streams[0].course)->course->sunk == 1.5f);
+    const auto bed = [&] { return *stage.level().stratum(stage.level().streams[0].course)->course; };
+    const double wide = bed().posts[0].width;
+    stage.set("streamWidth", 3 * wide);
+    for (const Post& p : bed().posts) CHECK(p.width == Approx(3 * wide));
     // Another station ends the drawing.
     stage.key(Qt::Key_F3);
     stage.settle();

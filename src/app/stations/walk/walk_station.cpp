@@ -168,6 +168,8 @@ void WalkStation::dropInAt(uint32_t spot) {
 }
 
 void WalkStation::walk(WalkHand::Begin begin) {
+    // A walk in the middle of a walk begins where one looked from before the first.
+    house_.view.letGo();
     if (const QString no = house_.place.document.whyNoStroke(); !no.isEmpty()) return house_.services.say(no);
     const Level& level = house_.place.document.standing();
     if (!begin.again && !groundAt(level, begin.x, begin.z))

@@ -1,5 +1,6 @@
 #include "stations/water/water_panel.h"
 
+#include <algorithm>
 #include <cmath>
 #include <QColorDialog>
 #include <QHBoxLayout>
@@ -21,6 +22,16 @@
 #include "water/rise.h"
 
 namespace jam {
+
+namespace {
+
+double meanWidth(const Course& course) {
+    double sum = 0;
+    for (const Post& p : course.posts) sum += static_cast<double>(p.width);
+    return sum / static_cast<double>(course.posts.size());
+}
+
+}  // namespace
 
 WaterPanel::WaterPanel(House& house, QWidget* parent) : QWidget(parent), house_(house), waters_(house.place) {
     auto* column = pageColumn(this);
@@ -94,6 +105,9 @@ void WaterPanel::makeSurface(QVBoxLayout* c) {
     stream_ = new QWidget(details_);
     pageColumn(stream_)->setSpacing(4);
     depth_ = field(stream_, "streamDepth", tr("Depth"), tr(" m"), {kLeastStreamDepth, 5, 2, true});
+    bed_ = field(stream_, "streamWidth", tr("Bed's width"), tr(" m"), {0.2, 100, 1, true});
+    bed_->setToolTip(tr(
+        "In the mean over its posts, which keep their proportions; each post's own is found under Courses, at Shape"));
     sunk_ = field(stream_, "streamSunk", tr("Bed below ground"), tr(" m"), {0, 10, 2});
     sunk_->setToolTip(tr("How deep the bed is cut at posts that follow the ground"));
     manning_ = field(stream_, "streamManning", tr("Rough bed (n)"), {}, {kLeastManning, kMostManning, 3, true});
@@ -105,6 +119,19 @@ void WaterPanel::makeSurface(QVBoxLayout* c) {
     connect(manning_, &NumberField::changed, this, [this](double v) {
         waters_.editStream(
             tr("Bed of a stream"), [v](Stream& s) { s.manning = static_cast<float>(v); }, "streamManning");
+    });
+    connect(bed_, &NumberField::changed, this, [this](double v) {
+        const Stream* s = waters_.stream();
+        const Stratum* bed = s ? house_.place.document.standing().stratum(s->course) : nullptr;
+        if (!bed || !bed->course) return;
+        const auto times = static_cast<float>(v / meanWidth(*bed->course));
+        Courses(house_.place)
+            .edit(
+                tr("Width of a stream"), s->course,
+                [times](Course& x) {
+                    for (Post& p : x.posts) p.width = std::clamp(p.width * times, kMinCourseWidth, kMaxCourseWidth);
+                },
+                "bedWidth");
     });
     connect(sunk_, &NumberField::changed, this, [this](double v) {
         if (const Stream* s = waters_.stream())
@@ -281,7 +308,8 @@ void WaterPanel::showStream(const Stream& stream) {
     depth_->setValue(stream.depth);
     manning_->setValue(stream.manning);
     const Level& level = house_.place.document.level();
-    if (const Stratum* bed = level.stratum(stream.course); bed && bed->course) sunk_->setValue(bed->course->sunk);
+    if (const Stratum* bed = level.stratum(stream.course); bed && bed->course)
+        sunk_->setValue(bed->course->sunk), bed_->setValue(meanWidth(*bed->course));
     const auto& found = house_.surveyor.findings();
     const auto at = found ? found->streams.find(stream.id) : decltype(found->streams.end()){};
     if (!found || at == found->streams.end()) return figures_->setText(tr("Being measured…"));

@@ -43,7 +43,7 @@ private:
     QLineEdit* name_;
     QToolButton* remove_;
     QPushButton *brim_, *next_, *colour_;
-    NumberField *height_, *depth_, *sunk_, *manning_, *width_, *sides_, *over_;
+    NumberField *height_, *depth_, *bed_, *sunk_, *manning_, *width_, *sides_, *over_;
     struct LookField {
         NumberField* field;
         float WaterLook::*value;
