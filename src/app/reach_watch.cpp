@@ -12,6 +12,20 @@ namespace {
 
 constexpr int kRestMs = 120;
 
+// The ground of larger levels is looked at again for a way, instead of being kept for it: it takes 11 bytes a sample.
+constexpr long long kMostKept = 2049LL * 2049;
+
+// Without the ground, but for what is told of it.
+std::shared_ptr<const Reach> lighter(Reach reach) {
+    auto bare = std::make_shared<ReachGround>();
+    const ReachGround& g = *reach.ground;
+    bare->body = g.body;
+    bare->columns = g.columns, bare->rows = g.rows, bare->stride = g.stride;
+    bare->spacing = g.spacing, bare->originX = g.originX, bare->originZ = g.originZ;
+    reach.ground = bare;
+    return std::make_shared<const Reach>(std::move(reach));
+}
+
 // Whether a body goes otherwise in one than in the other.
 bool sameForBodies(const Level& a, const Level& b) {
     if (!sameRaster(a, b)) return false;
@@ -73,12 +87,17 @@ void ReachWatch::start() {
             Context context;
             context.cancel = &cancel_;
             std::shared_ptr<const Reach> reach = known;
-            if (!known || !before || !sameForBodies(*now, *before))
-                reach = std::make_shared<const Reach>(surveyReach(*now, bodyOf(*now), context));
-            std::shared_ptr<const Way> way;
+            std::shared_ptr<const ReachGround> ground = known ? known->ground : nullptr;
             const Spot *a = now->spot(from), *b = now->spot(to);
+            if (!known || !before || !sameForBodies(*now, *before) || (a && b && ground->nodes.width() == 0)) {
+                Reach found = surveyReach(*now, bodyOf(*now), context);
+                ground = found.ground;
+                const bool large = static_cast<long long>(ground->columns) * ground->rows > kMostKept;
+                reach = large ? lighter(std::move(found)) : std::make_shared<const Reach>(std::move(found));
+            }
+            std::shared_ptr<const Way> way;
             if (a && b && !cancel_)
-                if (auto found = wayBetween(*now, *reach->ground, a->x, a->z, b->x, b->z, context))
+                if (auto found = wayBetween(*now, *ground, a->x, a->z, b->x, b->z, context))
                     way = std::make_shared<const Way>(std::move(*found));
             QMetaObject::invokeMethod(
                 this,

@@ -10,7 +10,9 @@
 #include "base/maths.h"
 #include "base/parallel.h"
 #include "commit/commit.h"
+#include "course/bake.h"
 #include "files/fields.h"
+#include "files/handover.h"
 #include "files/level_file.h"
 #include "files/spots_json.h"
 #include "files/walk_file.h"
@@ -495,6 +497,26 @@ TEST_CASE("it steps up what is no higher than a step, jumps up what is no higher
     }
 }
 
+TEST_CASE("on ground that is too steep it keeps its hold for a metre and no farther") {
+    // Along the foot of a wall of 60 degrees, leaning into it.
+    const Level l = shaped(120, 40, [](int, int r) { return r < 20 ? (20 - r) * std::tan(60 * kRadians) : 0.0; });
+    Walker w(l, kBodies[0], l.originX + 10, l.originZ + 21);
+    double on = 0, farthest = 0;
+    bool slid = false;
+    for (int i = 0; i < 12 * Walker::kStepsASecond; ++i) {
+        const double x = w.state().x, z = w.state().z;
+        w.step(towards(82, true));
+        const double way = std::hypot(w.state().x - x, w.state().z - z);
+        on = w.state().gait == Gait::stepping ? on + way : 0;
+        slid = slid || w.state().gait == Gait::sliding;
+        farthest = std::max(farthest, on);
+    }
+    CHECK(slid);
+    CHECK(farthest > 0.5);
+    CHECK(farthest < Walker::kStride + 0.1);
+    CHECK(w.state().y < 0.4 + 1e-6);
+}
+
 TEST_CASE("a jump is as high as it says, and lands where it began") {
     const Level l = shaped(60, 60, [](int, int) { return 2; });
     for (const float high : {0.5f, 0.9f, 3.f}) {
@@ -555,6 +577,53 @@ TEST_CASE("it wades slower, swims where it is deep, dives and comes up, and clim
     goOn(cart, towards(90), 20);
     REQUIRE(cart.state().loss == Loss::sunk);
     CHECK(lossInWords(l, cart.state()) == "sank in pond");
+}
+
+TEST_CASE("a stream carries who stands in it, the farther the deeper it is") {
+    // A bed that falls to the east, in a valley.
+    Level l = shaped(120, 41, [](int c, int r) { return 20 - 0.06 * c + 0.25 * std::abs(r - 20); });
+    Course c;
+    c.use = CourseUse::carve;
+    c.sunk = 1.5f;
+    for (const double x : {10.0, 60.0, 110.0})
+        c.posts.push_back({l.originX + x, l.originZ + 20, std::nullopt, 6, 1, 0});
+    Stream s;
+    s.name = "brook", s.course = addCourse(l, "bed", c), s.manning = 0.05f;
+    const auto carried = [&](float depth) {
+        Level with = l;
+        s.depth = depth;
+        REQUIRE(addStream(with, s));
+        refillWater(with);
+        Walker w(with, kBodies[0], l.originX + 40, l.originZ + 20);
+        goOn(w, {}, 4);
+        CHECK(w.state().depth == Approx(depth).margin(0.1));
+        return w.state().x - (l.originX + 40);
+    };
+    const double shallow = carried(0.2f), deep = carried(0.8f);
+    CHECK(shallow > 0.2);
+    CHECK(deep > 3 * shallow);
+}
+
+TEST_CASE("nobody leaps out of deep water onto what is higher than a step") {
+    // A basin whose rim stands 0.7 m over where a swimmer's soles are: less than a jump, more than a step.
+    Level l = shaped(60, 30, [](int c, int) { return c < 30 ? -6.0 : -0.6; });
+    Pool p;
+    p.name = "basin", p.sea = true, p.x = l.originX, p.z = l.originZ, p.height = -0.2f;
+    REQUIRE(addPool(l, p));
+    refillWater(l);
+    const uint32_t deep = put(l, "deep", 10, 15), shelf = put(l, "shelf", 50, 15, "goal");
+    CHECK_FALSE(surveyReach(l, kBodies[0]).reaches(deep, shelf));
+    CHECK(surveyReach(l, kBodies[0]).reaches(shelf, deep));
+    Body frog = kBodies[0];
+    frog.step = 0.8f;
+    CHECK(surveyReach(l, frog).reaches(deep, shelf));
+    Walker w(l, kBodies[0], l.originX + 20, l.originZ + 15);
+    for (int i = 0; i < 20 * Walker::kStepsASecond; ++i) {
+        WalkInput in = towards(90, true);
+        in.jump = i % 30 == 0;
+        w.step(in);
+    }
+    CHECK(w.state().x < l.originX + 30.1);
 }
 
 TEST_CASE("openings let it through, the land's edge lets it fall, and it is told where") {
@@ -749,6 +818,8 @@ TEST_CASE("a pad evens the ground under its spot, moves with it, and gives the g
     Level moved = next;
     REQUIRE(moveSpot(moved, id, l.spot(id)->x + 40, l.spot(id)->z - 20));
     moved = commitWork(next, moved).value().level;
+    CHECK(changesBetween(moved, next).spots);
+    CHECK_FALSE(changesBetween(next, next).spots);
     CHECK(altitudeAt(moved, l.spot(id)->x, l.spot(id)->z) == at);
     CHECK(altitudeAt(moved, l.spot(id)->x + 5, l.spot(id)->z) == altitudeAt(before, l.spot(id)->x + 5, l.spot(id)->z));
     const double there = altitudeAt(before, l.spot(id)->x + 40, l.spot(id)->z - 20);
@@ -784,6 +855,11 @@ TEST_CASE("spots and bodies are kept in the level file, and wrong ones refused i
     CHECK(bodyOf(back) == goat);
     CHECK(padOf(back, *back.spot(id)) == Pad{3, 2, 4.5f});
     CHECK(changesBetween(back, lopsidedLevel()).spots);
+    const Json manifest = Json::parse(manifestText(l, {}, 0, 1));
+    REQUIRE(manifest["spots"].size() == 2);
+    CHECK(manifest["spots"][0]["name"] == "Start hut");
+    CHECK(manifest["spots"][0]["y"].get<double>() == Approx(altitudeAt(l, l.spots[0].x, l.spots[0].z)));
+    CHECK(manifest["body"]["name"] == "goat");
     // Wrong ones.
     s.x = l.originX + 1e5;
     CHECK(addSpot(l, s).error().sentence().find("called \"Jam kitchen\" already") != std::string::npos);

@@ -382,9 +382,11 @@ Reach surveyReach(const Level& level, const Body& body, const Context& context) 
             reach.areas[static_cast<size_t>(is)] += g.spacing * g.spacing;
         }
     context.report(0.9);
+    if (context.cancelled()) return reach;
     std::vector<Pair> stand;
     for (size_t i = 0; i < under.size(); ++i) stand.emplace_back(level.spots[i].id, under[i]);
     reach.pockets = areasOf(reach, stand, Reached::never, kLeastPocket);
+    if (context.cancelled()) return reach;
     reach.traps = areasOf(reach, stand, Reached::trap, kLeastTrap);
     findWaysOut(graph, there, starts, reach);
     return reach;
