@@ -417,6 +417,31 @@ TEST_CASE("a way goes round what is too steep, and says how long, how steep, how
     CHECK_FALSE(wayBetween(l, *r.ground, l.originX + 5, l.originZ + 5, l.originX + 21, l.originZ + 5));
 }
 
+TEST_CASE("the quickest way keeps to a causeway where swimming would take longer") {
+    Level l = shaped(100, 60, [](int c, int r) { return c > 40 && c < 60 && (r < 25 || r > 35) ? -4 : 0; });
+    Pool p;
+    p.name = "moat", p.sea = true, p.x = l.originX, p.z = l.originZ, p.height = -0.3f;
+    REQUIRE(addPool(l, p));
+    l.water = TiledGrid<Wet>(l.columns, l.rows, Wet{});
+    refillWater(l);
+    put(l, "a", 30, 15), put(l, "b", 70, 15, "goal");
+    const Reach r = surveyReach(l, kBodies[0]);
+    const auto way = wayBetween(l, *r.ground, l.originX + 30, l.originZ + 15, l.originX + 70, l.originZ + 15);
+    REQUIRE(way);
+    CHECK(way->deepest == 0);
+    CHECK(way->length == Approx(20 + 2 * std::hypot(10, 10)).epsilon(0.1));
+    // And swims where there is no way round.
+    for (int z = 25; z <= 35; ++z)
+        for (int x = 41; x < 60; ++x) l.strata[0].heights.set(x, z, -std::min({(x - 40) * 0.7f, (60 - x) * 0.7f, 4.f}));
+    refillWater(l);
+    const Reach wet = surveyReach(l, kBodies[0]);
+    const auto swum = wayBetween(l, *wet.ground, l.originX + 30, l.originZ + 15, l.originX + 70, l.originZ + 15);
+    REQUIRE(swum);
+    CHECK(swum->deepest > 3);
+    CHECK(
+        std::any_of(swum->points.begin(), swum->points.end(), [](const WayPoint& q) { return q.by == Stretch::swim; }));
+}
+
 // --- the body -----------------------------------------------------------------------------------------------------
 
 namespace {
