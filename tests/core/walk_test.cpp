@@ -418,7 +418,8 @@ TEST_CASE("a way goes round what is too steep, and says how long, how steep, how
 }
 
 TEST_CASE("the quickest way keeps to a causeway where swimming would take longer") {
-    Level l = shaped(100, 60, [](int c, int r) { return c > 40 && c < 60 && (r < 25 || r > 35) ? -4 : 0; });
+    const auto moat = [](int c) { return -std::max(std::min({(c - 40) * 0.6f, (60 - c) * 0.6f, 4.f}), 0.f); };
+    Level l = shaped(100, 60, [&](int c, int r) { return r < 25 || r > 35 ? moat(c) : 0.f; });
     Pool p;
     p.name = "moat", p.sea = true, p.x = l.originX, p.z = l.originZ, p.height = -0.3f;
     REQUIRE(addPool(l, p));
@@ -432,7 +433,7 @@ TEST_CASE("the quickest way keeps to a causeway where swimming would take longer
     CHECK(way->length == Approx(20 + 2 * std::hypot(10, 10)).epsilon(0.1));
     // And swims where there is no way round.
     for (int z = 25; z <= 35; ++z)
-        for (int x = 41; x < 60; ++x) l.strata[0].heights.set(x, z, -std::min({(x - 40) * 0.7f, (60 - x) * 0.7f, 4.f}));
+        for (int x = 41; x < 60; ++x) l.strata[0].heights.set(x, z, moat(x));
     refillWater(l);
     const Reach wet = surveyReach(l, kBodies[0]);
     const auto swum = wayBetween(l, *wet.ground, l.originX + 30, l.originZ + 15, l.originX + 70, l.originZ + 15);
