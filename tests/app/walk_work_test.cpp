@@ -184,7 +184,12 @@ TEST_CASE("under water the view takes the water's colour, and comes back out") {
     CHECK(below.second > 1.3 * static_cast<double>(below.first));
     stage.let(Qt::Key_C);
     REQUIRE(stage.waitFor([&] { return stage.view().sight().under.metres == 0; }));
+    // Who leaves while under water looks through air again.
+    stage.hold(Qt::Key_C);
+    REQUIRE(stage.waitFor([&] { return stage.view().sight().under.metres > 0; }));
     stage.key(Qt::Key_Escape);
+    CHECK(stage.view().sight().under.metres == 0);
+    stage.let(Qt::Key_C);
 }
 
 TEST_CASE("whatever ends a walk, one looks from where one looked before") {

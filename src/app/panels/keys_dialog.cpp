@@ -24,7 +24,9 @@ QList<std::pair<QString, QString>> groundKeys() {
             {t("Look round"), t("right drag")},
             {t("Turn about a place"), t("Ctrl with right drag")},
             {t("Go towards the cursor"), t("wheel")},
-            {t("Slide over the ground"), t("middle drag")}};
+            {t("Slide over the ground"), t("middle drag")},
+            {t("On foot"), t("W A S D, Shift runs, Space jumps, C dives; the mouse looks")},
+            {t("Back from a walk"), t("Esc; Enter begins it again")}};
 }
 
 // --- one key ------------------------------------------------------------------------------------------------------

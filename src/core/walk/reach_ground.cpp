@@ -150,6 +150,19 @@ void readCells(const uint8_t* cells, int n, Bits& upper, Bits& lower) {
 
 }  // namespace
 
+namespace {
+
+// Fills [from, to) and up to seven more, which are filled again by what comes after: most runs take one turn of the
+// loop.
+void fillOver(uint32_t* from, const uint32_t* to, uint32_t value) {
+    do {
+        for (int i = 0; i < 8; ++i) from[i] = value;
+        from += 8;
+    } while (from < to);
+}
+
+}  // namespace
+
 // Row by row as bits: a run of samples is one entry of the union, and runs of two rows are joined once for each stretch
 // in which they lie by each other.
 uint32_t connectedGround(const Raster<uint8_t>& cells, Raster<uint32_t>& pieces) {
@@ -164,7 +177,7 @@ uint32_t connectedGround(const Raster<uint8_t>& cells, Raster<uint32_t>& pieces)
     Bits upperAbove(words), lowerAbove(words), upper(words), lower(words), beside(words), besideAbove(words),
         firm(words), joins(words);
     // The run of each sample of this row and the one above; unspecified where there is none.
-    std::vector<uint32_t> now(words * 64), above(words * 64);
+    std::vector<uint32_t> now(words * 64 + 8), above(words * 64 + 8);
     for (int r = 0; r < rows; ++r) {
         if (r + 1 < rows) readCells(&cells.at(0, r), cells.width(), upper, lower);
         else std::fill(upper.begin(), upper.end(), 0), std::fill(lower.begin(), lower.end(), 0);
@@ -199,7 +212,7 @@ uint32_t connectedGround(const Raster<uint8_t>& cells, Raster<uint32_t>& pieces)
                 const auto run = static_cast<uint32_t>(parent.size());
                 parent.push_back(run);
                 all.push_back({row + c, row + end});
-                std::fill(now.begin() + c, now.begin() + end, run);
+                fillOver(&now[static_cast<size_t>(c)], &now[static_cast<size_t>(end)], run);
             }
         for (size_t w = 0; w < words; ++w)
             for (uint64_t j = joins[w]; j; j &= j - 1) {
@@ -214,14 +227,18 @@ uint32_t connectedGround(const Raster<uint8_t>& cells, Raster<uint32_t>& pieces)
     uint32_t count = 0;
     std::vector<uint32_t> name(parent.size());
     for (uint32_t i = 0; i < parent.size(); ++i) name[i] = parent[i] == i ? count++ : name[rootOf(parent, i)];
-    uint32_t* out = &pieces.at(0, 0);
-    int32_t done = 0;
+    uint32_t *const out = &pieces.at(0, 0), *const last = out + static_cast<ptrdiff_t>(columns) * rows;
+    uint32_t* done = out;
+    const auto fill = [&](uint32_t* to, uint32_t value) {
+        if (to + 8 <= last) fillOver(done, to, value);
+        else std::fill(done, to, value);
+        done = to;
+    };
     for (size_t i = 0; i < all.size(); ++i) {
-        std::fill(out + done, out + all[i].from, ReachGround::kNoNode);
-        std::fill(out + all[i].from, out + all[i].to, name[i]);
-        done = all[i].to;
+        fill(out + all[i].from, ReachGround::kNoNode);
+        fill(out + all[i].to, name[i]);
     }
-    std::fill(out + done, out + static_cast<ptrdiff_t>(columns) * rows, ReachGround::kNoNode);
+    fill(last, ReachGround::kNoNode);
     return count;
 }
 
