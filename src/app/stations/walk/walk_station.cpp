@@ -231,10 +231,23 @@ void WalkStation::markWay(std::vector<GroundMark>& marks) const {
         marks.push_back({{over(level, way->steepX, way->steepZ)},
                          Kind::place,
                          tr("%1° at the steepest").arg(way->steepest, 0, 'f', 0)});
-    const WayPoint& middle = way->points[way->points.size() / 2];
-    marks.push_back({{{middle.x, middle.y, middle.z}},
-                     Kind::label,
-                     tr("%1 m, %2 s").arg(way->length, 0, 'f', 0).arg(way->seconds, 0, 'f', 0)});
+    // How far it is, told half way, where neither flag nor steepest place is likely to stand.
+    double half = 0;
+    for (size_t i = 1; i < way->points.size(); ++i)
+        half += 0.5 * std::hypot(way->points[i].x - way->points[i - 1].x, way->points[i].z - way->points[i - 1].z);
+    for (size_t i = 1; i < way->points.size(); ++i) {
+        const WayPoint &a = way->points[i - 1], &b = way->points[i];
+        const double far = std::hypot(b.x - a.x, b.z - a.z);
+        if (half > far) {
+            half -= far;
+            continue;
+        }
+        const double t = far > 0 ? half / far : 0;
+        marks.push_back({{over(level, a.x + t * (b.x - a.x), a.z + t * (b.z - a.z))},
+                         Kind::label,
+                         tr("%1 m, %2 s").arg(way->length, 0, 'f', 0).arg(way->seconds, 0, 'f', 0)});
+        break;
+    }
 }
 
 // What is drawn over the picture: flags, the way that was asked for, places that want mending, the last walk.
