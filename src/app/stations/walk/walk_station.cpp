@@ -197,6 +197,23 @@ namespace {
 
 glm::dvec3 over(const Level& level, double x, double z) { return {x, altitudeAt(level, x, z) + 0.15, z}; }
 
+// Where one is after a share of a way's length on the map.
+glm::dvec3 alongWay(const Way& way, double share) {
+    const auto far = [&](size_t i) {
+        return std::hypot(way.points[i].x - way.points[i - 1].x, way.points[i].z - way.points[i - 1].z);
+    };
+    double left = 0;
+    for (size_t i = 1; i < way.points.size(); ++i) left += share * far(i);
+    for (size_t i = 1; i < way.points.size(); ++i) {
+        const WayPoint &a = way.points[i - 1], &b = way.points[i];
+        const double t = far(i) > 0 ? left / far(i) : 0;
+        if (t <= 1) return {a.x + t * (b.x - a.x), a.y + t * (b.y - a.y), a.z + t * (b.z - a.z)};
+        left -= far(i);
+    }
+    const WayPoint& end = way.points.back();
+    return {end.x, end.y, end.z};
+}
+
 }  // namespace
 
 // The way that was asked for: on the ground between its points, through the air where it leaps.
@@ -231,23 +248,12 @@ void WalkStation::markWay(std::vector<GroundMark>& marks) const {
         marks.push_back({{over(level, way->steepX, way->steepZ)},
                          Kind::place,
                          tr("%1° at the steepest").arg(way->steepest, 0, 'f', 0)});
-    // How far it is, told half way, where neither flag nor steepest place is likely to stand.
-    double half = 0;
-    for (size_t i = 1; i < way->points.size(); ++i)
-        half += 0.5 * std::hypot(way->points[i].x - way->points[i - 1].x, way->points[i].z - way->points[i - 1].z);
-    for (size_t i = 1; i < way->points.size(); ++i) {
-        const WayPoint &a = way->points[i - 1], &b = way->points[i];
-        const double far = std::hypot(b.x - a.x, b.z - a.z);
-        if (half > far) {
-            half -= far;
-            continue;
-        }
-        const double t = far > 0 ? half / far : 0;
-        marks.push_back({{over(level, a.x + t * (b.x - a.x), a.z + t * (b.z - a.z))},
-                         Kind::label,
-                         tr("%1 m, %2 s").arg(way->length, 0, 'f', 0).arg(way->seconds, 0, 'f', 0)});
-        break;
-    }
+    // How far it is, told half way, or where the steepest place lies there, a quarter of the way.
+    glm::dvec3 at = alongWay(*way, 0.5);
+    if (std::hypot(at.x - way->steepX, at.z - way->steepZ) < 0.2 * way->length) at = alongWay(*way, 0.25);
+    marks.push_back({{over(level, at.x, at.z)},
+                     Kind::label,
+                     tr("%1 m, %2 s").arg(way->length, 0, 'f', 0).arg(way->seconds, 0, 'f', 0)});
 }
 
 // What is drawn over the picture: flags, the way that was asked for, places that want mending, the last walk.
