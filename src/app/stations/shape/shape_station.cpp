@@ -111,9 +111,10 @@ QWidget* ShapeStation::sheetPage(QWidget* parent) {
             brush_->isVisible())
             parts->buttons().front()->setChecked(true);
     };
-    connect(&house_.place.standpoint, &Standpoint::courseChosen, brush_,
+    // Of this, and not of a page: when the window goes, pages still hide after their station has gone.
+    connect(&house_.place.standpoint, &Standpoint::courseChosen, this,
             [this, backToBrush] { backToBrush("partCourses", house_.place.standpoint.coursing()); });
-    connect(&house_.place.clips, &Clips::clippingChanged, brush_,
+    connect(&house_.place.clips, &Clips::clippingChanged, this,
             [this, backToBrush] { backToBrush("partClips", house_.place.clips.clipping()); });
     auto* see = new Fold("foldSee", tr("What to see"), true, brush_);
     see->column()->addWidget(new SeeFields(house_.place, house_.view, house_.surveyor, see));
