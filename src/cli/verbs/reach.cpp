@@ -23,12 +23,9 @@ struct ReachOptions {
 
 Result<Body> bodyFor(const Level& level, const std::string& name) {
     if (name.empty()) return bodyOf(level);
-    std::string names;
-    for (const auto& list : {std::vector<Body>(kBodies.begin(), kBodies.end()), level.bodies})
-        for (const Body& b : list) {
-            if (b.name == name) return b;
-            names += (names.empty() ? "" : ", ") + b.name;
-        }
+    if (const Body* body = bodyNamed(level, name)) return *body;
+    std::string names = "walker, runner, cart";
+    for (const Body& b : level.bodies) names += ", " + b.name;
     return Error{"", "--body", "there is no body \"" + name + "\"", "use one of: " + names};
 }
 
@@ -106,10 +103,7 @@ int verdict(const Level& level, const Reach& reach, const ReachOptions& o) {
     for (const Spot& s : level.spots) {
         const bool wanted = o.require.front() == "all" ||
                             std::find(o.require.begin(), o.require.end(), s.name) != o.require.end();
-        const bool start = std::find(reach.starts.begin(), reach.starts.end(), s.id) != reach.starts.end();
-        const bool got = std::any_of(reach.starts.begin(), reach.starts.end(),
-                                     [&](uint32_t from) { return reach.reaches(from, s.id); });
-        if (!wanted || start || got) continue;
+        if (!wanted || reach.got(s.id)) continue;
         fine = false;
         std::fprintf(stderr, "%s is not reached.\n", s.name.c_str());
     }

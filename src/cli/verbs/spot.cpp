@@ -42,7 +42,7 @@ Result<Level> changed(const Level& level, const SpotOptions& o) {
     Level next = level;
     if (!o.body.empty()) {
         next.body = o.body;
-        if (bodyOf(next).name != o.body)
+        if (!bodyNamed(next, o.body))
             return Error{"", "--body", "there is no body \"" + o.body + "\"",
                          "use walker, runner, cart or one that the level keeps"};
     }

@@ -2,23 +2,10 @@
 
 #include <algorithm>
 
+#include "walk/reach.h"
 #include "walk/spots.h"
 
 namespace jam {
-
-namespace {
-
-struct Entry {
-    const char* name;
-    float Body::*value;
-    double low, high;
-};
-constexpr Entry kEntries[] = {{"height", &Body::height, 0.2, 20}, {"radius", &Body::radius, 0.05, 5},
-                              {"step", &Body::step, 0, 5},        {"slope", &Body::slope, 1, 80},
-                              {"pace", &Body::pace, 0.1, 50},     {"run", &Body::run, 0.1, 50},
-                              {"jump", &Body::jump, 0, 20},       {"wade", &Body::wade, 0, 20}};
-
-}  // namespace
 
 Json spotToJson(const Spot& s) {
     return {{"name", s.name}, {"kind", s.kind}, {"x", s.x}, {"z", s.z}, {"facing", s.facing}};
@@ -26,7 +13,7 @@ Json spotToJson(const Spot& s) {
 
 Json bodyToJson(const Body& b) {
     Json j = {{"name", b.name}, {"swims", b.swims}};
-    for (const Entry& e : kEntries) j[e.name] = b.*e.value;
+    for (const BodyNumber& n : kBodyNumbers) j[n.name] = b.*n.value;
     return j;
 }
 
@@ -34,7 +21,8 @@ Body readBody(Fields f) {
     Body b;
     b.name = f.text("name");
     b.swims = f.flag("swims", b.swims);
-    for (const Entry& e : kEntries) b.*e.value = static_cast<float>(f.number(e.name, e.low, e.high, b.*e.value));
+    for (const BodyNumber& n : kBodyNumbers)
+        b.*n.value = static_cast<float>(f.number(n.name, n.low, n.high, b.*n.value));
     if (f.failed()) return b;
     if (const Status s = checkBody(b); !s) f.fail("", s.error().problem, s.error().remedy);
     return b;
@@ -71,16 +59,12 @@ void readSpots(Fields& fields, Level& level) {
     if (fields.has("bodies"))
         fields.each("bodies", kMaxBodies, [&](Fields f) {
             const Body b = readBody(f);
-            const auto named = [&](const Body& other) { return other.name == b.name; };
-            if (!f.failed() && (std::any_of(level.bodies.begin(), level.bodies.end(), named) ||
-                                std::any_of(kBodies.begin(), kBodies.end(), named)))
+            if (!f.failed() && bodyNamed(level, b.name))
                 f.fail("name", "another body is called \"" + b.name + "\" already", "choose another name");
             level.bodies.push_back(b);
         });
     level.body = fields.text("body", level.body);
-    const auto chosen = [&](const Body& b) { return b.name == level.body; };
-    if (!fields.failed() && std::none_of(level.bodies.begin(), level.bodies.end(), chosen) &&
-        std::none_of(kBodies.begin(), kBodies.end(), chosen))
+    if (!fields.failed() && !bodyNamed(level, level.body))
         fields.fail("body", "there is no body \"" + level.body + "\"",
                     "name walker, runner, cart or one of \"bodies\"");
 }

@@ -25,21 +25,34 @@ struct Spot {
     bool operator==(const Spot&) const = default;
 };
 
-// Who goes there. Lengths in metres, speeds in metres a second.
+// Who goes there. Lengths in metres, speeds in metres a second; ranges in kBodyNumbers.
 struct Body {
     std::string name = "walker";
-    float height = 1.8f;   // from sole to crown, [0.2, 20]
-    float radius = 0.35f;  // [0.05, 5]
-    float step = 0.4f;     // the highest step that it goes up without a jump, [0, 5]
-    float slope = 40;      // degrees: the steepest ground that it can stand on, [1, 80]
-    float pace = 2.5f;     // [0.1, 50]
-    float run = 5;         // [pace, 50]
-    float jump = 0.9f;     // how high it jumps, [0, 20]
-    float wade = 1.1f;     // the depth of water that it can stand in, [0, 20]
-    bool swims = true;     // deeper than that it swims; otherwise it sinks
+    float height = 1.8f;  // from sole to crown
+    float radius = 0.35f;
+    float step = 0.4f;  // the highest step that it goes up without a jump
+    float slope = 40;   // degrees: the steepest ground that it can stand on
+    float pace = 2.5f;
+    float run = 5;      // no slower than it walks
+    float jump = 0.9f;  // how high it jumps
+    float wade = 1.1f;  // the depth of water that it can stand in
+    bool swims = true;  // deeper than that it swims; otherwise it sinks
 
     bool operator==(const Body&) const = default;
 };
+
+// Its numbers, under their names in files, with their ranges.
+struct BodyNumber {
+    const char* name;
+    float Body::*value;
+    double low, high;
+    const char* unit;
+};
+constexpr BodyNumber kBodyNumbers[] = {
+    {"height", &Body::height, 0.2, 20, " m"}, {"radius", &Body::radius, 0.05, 5, " m"},
+    {"step", &Body::step, 0, 5, " m"},        {"slope", &Body::slope, 1, 80, " degrees"},
+    {"pace", &Body::pace, 0.1, 50, " m/s"},   {"run", &Body::run, 0.1, 50, " m/s"},
+    {"jump", &Body::jump, 0, 20, " m"},       {"wade", &Body::wade, 0, 20, " m"}};
 
 // Three to choose from.
 inline const std::array<Body, 3> kBodies = {Body{}, Body{"runner", 1.75f, 0.3f, 0.6f, 46, 4, 8, 1.4f, 1.1f, true},

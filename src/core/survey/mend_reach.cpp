@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/maths.h"
+#include "base/names.h"
 #include "base/range.h"
 #include "commit/commit.h"
 #include "course/bake.h"
@@ -79,27 +80,16 @@ Result<Mended> bankAlong(const Level& level, const Reach& reach, const ReachPlac
 
 namespace {
 
-// The even ground of a region round a place, by its samples in the survey.
-std::vector<std::array<int, 2>> areaAt(const Reach& reach, double x, double z) {
-    const ReachGround& g = *reach.ground;
-    const int c = std::clamp(static_cast<int>(std::lround((x - g.originX) / g.spacing)), 0, g.columns - 1),
-              r = std::clamp(static_cast<int>(std::lround((z - g.originZ) / g.spacing)), 0, g.rows - 1);
-    std::vector<std::array<int, 2>> area;
-    const uint32_t node = g.nodes.at(c, r);
-    if (g.kinds.at(c, r) != ReachGround::kFirm) return area;
-    Raster<uint8_t> seen(g.columns, g.rows, 0);
-    area.push_back({c, r});
-    seen.at(c, r) = 1;
-    for (size_t i = 0; i < area.size(); ++i)
-        for (int dz = -1; dz <= 1; ++dz)
-            for (int dx = -1; dx <= 1; ++dx) {
-                const int u = area[i][0] + dx, v = area[i][1] + dz;
-                if (u < 0 || v < 0 || u >= g.columns || v >= g.rows || seen.at(u, v) || g.nodes.at(u, v) != node)
-                    continue;
-                seen.at(u, v) = 1;
-                area.push_back({u, v});
-            }
-    return area;
+// The samples of the piece of ground that a place lies on; none where it cannot be stood on.
+std::vector<std::array<int, 2>> pieceAt(const ReachGround& g, double x, double z) {
+    std::vector<std::array<int, 2>> piece;
+    const auto at = g.sampleUnder(x, z);
+    if (!at || g.kinds.at((*at)[0], (*at)[1]) != ReachGround::kFirm) return piece;
+    const uint32_t node = g.nodes.at((*at)[0], (*at)[1]);
+    for (int r = 0; r < g.rows; ++r)
+        for (int c = 0; c < g.columns; ++c)
+            if (g.nodes.at(c, r) == node) piece.push_back({c, r});
+    return piece;
 }
 
 struct Ramp {
@@ -122,7 +112,7 @@ std::vector<Ramp> rampsFrom(const Reach& reach, const std::vector<std::array<int
             for (double far = 2; far * g.spacing < kLongestRamp; ++far) {
                 const int c = static_cast<int>(std::lround(area[i][0] + dx * far)),
                           r = static_cast<int>(std::lround(area[i][1] + dz * far));
-                if (c < 1 || r < 1 || c + 1 >= g.columns || r + 1 >= g.rows) break;
+                if (c < 1 || r < 1 || c + 1 >= g.columns || r + 1 >= g.rows) break;  // the border walls in
                 if (g.kinds.at(c, r) == ReachGround::kNone) break;
                 if (reach.classes.at(c, r) != static_cast<uint8_t>(Reached::both) ||
                     g.kinds.at(c, r) != ReachGround::kFirm)
@@ -144,7 +134,7 @@ std::vector<Ramp> rampsFrom(const Reach& reach, const std::vector<std::array<int
 Result<Mended> rampTo(const Level& level, const Reach& reach, double x, double z, const Context& context) {
     if (level.strata.size() >= kMaxStrata)
         return Error{"", "strata", "there are " + std::to_string(kMaxStrata) + " already", "merge or delete one first"};
-    const std::vector<std::array<int, 2>> area = areaAt(reach, x, z);
+    const std::vector<std::array<int, 2>> area = pieceAt(*reach.ground, x, z);
     if (area.empty()) return Error{"", "ramp", "the body cannot stand there", "choose a pocket or a trap of the list"};
     const auto is = static_cast<Reached>(reach.classes.at(area[0][0], area[0][1]));
     if (is == Reached::both) return Error{"", "ramp", "one gets there and back already", "nothing has to be mended"};
@@ -164,12 +154,9 @@ Result<Mended> rampTo(const Level& level, const Reach& reach, double x, double z
         for (const auto& at : {ramp.from, ramp.to})
             c.posts.push_back({at[0], at[1], static_cast<float>(altitudeAt(level, at[0], at[1])), width, width, 0});
         Level next = level;
-        std::string name = "Ramp";
-        const auto taken = [&] {
-            return std::any_of(next.strata.begin(), next.strata.end(),
-                               [&](const Stratum& s) { return s.name == name; });
-        };
-        for (int n = 2; taken(); ++n) name = "Ramp " + std::to_string(n);
+        const std::string name = freeName("Ramp", [&](const std::string& n) {
+            return std::any_of(next.strata.begin(), next.strata.end(), [&](const Stratum& x) { return x.name == n; });
+        });
         const uint32_t id = addCourse(next, name, std::move(c));
         Result<Commit> made = commitWork(level, std::move(next), context);
         if (!made) return made.error();

@@ -2,10 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
-#include <deque>
+#include <set>
 
 #include "base/parallel.h"
-#include "level/ground.h"
 #include "level/opening.h"
 #include "walk/flights.h"
 #include "walk/reach_ground.h"
@@ -15,7 +14,6 @@ namespace jam {
 namespace {
 
 constexpr uint32_t kNoNode = ReachGround::kNoNode;
-constexpr int kBeside[8][2] = {{1, 0}, {0, 1}, {-1, 0}, {0, -1}, {1, 1}, {-1, 1}, {-1, -1}, {1, -1}};
 
 using Pair = std::pair<uint32_t, uint32_t>;  // from node, to node
 
@@ -56,11 +54,6 @@ private:
     struct Place {
         int c, r;
     };
-    template <class F>
-    void eachBeside(int c, int r, F f) const {
-        for (const auto& b : kBeside)
-            if (const int x = c + b[0], z = r + b[1]; x >= 0 && z >= 0 && x < g_.columns && z < g_.rows) f(x, z);
-    }
     void nameSteep();
     void link(const Context& context);
     void linkFrom(int c, int r, const Flights& flights, Flights::Memory& memory, Links& out) const;
@@ -82,8 +75,8 @@ void Graph::nameSteep() {
             }
             if (kind == ReachGround::kNone) continue;
             // The bottom of a pit can be stood in, however narrow.
-            bool lower = c == 0 || r == 0 || c + 1 == g_.columns || r + 1 == g_.rows;
-            eachBeside(c, r, [&](int x, int z) {
+            bool lower = g_.byBorder(c, r);
+            g_.eachBeside(c, r, [&](int x, int z) {
                 lower = lower || g_.kinds.at(x, z) == ReachGround::kNone || g_.brow(c, r, x, z) <= g_.heights.at(c, r);
             });
             if (!lower) kind = ReachGround::kFirm, node = g_.pieces++;
@@ -103,7 +96,7 @@ void Graph::linkFrom(int c, int r, const Flights& flights, Flights::Memory& memo
     const float height = g_.heights.at(c, r);
     const bool steep = own >= g_.pieces;
     bool border = false;
-    eachBeside(c, r, [&](int x, int z) {
+    g_.eachBeside(c, r, [&](int x, int z) {
         const uint32_t to = g_.nodes.at(x, z);
         if (to == own) return;
         border = true;
@@ -174,7 +167,7 @@ bool Graph::spread(std::vector<uint64_t>& marks, bool back, const Context& conte
         if (node < g_.pieces) continue;
         const Place& p = steep_[node - g_.pieces];
         const float height = g_.heights.at(p.c, p.r);
-        eachBeside(p.c, p.r, [&](int x, int z) {
+        g_.eachBeside(p.c, p.r, [&](int x, int z) {
             const uint32_t to = g_.nodes.at(x, z);
             if (to == kNoNode || to < g_.pieces) return;
             if (back ? g_.brow(x, z, p.c, p.r) <= g_.heights.at(x, z) : g_.brow(p.c, p.r, x, z) <= height) reach(to);
@@ -184,9 +177,9 @@ bool Graph::spread(std::vector<uint64_t>& marks, bool back, const Context& conte
 }
 
 bool Graph::leaves(int c, int r) const {
-    if (c == 0 || r == 0 || c + 1 == g_.columns || r + 1 == g_.rows) return true;
+    if (g_.byBorder(c, r)) return true;
     bool coast = false;
-    eachBeside(c, r, [&](int x, int z) {
+    g_.eachBeside(c, r, [&](int x, int z) {
         const int lc = x * g_.stride, lr = z * g_.stride;
         coast = coast || (g_.kinds.at(x, z) == ReachGround::kNone && level_.noLand.at(lc, lr) > kGapEdge &&
                           level_.noLand.at(lc, lr) >= level_.opening.at(lc, lr));
@@ -195,24 +188,6 @@ bool Graph::leaves(int c, int r) const {
 }
 
 // --- telling of it ------------------------------------------------------------------------------------------------
-
-// The node that a spot stands on: that of the nearest corner of its triangle when that can be stood on, or of the
-// nearest sample.
-uint32_t nodeUnder(const ReachGround& g, double x, double z) {
-    const double cx = std::clamp((x - g.originX) / g.spacing, 0.0, g.columns - 1.0);
-    const double cz = std::clamp((z - g.originZ) / g.spacing, 0.0, g.rows - 1.0);
-    const int c = std::min(static_cast<int>(cx), g.columns - 2), r = std::min(static_cast<int>(cz), g.rows - 2);
-    const bool upper = cx - c >= cz - r, stands = g.cells.at(c, r) & (upper ? 1 : 2);
-    uint32_t best = kNoNode;
-    double away = 1e30;
-    for (int z0 = r; z0 <= r + 1; ++z0)
-        for (int x0 = c; x0 <= c + 1; ++x0) {
-            const bool other = upper ? x0 == c && z0 > r : x0 > c && z0 == r;  // a corner of the other triangle
-            const double d = (x0 - cx) * (x0 - cx) + (z0 - cz) * (z0 - cz);
-            if (g.nodes.at(x0, z0) != kNoNode && d < away && !(stands && other)) away = d, best = g.nodes.at(x0, z0);
-        }
-    return best;
-}
 
 ReachPlace placeAt(const ReachGround& g, int c, int r, double size) {
     return {g.originX + c * g.spacing,
@@ -279,9 +254,7 @@ std::vector<ReachPlace> areasOf(const Reach& reach, const std::vector<Pair>& sta
                     spots.push_back(id);
             if (size < least && spots.empty()) return;
             // Ground that nobody gets to and that lies by the level's border is what walls it in.
-            const auto border = [&](const std::array<int, 2>& s) {
-                return s[0] == 0 || s[1] == 0 || s[0] + 1 == g.columns || s[1] + 1 == g.rows;
-            };
+            const auto border = [&](const std::array<int, 2>& s) { return g.byBorder(s[0], s[1]); };
             if (spots.empty() && which == Reached::never && std::any_of(group.begin(), group.end(), border)) return;
             const auto [c, r] = middleOf(group);
             places.push_back(placeAt(g, c, r, size));
@@ -315,12 +288,40 @@ void findWaysOut(const Graph& graph, const std::vector<uint64_t>& there, uint64_
 
 }  // namespace
 
+const Body* bodyNamed(const Level& level, const std::string& name) {
+    const auto called = [&](const Body& b) { return b.name == name; };
+    if (const auto own = std::find_if(level.bodies.begin(), level.bodies.end(), called); own != level.bodies.end())
+        return &*own;
+    const auto shipped = std::find_if(kBodies.begin(), kBodies.end(), called);
+    return shipped == kBodies.end() ? nullptr : &*shipped;
+}
+
 Body bodyOf(const Level& level) {
-    for (const Body& b : level.bodies)
-        if (b.name == level.body) return b;
-    for (const Body& b : kBodies)
-        if (b.name == level.body) return b;
-    return kBodies[0];
+    const Body* chosen = bodyNamed(level, level.body);
+    return chosen ? *chosen : kBodies[0];
+}
+
+std::optional<std::array<int, 2>> ReachGround::sampleUnder(double x, double z) const {
+    const double cx = std::clamp((x - originX) / spacing, 0.0, columns - 1.0);
+    const double cz = std::clamp((z - originZ) / spacing, 0.0, rows - 1.0);
+    const int c = std::min(static_cast<int>(cx), columns - 2), r = std::min(static_cast<int>(cz), rows - 2);
+    const bool upper = cx - c >= cz - r, stands = cells.at(c, r) & (upper ? 1 : 2);
+    std::optional<std::array<int, 2>> best;
+    double away = 1e30;
+    for (int z0 = r; z0 <= r + 1; ++z0)
+        for (int x0 = c; x0 <= c + 1; ++x0) {
+            const bool other = upper ? x0 == c && z0 > r : x0 > c && z0 == r;  // a corner of the other triangle
+            const double d = (x0 - cx) * (x0 - cx) + (z0 - cz) * (z0 - cz);
+            if (nodes.at(x0, z0) != kNoNode && d < away && !(stands && other)) away = d, best = {x0, z0};
+        }
+    return best;
+}
+
+bool Reach::begins(uint32_t spot) const { return std::find(starts.begin(), starts.end(), spot) != starts.end(); }
+
+bool Reach::got(uint32_t spot) const {
+    return begins(spot) ||
+           std::any_of(starts.begin(), starts.end(), [&](uint32_t from) { return reaches(from, spot); });
 }
 
 bool Reach::reaches(uint32_t from, uint32_t to) const {
@@ -329,13 +330,10 @@ bool Reach::reaches(uint32_t from, uint32_t to) const {
 }
 
 std::array<int, 2> Reach::spotsReached() const {
-    std::vector<uint32_t> all = starts, got = starts;
-    for (const ReachPair& p : pairs) {
-        if (std::find(all.begin(), all.end(), p.to) == all.end()) all.push_back(p.to);
-        const bool start = std::find(starts.begin(), starts.end(), p.from) != starts.end();
-        if (start && p.reached && std::find(got.begin(), got.end(), p.to) == got.end()) got.push_back(p.to);
-    }
-    return {static_cast<int>(got.size()), static_cast<int>(all.size())};
+    std::set<uint32_t> all(starts.begin(), starts.end());
+    for (const ReachPair& p : pairs) all.insert(p.to);
+    const auto count = std::count_if(all.begin(), all.end(), [&](uint32_t spot) { return got(spot); });
+    return {static_cast<int>(count), static_cast<int>(all.size())};
 }
 
 Reach surveyReach(const Level& level, const Body& body, const Context& context) {
@@ -354,7 +352,8 @@ Reach surveyReach(const Level& level, const Body& body, const Context& context) 
     uint64_t starts = 0;
     for (size_t i = 0; i < level.spots.size(); ++i) {
         const Spot& s = level.spots[i];
-        under.push_back(nodeUnder(g, s.x, s.z));
+        const auto at = g.sampleUnder(s.x, s.z);
+        under.push_back(at ? g.nodes.at((*at)[0], (*at)[1]) : kNoNode);
         if (under.back() == kNoNode || under.back() >= g.pieces) reach.nowhere.push_back(s.id);
         if (under.back() != kNoNode) there[under.back()] |= uint64_t{1} << i;
         if (s.kind == "start") starts |= uint64_t{1} << i, reach.starts.push_back(s.id);

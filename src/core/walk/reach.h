@@ -5,6 +5,7 @@
 #include <array>
 #include <cstdint>
 #include <memory>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -41,7 +42,7 @@ struct ReachPair {
 // The ground as the survey saw it: what finding ways goes over.
 struct ReachGround {
     Body body;
-    int columns = 0, rows = 0, stride = 1;  // every so-manieth sample of the level was looked at
+    int columns = 0, rows = 0, stride = 1;  // of the level's samples, one in so many each way was looked at
     double spacing = 1, originX = 0, originZ = 0;
     Raster<float> heights;      // metres: ground, or as deep in the water as the body can stand
     Raster<uint8_t> kinds;      // Kind
@@ -61,6 +62,17 @@ struct ReachGround {
                             (heights.at(std::min(c, x), std::min(r, z)) + heights.at(std::max(c, x), std::max(r, z)));
         return std::max(there, ridge);
     }
+    // f(c, r) for the up to eight samples beside one.
+    template <class F>
+    void eachBeside(int c, int r, F f) const {
+        constexpr int kBeside[8][2] = {{1, 0}, {0, 1}, {-1, 0}, {0, -1}, {1, 1}, {-1, 1}, {-1, -1}, {1, -1}};
+        for (const auto& b : kBeside)
+            if (const int x = c + b[0], z = r + b[1]; x >= 0 && z >= 0 && x < columns && z < rows) f(x, z);
+    }
+    bool byBorder(int c, int r) const { return c == 0 || r == 0 || c + 1 == columns || r + 1 == rows; }
+    // The sample by which one stands at world (x, z): the nearest corner of the triangle there when that can be stood
+    // on, or the nearest sample that is ground; none without one in the cell.
+    std::optional<std::array<int, 2>> sampleUnder(double x, double z) const;
     size_t at(int c, int r) const {
         return static_cast<size_t>(r) * static_cast<size_t>(columns) + static_cast<size_t>(c);
     }
@@ -80,6 +92,9 @@ struct Reach {
     std::shared_ptr<const ReachGround> ground;
 
     bool reaches(uint32_t from, uint32_t to) const;
+    // Whether one begins at a spot; whether one does, or gets there from where one begins.
+    bool begins(uint32_t spot) const;
+    bool got(uint32_t spot) const;
     // Spots that are reached from the start, and how many of them there are, the starts themselves counted as reached.
     std::array<int, 2> spotsReached() const;
     std::vector<uint32_t> starts;  // ids
@@ -87,7 +102,8 @@ struct Reach {
 constexpr double kLeastPocket = 25, kLeastTrap = 2;  // square metres
 constexpr int kMostReachSamples = 4097;              // a side; larger levels are looked at by every second sample
 
-// The body that goes in a level: the one that is chosen in it.
+// The body of a name, of the level's own or of kBodies, or null; and the one that is chosen to go in a level.
+const Body* bodyNamed(const Level& level, const std::string& name);
 Body bodyOf(const Level& level);
 
 // Samples are the places, and a body goes

@@ -17,12 +17,6 @@ namespace {
 
 constexpr int kBand = 32;
 
-// Heights of some rows as the body stands on them, and where there is nothing to stand on.
-struct Rows {
-    Raster<float> ground;
-    std::vector<Wet> wet;
-};
-
 // One row of samples: its height for the body, and whether it is deep or nothing at all.
 enum Sample : uint8_t { kGround, kDeep, kNothing };
 
@@ -45,6 +39,28 @@ void readRow(const Level& level, const Body& body, int row, int stride, bool gap
     if (gaps && mayHaveGaps(level, {0, row, level.columns, row + 1}))
         for (int c = 0; c < n; ++c)
             if (gapSample(level, c * stride, row) > kGapEdge) sample[c] = kNothing;
+}
+
+// The triangles between two rows of ground that are no steeper than the square of a rise says.
+void cellsBetween(const float* above, const float* now, int columns, float steep, uint8_t* cells) {
+    for (int c = 0; c + 1 < columns; ++c) {
+        const float nw = above[c], ne = above[c + 1], sw = now[c], se = now[c + 1];
+        const float e1 = ne - nw, s1 = se - ne, e2 = se - sw, s2 = sw - nw;
+        cells[c] = static_cast<uint8_t>((e1 * e1 + s1 * s1 <= steep) | (e2 * e2 + s2 * s2 <= steep) << 1);
+    }
+}
+
+// Takes triangles away that lack a corner, and adds those over which it swims.
+void cellsWithout(const uint8_t* above, const uint8_t* now, int columns, uint8_t* cells) {
+    const auto stands = [](uint8_t a, uint8_t b, uint8_t c, bool even) {
+        const bool gone = a == kNothing || b == kNothing || c == kNothing;
+        return !gone && (even || (a == kDeep && b == kDeep && c == kDeep));
+    };
+    for (int c = 0; c + 1 < columns; ++c) {
+        const uint8_t nw = above[c], ne = above[c + 1], sw = now[c], se = now[c + 1];
+        if (!(nw | ne | sw | se)) continue;
+        cells[c] = static_cast<uint8_t>(stands(nw, ne, se, cells[c] & 1) | stands(nw, sw, se, cells[c] & 2) << 1);
+    }
 }
 
 }  // namespace
@@ -87,26 +103,8 @@ bool makeReachGround(const Level& level, const Body& body, const Context& contex
                     for (int c = 0; c < g.columns; ++c)
                         g.kinds.at(c, r) = ns[c] == kNothing ? ReachGround::kNone : ReachGround::kSteep;
                 if (r == r0) continue;
-                uint8_t* cells = &g.cells.at(0, r - 1);
-                for (int c = 0; c + 1 < g.columns; ++c) {
-                    const float nw = above[c], ne = above[c + 1], sw = now[c], se = now[c + 1];
-                    const float e1 = ne - nw, s1 = se - ne, e2 = se - sw, s2 = sw - nw;
-                    cells[c] = static_cast<uint8_t>((e1 * e1 + s1 * s1 <= steep) | (e2 * e2 + s2 * s2 <= steep) << 1);
-                }
-                if (!gaps && !water) continue;
-                for (int c = 0; c + 1 < g.columns; ++c) {
-                    const uint8_t nw = as[c], ne = as[c + 1], sw = ns[c], se = ns[c + 1];
-                    if (!(nw | ne | sw | se)) continue;
-                    const auto gone = [](uint8_t a, uint8_t b, uint8_t x) {
-                        return a == kNothing || b == kNothing || x == kNothing;
-                    };
-                    const auto afloat = [](uint8_t a, uint8_t b, uint8_t x) {
-                        return a == kDeep && b == kDeep && x == kDeep;
-                    };
-                    const bool upper = !gone(nw, ne, se) && ((cells[c] & 1) || afloat(nw, ne, se));
-                    const bool lower = !gone(nw, sw, se) && ((cells[c] & 2) || afloat(nw, sw, se));
-                    cells[c] = static_cast<uint8_t>(upper | lower << 1);
-                }
+                cellsBetween(above, now, g.columns, steep, &g.cells.at(0, r - 1));
+                if (gaps || water) cellsWithout(as, ns, g.columns, &g.cells.at(0, r - 1));
             }
         }
     });
@@ -119,10 +117,6 @@ uint32_t rootOf(std::vector<uint32_t>& parent, uint32_t i) {
     while (parent[i] != i) i = parent[i] = parent[parent[i]];
     return i;
 }
-
-}  // namespace
-
-namespace {
 
 // Samples of a row as bits, 64 to a word.
 using Bits = std::vector<uint64_t>;
@@ -147,10 +141,6 @@ void readCells(const uint8_t* cells, int n, Bits& upper, Bits& lower) {
         lower[static_cast<size_t>(c) / 64] |= uint64_t{(cells[c] >> 1) & 1u} << c % 64;
     }
 }
-
-}  // namespace
-
-namespace {
 
 // Fills [from, to) and up to seven more, which are filled again by what comes after: most runs take one turn of the
 // loop.

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/names.h"
 #include "base/range.h"
 #include "base/text.h"
 #include "course/bake.h"
@@ -35,16 +36,8 @@ Status checkSpot(const Level& level, const Spot& spot, uint32_t self) {
 Status checkBody(const Body& b) {
     if (b.name.empty() || b.name.size() > 100)
         return Error{"", "name", "the body has none, or a very long one", "give it a short one"};
-    const struct {
-        const char* name;
-        float value, low, high;
-        const char* unit;
-    } ranges[] = {{"height", b.height, 0.2f, 20, " m"}, {"radius", b.radius, 0.05f, 5, " m"},
-                  {"step", b.step, 0, 5, " m"},         {"slope", b.slope, 1, 80, " degrees"},
-                  {"pace", b.pace, 0.1f, 50, " m/s"},   {"run", b.run, 0.1f, 50, " m/s"},
-                  {"jump", b.jump, 0, 20, " m"},        {"wade", b.wade, 0, 20, " m"}};
-    for (const auto& r : ranges)
-        if (const Status s = checkRange(b.name + ", " + r.name, r.value, r.low, r.high, r.unit); !s) return s;
+    for (const BodyNumber& n : kBodyNumbers)
+        if (const Status s = checkRange(b.name + ", " + n.name, b.*n.value, n.low, n.high, n.unit); !s) return s;
     if (b.run < b.pace)
         return Error{"", b.name + ", run", "it runs slower than it walks", "give at least " + number(b.pace) + " m/s"};
     return {};
@@ -67,9 +60,7 @@ Result<uint32_t> addSpot(Level& level, Spot spot) {
 }
 
 std::string freeSpotName(const Level& level, const std::string& wish) {
-    std::string name = wish;
-    for (int n = 2; !checkSpotName(level, name); ++n) name = wish + " " + std::to_string(n);
-    return name;
+    return freeName(wish, [&](const std::string& name) { return !checkSpotName(level, name); });
 }
 
 namespace {

@@ -122,7 +122,7 @@ void Walker::speedUp(const WalkInput& input, const Under& here) {
                             : 0;
     if (deep > 0) {
         // Water slows, then carries.
-        const double slower = 1 - 0.6 * deep;
+        const double slower = paceInWater(deep);
         const auto [east, south] = footing_.flow(s.x, s.z, here.body);
         wish = {wish.x * slower + east * deep, wish.z * slower + south * deep};
         if (s.gait == Gait::swimming) hold = kSwimHold;

@@ -47,6 +47,9 @@ struct WalkState {
     bool operator==(const WalkState&) const = default;
 };
 
+// The share of its pace that is left in water, where that reaches up a share of what it can stand in.
+constexpr double paceInWater(double deep) { return 1 - 0.6 * deep; }
+
 class Walker {
 public:
     static constexpr int kStepsASecond = 120;

@@ -7,6 +7,7 @@
 #include "base/maths.h"
 #include "walk/flights.h"
 #include "walk/footing.h"
+#include "walk/walker.h"
 
 namespace jam {
 
@@ -15,7 +16,10 @@ namespace {
 using Kind = ReachGround::Kind;
 // Seconds by which one would rather walk than leap, and rather leap than slide where the ground leads.
 constexpr double kLeap = 4, kSlide = 8;
-constexpr int kBeside[8][2] = {{1, 0}, {0, 1}, {-1, 0}, {0, -1}, {1, 1}, {-1, 1}, {-1, -1}, {1, -1}};
+// By how much farther one would rather walk than along a wall or a brink.
+constexpr double kBrink = 1.5;
+// Seconds that a fall takes.
+double falling(double metres) { return std::sqrt(2 * metres / Walker::kGravity); }
 
 // Whether one can walk from a sample straight to one beside it, over a triangle's side or across two triangles.
 bool walks(const ReachGround& g, int c, int r, int dc, int dr) {
@@ -26,6 +30,12 @@ bool walks(const ReachGround& g, int c, int r, int dc, int dr) {
     if (dr == 0) return (cell(x, r) & 1) || (cell(x, r - 1) & 2);
     if (dc == 0) return (cell(c - 1, z) & 1) || (cell(c, z) & 2);
     return dc == dr ? cell(x, z) != 0 : cell(x, z) == 3;
+}
+
+// Whether one can stand on all six triangles round a sample: neither wall nor brink lies by it.
+bool open(const ReachGround& g, int c, int r) {
+    return !g.byBorder(c, r) && g.cells.at(c - 1, r - 1) == 3 && (g.cells.at(c, r - 1) & 2) &&
+           (g.cells.at(c - 1, r) & 1) && g.cells.at(c, r) == 3;
 }
 
 struct Step {
@@ -47,12 +57,10 @@ private:
         const double c = static_cast<double>(at % n) - to % n, r = static_cast<double>(at / n) - to / n;
         return g_.spacing * std::sqrt(c * c + r * r) / static_cast<double>(g_.body.run);
     }
-    // Seconds for a metre at a sample; by the level's border, twice as many, for nobody walks along a brink.
+    // Seconds for a metre at a sample.
     double slowness(int c, int r) const {
-        const size_t at = g_.at(c, r);
-        if (c == 0 || r == 0 || c + 1 == g_.columns || r + 1 == g_.rows) return 2 / static_cast<double>(g_.body.run);
-        const double deep = g_.deep.empty() ? 0 : g_.deep[at] / 255.0;
-        return 1 / ((1 - 0.6 * deep) * static_cast<double>(g_.body.run));
+        const double deep = g_.deep.empty() ? 0 : g_.deep[g_.at(c, r)] / 255.0;
+        return 1 / (paceInWater(deep) * static_cast<double>(g_.body.run));
     }
     template <class F>
     void eachStep(int c, int r, F f);
@@ -66,28 +74,25 @@ template <class F>
 void Search::eachStep(int c, int r, F f) {
     const float height = g_.heights.at(c, r);
     const bool firm = g_.kinds.at(c, r) == Kind::kFirm;
-    bool border = false;
-    for (const auto& b : kBeside) {
-        const int x = c + b[0], z = r + b[1];
-        if (x < 0 || z < 0 || x >= g_.columns || z >= g_.rows) continue;
-        if (g_.nodes.at(x, z) != g_.nodes.at(c, r)) border = true;
-        if (g_.kinds.at(x, z) == Kind::kNone) continue;
-        const double far = g_.spacing * (b[0] && b[1] ? std::sqrt(2.0) : 1.0), up = g_.heights.at(x, z) - height;
-        const size_t at = g_.at(x, z);
-        if (firm && walks(g_, c, r, b[0], b[1])) {
-            const bool swims = !g_.deep.empty() && g_.deep[at] == 255 && g_.deep[g_.at(c, r)] == 255;
-            f(x, z, std::sqrt(far * far + up * up) * slowness(x, z), swims ? Stretch::swim : Stretch::walk);
+    const double brink = open(g_, c, r) ? 1 : kBrink;
+    bool border = false;  // of its piece
+    g_.eachBeside(c, r, [&](int x, int z) { border = border || g_.nodes.at(x, z) != g_.nodes.at(c, r); });
+    g_.eachBeside(c, r, [&](int x, int z) {
+        if (g_.kinds.at(x, z) == Kind::kNone) return;
+        const double far = g_.spacing * (x != c && z != r ? std::sqrt(2.0) : 1.0), up = g_.heights.at(x, z) - height;
+        if (firm && walks(g_, c, r, x - c, z - r)) {
+            const bool swims = !g_.deep.empty() && g_.deep[g_.at(x, z)] == 255 && g_.deep[g_.at(c, r)] == 255;
+            f(x, z, brink * std::sqrt(far * far + up * up) * slowness(x, z), swims ? Stretch::swim : Stretch::walk);
         } else if (g_.brow(c, r, x, z) <= height) {
             // Falling takes its time, and so does sorting oneself out below.
-            f(x, z, far / static_cast<double>(g_.body.run) + std::sqrt(-2 * up / 9.81) + (firm ? 0.5 : kSlide),
-              Stretch::drop);
+            f(x, z, far / static_cast<double>(g_.body.run) + falling(-up) + (firm ? 0.5 : kSlide), Stretch::drop);
         }
-    }
+    });
     if (!firm || !border) return;
     flights_.from(g_, c, r, memory_, [&](int x, int z, const Flights::Hop& h, uint32_t) {
         if (g_.kinds.at(x, z) != Kind::kFirm) return;
         const double up = g_.heights.at(x, z) - height;
-        f(x, z, h.far / static_cast<double>(g_.body.run) + std::sqrt(2 * std::abs(up) / 9.81) + kLeap,
+        f(x, z, h.far / static_cast<double>(g_.body.run) + falling(std::abs(up)) + kLeap,
           up < -1 && h.far < 2 ? Stretch::drop : Stretch::leap);
     });
 }
@@ -164,19 +169,6 @@ std::vector<std::pair<uint32_t, Stretch>> pulled(const ReachGround& g,
     return out;
 }
 
-uint32_t nearestFirm(const ReachGround& g, double x, double z) {
-    const double cx = (x - g.originX) / g.spacing, cz = (z - g.originZ) / g.spacing;
-    uint32_t best = ReachGround::kNoNode;
-    double away = 1e30;
-    for (int r = std::max(static_cast<int>(cz) - 1, 0); r <= std::min(static_cast<int>(cz) + 2, g.rows - 1); ++r)
-        for (int c = std::max(static_cast<int>(cx) - 1, 0); c <= std::min(static_cast<int>(cx) + 2, g.columns - 1);
-             ++c) {
-            const double d = (c - cx) * (c - cx) + (r - cz) * (r - cz) + (g.kinds.at(c, r) == Kind::kFirm ? 0 : 100);
-            if (g.kinds.at(c, r) != Kind::kNone && d < away) away = d, best = static_cast<uint32_t>(g.at(c, r));
-        }
-    return best;
-}
-
 // What the way is like, on the ground that is drawn.
 void measure(const Level& level, Way& way, const Body& body) {
     Footing footing(level);
@@ -188,7 +180,7 @@ void measure(const Level& level, Way& way, const Body& body) {
             (b.by == Stretch::leap ? way.leaps : way.drops) += 1;
             (b.y > a.y ? way.climb : way.fall) += std::abs(b.y - a.y);
             way.length += std::sqrt(far * far + (b.y - a.y) * (b.y - a.y));
-            way.seconds += far / run + std::sqrt(2 * std::abs(b.y - a.y) / 9.81) + 0.5;
+            way.seconds += far / run + falling(std::abs(b.y - a.y)) + 0.5;
             continue;
         }
         const int pieces = std::max(1, static_cast<int>(std::ceil(far / (0.5 * level.spacing))));
@@ -204,7 +196,7 @@ void measure(const Level& level, Way& way, const Body& body) {
             way.deepest = std::max(way.deepest, depth);
             (rise > 0 ? way.climb : way.fall) += std::abs(rise);
             const double deep = std::clamp(depth / std::max<double>(body.wade, 0.1), 0.0, 1.0);
-            way.seconds += along / (run * (1 - 0.6 * deep));
+            way.seconds += along / (run * paceInWater(deep));
             // The ground's own, but along the side of a triangle that is too steep to stand on, that of the side.
             double tangent = std::sqrt(u.east * u.east + u.south * u.south);
             if (tangent > most) tangent = piece > 1e-9 ? std::abs(rise) / piece : 0;
@@ -219,8 +211,10 @@ void measure(const Level& level, Way& way, const Body& body) {
 
 std::optional<Way> wayBetween(const Level& level, const ReachGround& g, double fromX, double fromZ, double toX,
                               double toZ, const Context& context) {
-    const uint32_t from = nearestFirm(g, fromX, fromZ), to = nearestFirm(g, toX, toZ);
-    if (from == ReachGround::kNoNode || to == ReachGround::kNoNode) return std::nullopt;
+    const auto first = g.sampleUnder(fromX, fromZ), last = g.sampleUnder(toX, toZ);
+    if (!first || !last) return std::nullopt;
+    const auto from = static_cast<uint32_t>(g.at((*first)[0], (*first)[1])),
+               to = static_cast<uint32_t>(g.at((*last)[0], (*last)[1]));
     // Leaps that are no great feat come first.
     Body careful = g.body;
     careful.jump *= 0.9f, careful.run *= 0.9f;

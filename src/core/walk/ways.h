@@ -26,8 +26,9 @@ struct Way {
     bool feat = false;  // some leap takes a run before it, or all of its height
 };
 
-// The quickest way over the ground that a survey saw (Dijkstra, 1959, drawn towards the goal: Hart, Nilsson and
-// Raphael, 1968), pulled straight where the ground lets it. None when there is none, or cancelled.
+// A quick way that keeps off walls, brinks and leaps where it can, over the ground that a survey saw (Dijkstra, 1959,
+// drawn towards the goal: Hart, Nilsson and Raphael, 1968), pulled straight where the ground lets it. None when there
+// is none, or cancelled.
 std::optional<Way> wayBetween(const Level& level, const ReachGround& ground, double fromX, double fromZ, double toX,
                               double toZ, const Context& context = {});
 

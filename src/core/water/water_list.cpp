@@ -3,6 +3,7 @@
 #include <cmath>
 #include <limits>
 
+#include "base/names.h"
 #include "base/range.h"
 #include "base/text.h"
 #include "level/ground.h"
@@ -116,9 +117,7 @@ void removeWater(Level& level, uint32_t id) {
 }
 
 std::string freeWaterName(const Level& level, const std::string& wish) {
-    for (int n = 1;; ++n)
-        if (const std::string name = n == 1 ? wish : wish + " " + std::to_string(n); checkWaterName(level, name, 0))
-            return name;
+    return freeName(wish, [&](const std::string& name) { return !checkWaterName(level, name); });
 }
 
 Result<Pool> poolAt(const Level& level, double x, double z, const Context& context) {
