@@ -1,8 +1,5 @@
 #include "reach_watch.h"
 
-#include <sys/resource.h>
-#include <unistd.h>
-
 #include "document.h"
 #include "level/changes.h"
 
@@ -35,19 +32,12 @@ bool sameForBodies(const Level& a, const Level& b) {
 
 }  // namespace
 
-ReachWatch::ReachWatch(Document& document, QObject* parent) : QObject(parent), document_(document) {
-    rest_.setSingleShot(true);
-    rest_.setInterval(kRestMs);
-    connect(&rest_, &QTimer::timeout, this, &ReachWatch::start);
+ReachWatch::ReachWatch(Document& document, QObject* parent)
+    : QObject(parent), document_(document), beside_(kRestMs, [this] { return begin(); }) {
     for (const auto signal : {&Document::replaced, &Document::watersChanged, &Document::spotsChanged})
-        connect(&document, signal, this, &ReachWatch::later);
-    connect(&document, &Document::seen, this, &ReachWatch::later);
-    later();
-}
-
-ReachWatch::~ReachWatch() {
-    cancel_ = true;
-    if (thread_.joinable()) thread_.join();
+        connect(&document, signal, &beside_, &Beside::later);
+    connect(&document, &Document::seen, &beside_, &Beside::later);
+    beside_.later();
 }
 
 void ReachWatch::askWay(uint32_t from, uint32_t to) {
@@ -55,67 +45,50 @@ void ReachWatch::askWay(uint32_t from, uint32_t to) {
     from_ = from, to_ = to;
     way_.reset();
     emit wayFound();
-    if (from && to) later();
+    if (from && to) beside_.later();
 }
 
-void ReachWatch::later() {
-    cancel_ = true;
-    rest_.start();
+// A level without spots has nothing to tell.
+void ReachWatch::forget() {
+    if (!reach_) return;
+    reach_.reset();
+    level_.reset();
+    way_.reset();
+    emit found();
+    emit wayFound();
 }
 
-void ReachWatch::start() {
-    if (running_) {
-        again_ = true;
-        return;
+Beside::Job ReachWatch::begin() {
+    if (document_.stroking()) {
+        beside_.later();
+        return {};
     }
-    if (document_.stroking()) return later();
-    const Level& level = document_.level();
-    if (level.spots.empty()) {
-        if (!reach_) return;
-        reach_.reset();
-        level_.reset();
-        way_.reset();
-        emit found();
-        return emit wayFound();
+    if (document_.level().spots.empty()) {
+        forget();
+        return {};
     }
-    running_ = true;
-    cancel_ = false;
-    thread_ = std::thread(
-        [this, now = std::make_shared<const Level>(level), before = level_, known = reach_, from = from_, to = to_] {
-            // The hand comes first.
-            setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), 10);
-            Context context;
-            context.cancel = &cancel_;
-            std::shared_ptr<const Reach> reach = known;
-            std::shared_ptr<const ReachGround> ground = known ? known->ground : nullptr;
-            const Spot *a = now->spot(from), *b = now->spot(to);
-            if (!known || !before || !sameForBodies(*now, *before) || (a && b && ground->nodes.width() == 0)) {
-                Reach found = surveyReach(*now, bodyOf(*now), context);
-                ground = found.ground;
-                const bool large = static_cast<long long>(ground->columns) * ground->rows > kMostKept;
-                reach = large ? lighter(std::move(found)) : std::make_shared<const Reach>(std::move(found));
-            }
-            std::shared_ptr<const Way> way;
-            if (a && b && !cancel_)
-                if (auto found = wayBetween(*now, *ground, a->x, a->z, b->x, b->z, context))
-                    way = std::make_shared<const Way>(std::move(*found));
-            QMetaObject::invokeMethod(
-                this,
-                [this, now, reach, way, from, to] {
-                    thread_.join();
-                    running_ = false;
-                    const bool whole = !cancel_;
-                    if (whole) {
-                        const bool other = reach != reach_;
-                        reach_ = reach;
-                        level_ = now;
-                        if (other) emit found();
-                        if (from == from_ && to == to_) way_ = way, emit wayFound();
-                    }
-                    if (std::exchange(again_, false) || !whole) rest_.start();
-                },
-                Qt::QueuedConnection);
-        });
+    return [this, now = std::make_shared<const Level>(document_.level()), before = level_, reach = reach_, from = from_,
+            to = to_](const Context& context) mutable -> Beside::Found {
+        std::shared_ptr<const ReachGround> ground = reach ? reach->ground : nullptr;
+        const Spot *a = now->spot(from), *b = now->spot(to);
+        if (!reach || !sameForBodies(*now, *before) || (a && b && ground->nodes.width() == 0)) {
+            Reach found = surveyReach(*now, bodyOf(*now), context);
+            ground = found.ground;
+            const bool large = static_cast<long long>(ground->columns) * ground->rows > kMostKept;
+            reach = large ? lighter(std::move(found)) : std::make_shared<const Reach>(std::move(found));
+        }
+        std::shared_ptr<const Way> way;
+        if (a && b && !context.cancelled())
+            if (auto found = wayBetween(*now, *ground, a->x, a->z, b->x, b->z, context))
+                way = std::make_shared<const Way>(std::move(*found));
+        return [this, now, reach, way, from, to] {
+            const bool other = reach != reach_;
+            reach_ = reach;
+            level_ = now;
+            if (other) emit found();
+            if (from == from_ && to == to_) way_ = way, emit wayFound();
+        };
+    };
 }
 
 }  // namespace jam

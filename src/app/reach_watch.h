@@ -2,13 +2,11 @@
 // the way between two spots when one is asked for.
 #pragma once
 
-#include <atomic>
 #include <memory>
 #include <optional>
 #include <QObject>
-#include <QTimer>
-#include <thread>
 
+#include "beside.h"
 #include "level/level.h"
 #include "walk/reach.h"
 #include "walk/ways.h"
@@ -21,12 +19,11 @@ class ReachWatch : public QObject {
     Q_OBJECT
 public:
     explicit ReachWatch(Document& document, QObject* parent = nullptr);
-    ~ReachWatch() override;
 
     // Null while the level has no spots, and until it was looked at.
     const std::shared_ptr<const Reach>& reach() const { return reach_; }
     // Whether reach() tells of the level as it is.
-    bool fresh() const { return !running_ && !rest_.isActive(); }
+    bool fresh() const { return !beside_.busy(); }
     // The way that is shown, between two spots by their ids; with 0 none. It follows the level.
     void askWay(uint32_t from, uint32_t to);
     uint32_t from() const { return from_; }
@@ -39,18 +36,15 @@ signals:
     void wayFound();
 
 private:
-    void later();
-    void start();
+    Beside::Job begin();
+    void forget();
 
     Document& document_;
-    QTimer rest_;
-    std::thread thread_;
-    std::atomic<bool> cancel_{false};
-    bool running_ = false, again_ = false;
     std::shared_ptr<const Reach> reach_;
     std::shared_ptr<const Level> level_;  // that reach_ tells of
     uint32_t from_ = 0, to_ = 0;
     std::shared_ptr<const Way> way_;
+    Beside beside_;  // the last, because what runs tells the others
 };
 
 }  // namespace jam

@@ -2,10 +2,15 @@
 
 #include <algorithm>
 
+#include "base/names.h"
 #include "commit/commit.h"
 #include "walk/reach.h"
 
 namespace jam {
+
+bool Spots::isOwn(const Level& level, const std::string& body) {
+    return std::any_of(level.bodies.begin(), level.bodies.end(), [&](const Body& b) { return b.name == body; });
+}
 
 bool Spots::commit(const QString& what, Level next, const QString& gesture) {
     return place_.document.edit(
@@ -88,16 +93,9 @@ void Spots::chooseBody(const QString& name) {
 bool Spots::editBody(const std::function<void(Body&)>& change, const QString& gesture) {
     Level next = place_.document.standing();
     Body body = bodyOf(next);
-    const bool own = std::any_of(next.bodies.begin(), next.bodies.end(),
-                                 [&](const Body& b) { return b.name == body.name; });
-    if (!own) {
-        const std::string wish = QObject::tr("my %1").arg(QString::fromStdString(body.name)).toStdString();
-        body.name = wish;
-        for (int n = 2;
-             std::any_of(next.bodies.begin(), next.bodies.end(), [&](const Body& b) { return b.name == body.name; });
-             ++n)
-            body.name = wish + " " + std::to_string(n);
-    }
+    if (!isOwn(next, body.name))
+        body.name = freeName(QObject::tr("my %1").arg(QString::fromStdString(body.name)).toStdString(),
+                             [&](const std::string& name) { return bodyNamed(next, name) != nullptr; });
     change(body);
     if (!told(keepBody(next, body))) return false;
     next.body = body.name;
@@ -107,12 +105,12 @@ bool Spots::editBody(const std::function<void(Body&)>& change, const QString& ge
 bool Spots::renameBody(const QString& name) {
     Level next = place_.document.standing();
     const std::string to = name.trimmed().toStdString();
-    const auto called = [](const std::string& n) { return [n](const Body& b) { return b.name == n; }; };
-    const auto body = std::find_if(next.bodies.begin(), next.bodies.end(), called(next.body));
+    const auto body = std::find_if(next.bodies.begin(), next.bodies.end(),
+                                   [&](const Body& b) { return b.name == next.body; });
     if (body == next.bodies.end() || to == body->name) return false;
     Body renamed = *body;
     renamed.name = to;
-    if (std::any_of(next.bodies.begin(), next.bodies.end(), called(to)))
+    if (bodyNamed(next, to))
         return told(Error{"", "name", "another body is called \"" + to + "\" already", "choose another name"});
     next.bodies.erase(body);
     if (!told(keepBody(next, renamed))) return false;

@@ -27,6 +27,8 @@ public:
     // The level with a spot elsewhere, and how that is to be shown before it is a step.
     Result<Commit> tried(uint32_t id, double x, double z) const;
 
+    // Whether a body is one of the level's own.
+    static bool isOwn(const Level& level, const std::string& body);
     // Chooses who goes; changes the one that goes, which becomes one of the level's own when it was none.
     void chooseBody(const QString& name);
     bool editBody(const std::function<void(Body&)>& change, const QString& gesture = {});

@@ -1,7 +1,5 @@
 #include "surveyor.h"
 
-#include <sys/resource.h>
-#include <unistd.h>
 #include <cmath>
 #include <cstring>
 #include <glm/common.hpp>
@@ -107,66 +105,35 @@ QImage drawPlan(const Level& level, const Raster<uint8_t>& sun, float interval, 
     return image;
 }
 
-Surveyor::Surveyor(Document& document, QObject* parent) : QObject(parent), document_(document) {
-    rest_.setSingleShot(true);
-    rest_.setInterval(kRestMs);
-    connect(&rest_, &QTimer::timeout, this, &Surveyor::start);
-    connect(&document, &Document::replaced, this, &Surveyor::later);
-    connect(&document, &Document::seen, this, &Surveyor::later);
-    connect(&document, &Document::layersChanged, this, &Surveyor::later);
-    connect(&document, &Document::sunTurned, this, &Surveyor::later);
-    connect(&document, &Document::watersChanged, this, &Surveyor::later);
-    start();
-}
-
-Surveyor::~Surveyor() {
-    cancel_ = true;
-    if (thread_.joinable()) thread_.join();
+Surveyor::Surveyor(Document& document, QObject* parent)
+    : QObject(parent), document_(document), beside_(kRestMs, [this] { return begin(); }) {
+    for (const auto signal :
+         {&Document::replaced, &Document::layersChanged, &Document::sunTurned, &Document::watersChanged})
+        connect(&document, signal, &beside_, &Beside::later);
+    connect(&document, &Document::seen, &beside_, &Beside::later);
+    beside_.now();
 }
 
 void Surveyor::setWalkable(float degrees) {
-    if (std::exchange(walkable_, degrees) != degrees) later();
+    if (std::exchange(walkable_, degrees) != degrees) beside_.later();
 }
 
-void Surveyor::later() {
-    cancel_ = true;
-    rest_.start();
-}
-
-void Surveyor::start() {
-    if (running_) {
-        again_ = true;
-        return;
+Beside::Job Surveyor::begin() {
+    if (document_.stroking()) {
+        beside_.later();
+        return {};
     }
-    if (document_.stroking()) return later();
-    running_ = true;
-    cancel_ = false;
-    thread_ = std::thread([this, level = document_.level(), walkable = walkable_] {
-        // The hand comes first.
-        setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), 10);
-        const std::shared_ptr<Findings> found = survey(level, walkable);
-        QMetaObject::invokeMethod(
-            this,
-            [this, found, level, walkable] {
-                thread_.join();
-                running_ = false;
-                // What was found is of a level that was, and a step to the next findings all the same.
-                const bool whole = found && !cancel_;
-                if (whole) {
-                    findings_ = found;
-                    surveyed_ = level;
-                    surveyedWalkable_ = walkable;
-                    emit this->found();
-                }
-                if (std::exchange(again_, false) || !whole) rest_.start();
-            },
-            Qt::QueuedConnection);
-    });
+    return [this, level = document_.level(), walkable = walkable_](const Context& context) -> Beside::Found {
+        return [this, found = survey(level, walkable, context), level, walkable] {
+            findings_ = found;
+            surveyed_ = level;
+            surveyedWalkable_ = walkable;
+            emit this->found();
+        };
+    };
 }
 
-std::shared_ptr<Findings> Surveyor::survey(const Level& level, float walkable) const {
-    Context context;
-    context.cancel = &cancel_;
+std::shared_ptr<Findings> Surveyor::survey(const Level& level, float walkable, const Context& context) const {
     const bool follows = surveyed_ && sameRaster(*surveyed_, level);
     const Change change = follows ? changesBetween(level, *surveyed_) : Change{};
     const bool gaps = !follows || !change.gaps.empty(), ground = gaps || !change.ground.empty(),
@@ -175,15 +142,16 @@ std::shared_ptr<Findings> Surveyor::survey(const Level& level, float walkable) c
     f->shadeChanged.reset();
     for (const Layer& layer : level.layers) meanColour(layer);  // the readout waits for it
     if (ground) f->ground = surveyGround(level, context);
-    if (cover && !cancel_) f->shares = layerShares(level);
-    if ((ground || cover) && !cancel_) f->stretched = stretchedShare(level, 0.5, context);
-    if ((ground || walkable != surveyedWalkable_) && !cancel_) f->openings = surveyOpenings(level, walkable, context);
+    if (cover && !context.cancelled()) f->shares = layerShares(level);
+    if ((ground || cover) && !context.cancelled()) f->stretched = stretchedShare(level, 0.5, context);
+    if ((ground || walkable != surveyedWalkable_) && !context.cancelled())
+        f->openings = surveyOpenings(level, walkable, context);
     if (ground || !change.water.empty() || change.waters) {
         f->pools.clear(), f->streams.clear();
         for (const Pool& p : level.pools)
-            if (!cancel_) f->pools[p.id] = poolFigures(level, p, context);
+            if (!context.cancelled()) f->pools[p.id] = poolFigures(level, p, context);
         for (const Stream& s : level.streams)
-            if (!cancel_) f->streams[s.id] = streamFigures(level, s);
+            if (!context.cancelled()) f->streams[s.id] = streamFigures(level, s);
     }
     if (ground || change.sun) {
         auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
@@ -198,11 +166,11 @@ std::shared_ptr<Findings> Surveyor::survey(const Level& level, float walkable) c
         for (const Region& spot : where.spots()) readOpenness(level, open->view(), spot, context);
         f->shade.open = open;
     }
-    if (cancel_) return nullptr;
+    if (context.cancelled()) return f;
     if (follows) f->shadeChanged = shadeBetween(f->shade, findings_->shade);
     f->planInterval = contourInterval(f->ground.highest - f->ground.lowest, 14);
     f->plan = drawPlan(level, *f->shade.sun, f->planInterval, kPlanSize, context);
-    return cancel_ ? nullptr : f;
+    return f;
 }
 
 }  // namespace jam

@@ -4,15 +4,13 @@
 #pragma once
 
 #include <array>
-#include <atomic>
 #include <map>
 #include <memory>
 #include <optional>
 #include <QImage>
 #include <QObject>
-#include <QTimer>
-#include <thread>
 
+#include "beside.h"
 #include "grid/tile_set.h"
 #include "level/level.h"
 #include "render/bake.h"
@@ -42,31 +40,26 @@ class Surveyor : public QObject {
     Q_OBJECT
 public:
     explicit Surveyor(Document& document, QObject* parent = nullptr);
-    ~Surveyor() override;
 
     // Null until the first survey is done.
     const std::shared_ptr<const Findings>& findings() const { return findings_; }
     // The steepest that can be walked, for what depends on it, degrees.
     void setWalkable(float degrees);
-    bool busy() const { return running_ || rest_.isActive(); }
+    bool busy() const { return beside_.busy(); }
 
 signals:
     void found();
 
 private:
-    void later();
-    void start();
-    // What has to be found out again since the last findings, on the survey's thread; null when cancelled.
-    std::shared_ptr<Findings> survey(const Level& level, float walkable) const;
+    Beside::Job begin();
+    // What has to be found out again since the last findings, on the survey's thread; unspecified when cancelled.
+    std::shared_ptr<Findings> survey(const Level& level, float walkable, const Context& context) const;
 
     Document& document_;
-    QTimer rest_;
-    std::thread thread_;
-    std::atomic<bool> cancel_{false};
     float walkable_ = 35, surveyedWalkable_ = 0;
-    bool running_ = false, again_ = false;
     std::shared_ptr<const Findings> findings_;
     std::optional<Level> surveyed_;  // the level that findings_ tell of
+    Beside beside_;                  // the last, because what runs reads the others
 };
 
 // The level from above as a picture of at most `most` pixels a side, north on top. Empty when cancelled.

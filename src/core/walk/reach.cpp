@@ -317,6 +317,10 @@ std::optional<std::array<int, 2>> ReachGround::sampleUnder(double x, double z) c
     return best;
 }
 
+bool Reach::knows(uint32_t spot) const {
+    return begins(spot) || std::any_of(pairs.begin(), pairs.end(), [&](const ReachPair& p) { return p.to == spot; });
+}
+
 bool Reach::begins(uint32_t spot) const { return std::find(starts.begin(), starts.end(), spot) != starts.end(); }
 
 bool Reach::got(uint32_t spot) const {

@@ -92,6 +92,8 @@ struct Reach {
     std::shared_ptr<const ReachGround> ground;
 
     bool reaches(uint32_t from, uint32_t to) const;
+    // Whether it tells of a spot, which may have come since.
+    bool knows(uint32_t spot) const;
     // Whether one begins at a spot; whether one does, or gets there from where one begins.
     bool begins(uint32_t spot) const;
     bool got(uint32_t spot) const;

@@ -80,8 +80,7 @@ BodyFields::BodyFields(House& house, QWidget* parent) : QWidget(parent), house_(
 void BodyFields::show() {
     const Level& level = house_.place.document.level();
     const Body body = bodyOf(level);
-    const bool own = std::any_of(level.bodies.begin(), level.bodies.end(),
-                                 [&](const Body& b) { return b.name == body.name; });
+    const bool own = Spots::isOwn(level, body.name);
     if (!name_->hasFocus()) name_->setText(QString::fromStdString(body.name));
     name_->setReadOnly(!own);
     name_->setToolTip(

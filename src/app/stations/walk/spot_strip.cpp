@@ -109,12 +109,7 @@ void SpotStrip::fill() {
     const auto& r = house_.reach.reach();
     list_->clear();
     for (const Spot& s : level.spots) {
-        const bool known =
-            r && (std::any_of(r->pairs.begin(), r->pairs.end(), [&](const ReachPair& p) { return p.to == s.id; }) ||
-                  r->starts == std::vector{s.id});
-        const bool start = r && std::find(r->starts.begin(), r->starts.end(), s.id) != r->starts.end();
-        const bool got = start || (r && std::any_of(r->starts.begin(), r->starts.end(),
-                                                    [&](uint32_t from) { return r->reaches(from, s.id); }));
+        const bool known = r && r->knows(s.id), start = known && r->begins(s.id), got = known && r->got(s.id);
         auto* item = new QListWidgetItem(spotIcon(s, got, known), QString::fromStdString(s.name), list_);
         item->setData(Qt::UserRole, s.id);
         item->setTextAlignment(Qt::AlignHCenter | Qt::AlignTop);

@@ -6,6 +6,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
+#include "base/maths.h"
 #include "files/walk_file.h"
 #include "panels/page.h"
 #include "reach_watch.h"
@@ -45,7 +46,7 @@ WalkPanel::WalkPanel(House& house, WalkStation& station, QWidget* parent)
         begin.x = way->points.front().x, begin.z = way->points.front().z;
         begin.along = way;
         if (way->points.size() > 1)
-            begin.heading = std::atan2(way->points[1].x - begin.x, begin.z - way->points[1].z) * 57.29578;
+            begin.heading = std::atan2(way->points[1].x - begin.x, begin.z - way->points[1].z) * kDegrees;
         station_.walk(begin);
     });
     connect(again_, &QPushButton::clicked, this, [this] {

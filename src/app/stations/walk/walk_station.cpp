@@ -40,7 +40,7 @@ WalkStation::WalkStation(House& house) : Station("walk", tr("Walk"), "walk", "F8
     });
     connect(&house.place.standpoint, &Standpoint::spotChosen, this, &WalkStation::mark);
     connect(&house.view, &GroundView::cameraMoved, this, [this] {
-        if (here()) mark();  // flags are as high on the picture from anywhere
+        if (here()) markFlags();  // as high on the picture from anywhere
     });
     connect(&house.place.standpoint, &Standpoint::stationChanged, this, [this] {
         put(false);
@@ -73,10 +73,7 @@ std::optional<glm::dvec3> WalkStation::place() const {
     if (!r->nowhere.empty())
         if (const Spot* s = level.spot(r->nowhere.front())) return at(s->x, s->z);
     for (const Spot& s : level.spots) {
-        const bool start = std::find(r->starts.begin(), r->starts.end(), s.id) != r->starts.end();
-        const bool got = std::any_of(r->starts.begin(), r->starts.end(),
-                                     [&](uint32_t from) { return r->reaches(from, s.id); });
-        if (!start && !got) return at(s.x, s.z);
+        if (!r->got(s.id)) return at(s.x, s.z);
     }
     for (const auto* places : {&r->waysOut, &r->traps})
         if (!places->empty()) return at(places->front().x, places->front().z);
@@ -256,8 +253,29 @@ void WalkStation::markWay(std::vector<GroundMark>& marks) const {
                      tr("%1 m, %2 s").arg(way->length, 0, 'f', 0).arg(way->seconds, 0, 'f', 0)});
 }
 
+void WalkStation::markFlags() {
+    using Kind = GroundMark::Kind;
+    std::vector<GroundMark> marks;
+    const Level& level = house_.place.document.level();
+    for (const Spot& s : level.spots) {
+        if (!here()) break;
+        const double y = altitudeAt(level, s.x, s.z), high = flagHeight(house_.view, s.x, y, s.z);
+        const bool chosen = s.id == house_.place.standpoint.spot();
+        marks.push_back({{{s.x, y, s.z}, {s.x, y + high, s.z}},
+                         chosen ? Kind::chosenFlag : Kind::flag,
+                         QString::fromStdString(s.name)});
+        const double a = s.facing * kRadians, ahead = 0.8 * high;
+        if (chosen)
+            marks.push_back({{{s.x, y + 0.2, s.z}, over(level, s.x + std::sin(a) * ahead, s.z - std::cos(a) * ahead)},
+                             Kind::facing,
+                             {}});
+    }
+    house_.view.setMarks("spots", std::move(marks));
+}
+
 // What is drawn over the picture: flags, the way that was asked for, places that want mending, the last walk.
 void WalkStation::mark() {
+    markFlags();
     using Kind = GroundMark::Kind;
     std::vector<GroundMark> marks;
     const Level& level = house_.place.document.level();
@@ -268,19 +286,6 @@ void WalkStation::mark() {
             for (const auto& [places, what] : {std::pair{&r->waysOut, tr("way out")}, {&r->traps, tr("trap")}})
                 for (size_t i = 0; i < std::min<size_t>(places->size(), 12); ++i)
                     marks.push_back({{over(level, (*places)[i].x, (*places)[i].z)}, Kind::warning, what});
-        for (const Spot& s : level.spots) {
-            const double y = altitudeAt(level, s.x, s.z), high = flagHeight(house_.view, s.x, y, s.z);
-            const bool chosen = s.id == house_.place.standpoint.spot();
-            marks.push_back({{{s.x, y, s.z}, {s.x, y + high, s.z}},
-                             chosen ? Kind::chosenFlag : Kind::flag,
-                             QString::fromStdString(s.name)});
-            const double a = s.facing * kRadians, ahead = 0.8 * high;
-            if (chosen)
-                marks.push_back(
-                    {{{s.x, y + 0.2, s.z}, over(level, s.x + std::sin(a) * ahead, s.z - std::cos(a) * ahead)},
-                     Kind::facing,
-                     {}});
-        }
     }
     house_.view.setMarks("walk", std::move(marks));
 }

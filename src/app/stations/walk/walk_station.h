@@ -35,6 +35,7 @@ private:
     void dropIn(const std::optional<glm::dvec3>& at);
     void dropInAt(uint32_t spot);
     void markWay(std::vector<GroundMark>& marks) const;
+    void markFlags();
     void mark();
 
     House& house_;

@@ -1,0 +1,53 @@
+#include "beside.h"
+
+#include <sys/resource.h>
+#include <unistd.h>
+#include <utility>
+
+namespace jam {
+
+Beside::Beside(int restMs, std::function<Job()> begin, QObject* parent) : QObject(parent), begin_(std::move(begin)) {
+    rest_.setSingleShot(true);
+    rest_.setInterval(restMs);
+    connect(&rest_, &QTimer::timeout, this, &Beside::now);
+}
+
+Beside::~Beside() {
+    cancel_ = true;
+    if (thread_.joinable()) thread_.join();
+}
+
+void Beside::later() {
+    cancel_ = true;
+    rest_.start();
+}
+
+void Beside::now() {
+    if (running_) {
+        again_ = true;
+        return;
+    }
+    Job job = begin_();
+    if (!job) return;
+    running_ = true;
+    cancel_ = false;
+    thread_ = std::thread([this, job = std::move(job)] {
+        // The hand comes first.
+        setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), 10);
+        Context context;
+        context.cancel = &cancel_;
+        QMetaObject::invokeMethod(
+            this, [this, found = job(context)] { end(found); }, Qt::QueuedConnection);
+    });
+}
+
+void Beside::end(const Found& found) {
+    thread_.join();
+    running_ = false;
+    // What was dropped told of a matter that was.
+    const bool whole = !cancel_;
+    if (whole) found();
+    if (std::exchange(again_, false) || !whole) rest_.start();
+}
+
+}  // namespace jam
