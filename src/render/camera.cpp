@@ -8,8 +8,6 @@
 
 namespace jam {
 
-namespace {}
-
 glm::dvec3 Camera::forward() const {
     const double y = yaw * kRadians, p = pitch * kRadians;
     return {std::sin(y) * std::cos(p), std::sin(p), -std::cos(y) * std::cos(p)};
@@ -26,12 +24,19 @@ Ray Camera::ray(double x, double y) const {
     return {at, glm::normalize(forward() + u * right() + v * up())};
 }
 
-std::optional<glm::dvec2> Camera::pixel(const glm::dvec3& place) const {
-    const glm::dvec3 d = place - at;
-    const double ahead = glm::dot(d, forward());
+std::optional<glm::dvec2> Camera::pixel(const glm::dvec3& place) const { return Projector(*this).pixel(place); }
+
+Projector::Projector(const Camera& c)
+    : at_(c.at), forward_(c.forward()), right_(c.right()), up_(glm::cross(right_, forward_)),
+      middleX_(c.width / 2.0 - 0.5), middleY_(c.height / 2.0 - 0.5),
+      pixels_(c.height / 2.0 / std::tan(c.fieldOfView * kRadians / 2)) {}
+
+std::optional<glm::dvec2> Projector::pixel(const glm::dvec3& place) const {
+    const glm::dvec3 d = place - at_;
+    const double ahead = glm::dot(d, forward_);
     if (ahead < 1e-3) return std::nullopt;
-    const double per = height / 2.0 / std::tan(fieldOfView * kRadians / 2) / ahead;
-    return glm::dvec2(width / 2.0 - 0.5 + glm::dot(d, right()) * per, height / 2.0 - 0.5 - glm::dot(d, up()) * per);
+    const double per = pixels_ / ahead;
+    return glm::dvec2(middleX_ + glm::dot(d, right_) * per, middleY_ - glm::dot(d, up_) * per);
 }
 
 double Camera::metresPerPixel(double distance) const {

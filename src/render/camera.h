@@ -33,4 +33,15 @@ struct Camera {
     bool operator==(const Camera&) const = default;
 };
 
+// Camera::pixel() for many places: what the camera's angles come to is worked out once.
+class Projector {
+public:
+    explicit Projector(const Camera& camera);
+    std::optional<glm::dvec2> pixel(const glm::dvec3& place) const;
+
+private:
+    glm::dvec3 at_, forward_, right_, up_;
+    double middleX_, middleY_, pixels_;  // at a distance of 1 m, for a metre
+};
+
 }  // namespace jam

@@ -8,11 +8,12 @@ PixelRect pixelsOf(const Level& l, const Region& ground, HeightSpan span, const 
     if (ground.empty()) return {};
     span.low -= l.cliff;  // what hangs from the edge of the land
     const Region r = ground.grown(2).clipped(l.bounds());
+    const Projector onto(camera);
     double x0 = 1e9, y0 = 1e9, x1 = -1e9, y1 = -1e9;
     for (int k = 0; k < 8; ++k) {
         const glm::dvec3 corner{l.originX + l.spacing * (k & 1 ? r.x1 : r.x0), k & 2 ? span.high : span.low,
                                 l.originZ + l.spacing * (k & 4 ? r.z1 : r.z0)};
-        const auto p = camera.pixel(corner);
+        const auto p = onto.pixel(corner);
         if (!p) return {0, 0, camera.width, camera.height};
         x0 = std::min(x0, p->x);
         x1 = std::max(x1, p->x);

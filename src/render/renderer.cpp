@@ -8,6 +8,7 @@
 #include <glm/matrix.hpp>
 
 #include "cliffs.h"
+#include "enlarge.h"
 #include "ghosts.h"
 #include "gl.h"
 #include "ground_programs.h"
@@ -30,12 +31,12 @@ constexpr int kSkyX = 40, kSkyY = 28;  // quads of the quick sky
 
 struct Renderer::Impl {
     GroundPrograms ground;
-    GlProgram wall, wallWithGaps, sky[2], flat;
+    GlProgram wall, wallWithGaps, inside, sky[2], flat;
     Cliffs cliffs;
     Ghosts ghosts;
     Waters waters;
-    GlBuffer gridVertices, gridIndices, instances;
-    GlArray patchArray, emptyArray;
+    GlBuffer gridVertices, gridIndices, instances, skyCorners;
+    GlArray patchArray, emptyArray, skyArray;
     int indexCount = 0;
     // What is drawn into; the second one for pictures aside.
     struct Target {
@@ -43,7 +44,10 @@ struct Renderer::Impl {
         GlTexture colour, depth;
         int width = 0, height = 0;
     };
-    Target now, aside;
+    Target now, aside, coarse;
+    int coarseWidth = 0, coarseHeight = 0;  // of the picture that the coarse one stands for
+    int coarseOf(int pixels) const { return std::max(2, static_cast<int>(std::lround(pixels * kCoarse))); }
+    std::vector<uint32_t> fetched;  // rows from the bottom, between two uses kept for its room
     std::unique_ptr<GroundTextures> textures_;
     GroundTextures& textures() const { return *textures_; }
     const HeightPyramid* pyramid_ = nullptr;  // the caller's, valid until the next sync()
@@ -72,6 +76,9 @@ struct Renderer::Impl {
                                           "#define GAPS\n");
         if (!g) return g.error();
         wallWithGaps = g.take();
+        Result<GlProgram> i = makeProgram(light + shader_inside_vert, light + shader_inside_frag, "");
+        if (!i) return i.error();
+        inside = i.take();
         if (Status s = cliffs.build(); !s) return s;
         if (Status s = ghosts.build(); !s) return s;
         if (Status s = waters.build(); !s) return s;
@@ -124,6 +131,24 @@ struct Renderer::Impl {
             glEnableVertexAttribArray(perInstance);
             glVertexAttribDivisor(perInstance, 1);
         }
+        glBindVertexArray(0);
+    }
+
+    // Neighbouring quads share their corners: what the sky looks like is worked out once for each.
+    void buildQuickSky() {
+        std::vector<uint16_t> corners;
+        for (int y = 0; y < kSkyY; ++y)
+            for (int x = 0; x < kSkyX; ++x) {
+                const auto a = static_cast<uint16_t>(y * (kSkyX + 1) + x), b = static_cast<uint16_t>(a + kSkyX + 1);
+                for (const int i : {a + 0, a + 1, b + 0, a + 1, b + 1, b + 0})
+                    corners.push_back(static_cast<uint16_t>(i));
+            }
+        skyArray = makeArray();
+        skyCorners = makeBuffer();
+        glBindVertexArray(skyArray);
+        glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, skyCorners);
+        glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(corners.size() * sizeof(uint16_t)),
+                     corners.data(), GL_STATIC_DRAW);
         glBindVertexArray(0);
     }
 
@@ -273,8 +298,29 @@ struct Renderer::Impl {
         return glm::mat4(camera.projection(nearest, 40000) * camera.view());
     }
 
-    void begin(const Camera& camera, const PixelRect* only) {
-        resize(camera.width, camera.height);
+    // Pixels of the kept picture as those of the coarse one that they are made of.
+    PixelRect coarsely(const PixelRect& part, int width, int height) const {
+        const auto few = [](int at, int whole, int fewer) { return static_cast<double>(at) * fewer / whole; };
+        const int w = coarseOf(width), h = coarseOf(height);
+        const int x0 = std::max(static_cast<int>(few(part.x, width, w)) - 1, 0),
+                  y0 = std::max(static_cast<int>(few(part.y, height, h)) - 1, 0);
+        const int x1 = std::min(static_cast<int>(few(part.x + part.width, width, w)) + 2, w),
+                  y1 = std::min(static_cast<int>(few(part.y + part.height, height, h)) + 2, h);
+        return {x0, y0, x1 - x0, y1 - y0};
+    }
+
+    // Rows from the bottom.
+    const uint32_t* fetch(const Target& from, const PixelRect& part) {
+        glBindFramebuffer(GL_READ_FRAMEBUFFER, from.frame);
+        glPixelStorei(GL_PACK_ALIGNMENT, 4);
+        fetched.resize(static_cast<size_t>(part.width) * static_cast<size_t>(part.height));
+        glReadPixels(part.x, from.height - part.y - part.height, part.width, part.height, GL_BGRA,
+                     GL_UNSIGNED_INT_8_8_8_8_REV, fetched.data());
+        return fetched.data();
+    }
+
+    void begin(int width, int height, const PixelRect* only) {
+        resize(width, height);
         glBindFramebuffer(GL_FRAMEBUFFER, now.frame);
         glViewport(0, 0, now.width, now.height);
         glDisable(GL_BLEND);
@@ -331,28 +377,35 @@ struct Renderer::Impl {
         drawSides(wall, view);
     }
 
-    void drawSky(const View3& view, Finish finish) {
-        // Through openings one looks into the dark, unless the land floats; where none is in sight the sky is all there
-        // is.
+    // Through openings one looks into the dark, unless the land floats.
+    void drawInside(const View3& view) {
         const Level& l = level();
-        const bool inside = l.opening.presentTiles() > 0 && l.noLand.presentTiles() == 0 &&
-                            std::any_of(packed.begin(), packed.end(),
-                                        [](const Packed&p) { return p.features & kGaps; }),
-                   quick = finish == Finish::quick && !inside;
+        if (l.opening.presentTiles() == 0 || l.noLand.presentTiles() > 0 ||
+            std::none_of(packed.begin(), packed.end(), [](const Packed& p) { return p.features & kGaps; }))
+            return;
+        glUseProgram(inside);
+        setView(inside, view);
+        setLight(inside, view);
+        glUniform4f(at(inside, "rect"), static_cast<float>(l.originX), static_cast<float>(l.originZ),
+                    static_cast<float>(l.originX + l.width()), static_cast<float>(l.originZ + l.depth()));
+        glUniform1f(at(inside, "foot"), footOfWalls());
+        glBindVertexArray(emptyArray);
+        glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
+    }
+
+    void drawSky(const View3& view, Finish finish) {
+        const bool quick = finish != Finish::full;
         const GlProgram& p = sky[quick ? 1 : 0];
         glUseProgram(p);
-        glUniform4f(at(p, "below"), static_cast<float>(l.originX), static_cast<float>(l.originZ),
-                    static_cast<float>(l.originX + (inside ? l.width() : -1)),
-                    static_cast<float>(l.originZ + (inside ? l.depth() : -1)));
-        glUniform1f(at(p, "belowFoot"), footOfWalls());
         setLight(p, view);
         const glm::vec3 eye(view.camera.at);
         glUniform3fv(at(p, "camera"), 1, glm::value_ptr(eye));
         glUniform1i(at(p, "wander"), kWanderUnit);
         const glm::mat4 fromClip = glm::inverse(view.viewProjection);
         glUniformMatrix4fv(at(p, "fromClip"), 1, GL_FALSE, glm::value_ptr(fromClip));
-        glBindVertexArray(emptyArray);
-        glDrawArrays(GL_TRIANGLES, 0, quick ? kSkyX * kSkyY * 6 : 3);
+        glBindVertexArray(quick ? skyArray : emptyArray);
+        if (quick) glDrawElements(GL_TRIANGLES, kSkyX * kSkyY * 6, GL_UNSIGNED_SHORT, nullptr);
+        else glDrawArrays(GL_TRIANGLES, 0, 3);
     }
 };
 
@@ -372,6 +425,7 @@ Result<std::unique_ptr<Renderer>> Renderer::create() {
     impl->textures_ = std::make_unique<GroundTextures>(!impl->software);
     if (Status s = impl->buildPrograms(); !s) return s.error();
     impl->buildMesh();
+    impl->buildQuickSky();
     return std::unique_ptr<Renderer>(new Renderer(std::move(impl)));
 }
 
@@ -427,7 +481,7 @@ void Renderer::makeVariant(const Variant& variant) {
     camera.pitch = -89;
     std::swap(r.now, r.aside);
     bring(camera, {});
-    r.begin(camera, nullptr);
+    r.begin(camera.width, camera.height, nullptr);
     r.packPatches(camera, {}, true, nullptr);
     r.bindTextures();
     const std::vector<GlTexture> standIns = r.bindStandIns(variant);
@@ -439,24 +493,30 @@ void Renderer::makeVariant(const Variant& variant) {
 
 bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only) {
     Impl& r = *impl_;
-    r.begin(camera, only);
+    const bool coarse = finish == Finish::coarse;
+    if (coarse) std::swap(r.now, r.coarse), r.coarseWidth = camera.width, r.coarseHeight = camera.height;
+    const PixelRect few = coarse && only ? r.coarsely(*only, camera.width, camera.height) : PixelRect{};
+    if (coarse) r.begin(r.coarseOf(camera.width), r.coarseOf(camera.height), only ? &few : nullptr);
+    else r.begin(camera.width, camera.height, only);
     View3 view = r.viewOf(camera);
     view.under = sight.under;
-    r.packPatches(camera, sight, finish == Finish::quick, only);
+    r.packPatches(camera, sight, finish != Finish::full, only);
     r.bindTextures();
     r.drawGround(view, sight);
     r.drawWalls(view);
     r.cliffs.draw(view);
+    r.drawInside(view);
     r.drawSky(view, finish);
     r.ghosts.draw(view);
     r.waters.draw(view, sight, finish);
     glDisable(GL_SCISSOR_TEST);
+    if (coarse) std::swap(r.now, r.coarse);
     return r.complete;
 }
 
 void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
     Impl& r = *impl_;
-    r.begin(camera, nullptr);
+    r.begin(camera.width, camera.height, nullptr);
     glClearColor(0.8f, 0.8f, 0.8f, 1);
     glClear(GL_COLOR_BUFFER_BIT);
     r.packPatches(camera, sight, true, nullptr);
@@ -467,15 +527,38 @@ void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
 }
 
 void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
-    glBindFramebuffer(GL_READ_FRAMEBUFFER, impl_->now.frame);
-    glPixelStorei(GL_PACK_ALIGNMENT, 4);
-    std::vector<uint8_t> rows(static_cast<size_t>(part.width) * static_cast<size_t>(part.height) * 4);
-    glReadPixels(part.x, impl_->now.height - part.y - part.height, part.width, part.height, GL_BGRA,
-                 GL_UNSIGNED_INT_8_8_8_8_REV, rows.data());
-    const size_t n = static_cast<size_t>(part.width) * 4;
+    const uint32_t* rows = impl_->fetch(impl_->now, part);
     for (int y = 0; y < part.height; ++y)
         std::memcpy(bgra + static_cast<ptrdiff_t>(y) * bytesPerRow,
-                    rows.data() + static_cast<size_t>(part.height - 1 - y) * n, n);
+                    rows + static_cast<ptrdiff_t>(part.height - 1 - y) * part.width,
+                    static_cast<size_t>(part.width) * 4);
+}
+
+void Renderer::readCoarse(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
+    Impl& r = *impl_;
+    const PixelRect few = r.coarsely(part, r.coarseWidth, r.coarseHeight);
+    const uint32_t* rows = r.fetch(r.coarse, few);
+    Enlarged across = enlarged(r.coarse.width, r.coarseWidth, part.x, part.x + part.width);
+    for (int& from : across.from) from -= few.x;
+    const Enlarged down = enlarged(r.coarse.height, r.coarseHeight, part.y, part.y + part.height);
+    // Rows go across first, because there are fewer of them; the two that the next lies between are kept.
+    struct Row {
+        int of = -1;
+        std::vector<uint32_t> pixels;
+    } wide[2];
+    for (Row& w : wide) w.pixels.resize(static_cast<size_t>(part.width));
+    const auto wideRow = [&](int of) {
+        Row& w = wide[of % 2];
+        if (std::exchange(w.of, of) != of)
+            enlarge(rows + static_cast<ptrdiff_t>(few.height - 1 - (of - few.y)) * few.width, across, w.pixels.data());
+        return reinterpret_cast<const uint8_t*>(w.pixels.data());
+    };
+    for (int y = 0; y < part.height; ++y) {
+        const int from = down.from[static_cast<size_t>(y)];
+        const uint8_t* upper = wideRow(from);
+        between(upper, wideRow(from + 1), down.share[static_cast<size_t>(y)], part.width * 4,
+                bgra + static_cast<ptrdiff_t>(y) * bytesPerRow);
+    }
 }
 
 void Renderer::drawAside(const Camera& camera, const Sight& sight, uint8_t* bgra) {

@@ -68,7 +68,9 @@ float deepestShown(const Level& level);
 // Rise per metre of the slope's change at which the curvature's colours are full, for this ground.
 float curvatureScale(const Level& level);
 
-enum class Finish { quick, full };
+// `coarse` is quick and in fewer pixels, into a picture beside the kept one.
+enum class Finish { coarse, quick, full };
+constexpr double kCoarse = 2.0 / 3;  // of the pixels each way
 
 // Decodes the pictures of a level's layers, so that drawing it need not wait for them. Any thread. They are remembered.
 void prepareMaterials(const Level& level);
@@ -113,13 +115,16 @@ public:
     // Compiles a variant to the end, by drawing with it out of sight. Preconditions as of draw().
     void makeVariant(const Variant& variant);
 
-    // Draws into the kept picture, all of it or only inside `only`. Returns false when something was drawn plainer than
-    // it should be, because what it needs is stale or not compiled yet: it has to be drawn again.
+    // Draws into the kept picture (but see Finish), all of it or only inside `only`. Returns false when something was
+    // drawn plainer than it should be, because what it needs is stale or not compiled yet: it has to be drawn again.
     bool draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only = nullptr);
     // One flat colour over the same geometry: the baseline of the frame benchmark.
     void drawFlat(const Camera& camera, const Sight& sight);
     // Copies part of the kept picture out, as BGRA rows from the top.
     void read(const PixelRect& part, uint8_t* bgra, int bytesPerRow);
+    // Copies part of the coarse picture out, enlarged to the pixels of the kept one. Precondition: it was drawn, at
+    // least in this part.
+    void readCoarse(const PixelRect& part, uint8_t* bgra, int bytesPerRow);
     // Another look at the level, beside the kept picture, which stays: BGRA rows from the top, camera.width * 4 bytes
     // each.
     void drawAside(const Camera& camera, const Sight& sight, uint8_t* bgra);

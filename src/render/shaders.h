@@ -8,6 +8,8 @@ extern const char* const shader_wall_vert;
 extern const char* const shader_wall_frag;
 extern const char* const shader_cliff_vert;
 extern const char* const shader_gaps_glsl;
+extern const char* const shader_inside_vert;
+extern const char* const shader_inside_frag;
 extern const char* const shader_ghost_vert;
 extern const char* const shader_ghost_frag;
 extern const char* const shader_sky_vert;

@@ -243,7 +243,7 @@ void Waters::draw(const View3& view, const Sight& sight, Finish finish) {
     const bool depth = sight.overlay == Overlay::depth;
     // Other overlays speak of the ground, below water too.
     if (!any_ || (sight.overlay != Overlay::none && !depth)) return;
-    const int look = depth ? 2 : finish == Finish::quick ? 1 : 0;
+    const int look = depth ? 2 : finish != Finish::full ? 1 : 0;
     glEnable(GL_BLEND);
     glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
     glDepthFunc(GL_LESS);

@@ -6,6 +6,7 @@
 #include <cmath>
 
 #include "levels.h"
+#include "view/pace.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -90,4 +91,31 @@ TEST_CASE("the first piece after the camera moved is small, whatever the view be
     // It was dear, so the next one is no larger; once the view is known to be cheap they grow again.
     refiner.took(first, 40);
     CHECK(refiner.next(320, 240)->width <= 2 * Refiner::kCell);
+}
+
+TEST_CASE("a moving picture is drawn coarsely once it is slow, and finely again only when that is fluid") {
+    Pace pace;
+    CHECK_FALSE(pace.coarse());
+    for (int i = 0; i < 20; ++i) pace.took(12, 1);
+    CHECK_FALSE(pace.coarse());
+    pace.took(60, 0.05);  // a small part tells nothing
+    CHECK_FALSE(pace.coarse());
+    int frames = 0;
+    while (!pace.coarse() && frames < 20) pace.took(30, 1), ++frames;
+    CHECK(frames <= 3);
+    // Coarse frames of 11 ms tell of fine ones of about 18, which would not do.
+    for (int i = 0; i < 100; ++i) pace.took(11, 1);
+    CHECK(pace.coarse());
+    frames = 0;
+    while (pace.coarse() && frames < 200) pace.took(3, 0.5), ++frames;  // half a picture in 3 ms
+    CHECK(frames > 3);
+    CHECK(frames < 40);
+    // Even work does not make it change to and fro.
+    int changes = 0;
+    for (int i = 0; i < 300; ++i) {
+        const bool was = pace.coarse();
+        pace.took(pace.coarse() ? 0.6 * 16 : 16, 1);
+        changes += pace.coarse() != was;
+    }
+    CHECK(changes <= 1);
 }

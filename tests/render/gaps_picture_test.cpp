@@ -179,3 +179,24 @@ TEST_CASE("a neighbour's ghost lies beyond the side that it is on") {
     renderer().setGhosts({});
     CHECK(take(renderer(), c, Finish::full) == alone);
 }
+
+TEST_CASE("through an opening one sees the dark inside of the hill, above the foot of its sides, and no sky") {
+    Level l = redLevel(121, 91);
+    for (int r = 20; r < 70; ++r)
+        for (int c = 30; c < 100; ++c) l.opening.set(c, r, 255);
+    Camera c = above(l, 60);
+    const HeightPyramid pyramid(l);
+    renderer().sync(l, pyramid);
+    for (const Finish finish : {Finish::quick, Finish::full}) {
+        const glm::ivec3 inside = take(renderer(), c, finish).at(kWidth / 2, kHeight / 2);
+        INFO((finish == Finish::quick ? "quick" : "full"));
+        CHECK(inside.r + inside.g + inside.b < 240);
+        CHECK(inside.b < 90);
+    }
+    // A level whose land floats has no inside: there the sky is seen.
+    for (int r = 0; r < l.rows; ++r) l.noLand.set(0, r, 255);
+    const HeightPyramid same(l);
+    renderer().sync(l, same);
+    for (const Finish finish : {Finish::quick, Finish::full})
+        CHECK(take(renderer(), c, finish).at(kWidth / 2, kHeight / 2).b > 120);
+}

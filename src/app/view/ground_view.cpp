@@ -25,7 +25,7 @@ constexpr int kFenceTickMs = 250;
 constexpr int kFlowMs = 120;         // from one picture of moving water to the next
 constexpr double kVisitMetres = 32;  // how near one comes to a place that something is wrong with
 constexpr int kRestMs = 150;         // rest before refining
-constexpr double kDabMs = 45;        // most that the full picture of a dab may take
+constexpr double kDabMs = 18;        // most that the full picture of a dab may take
 constexpr int kRetryMs = 30;         // before something is drawn again whose shader was not ready
 constexpr double kBringMs = 5;       // for bringing ground up to date between two events
 
@@ -196,6 +196,7 @@ void GroundView::setCamera(const Camera& camera) {
     c.height = camera_.height;
     if (c == camera_) return;
     camera_ = c;
+    moving_ = true;
     if (!fenceEdge_.empty()) fenceEdge_.showAll(), fenceRest_.start();
     redrawAll();
     moveMark();
@@ -335,6 +336,7 @@ void GroundView::drawFrame() {
     const bool everything = all_ || fresh_, refresh = refresh_;
     const std::vector<PixelRect> parts = everything ? std::vector{whole} : partsOf(pending_);
     all_ = fresh_ = refresh_ = false;
+    moving_ = std::exchange(moving_, false) || !everything;  // what only flows or has another size need not hurry
     pending_ = {};
     if (refresh && !everything) {
         // The picture stays as it is and is renewed piece by piece, so that nothing flickers.
@@ -342,6 +344,7 @@ void GroundView::drawFrame() {
         refine_.start();
     }
     for (const PixelRect& part : parts) drawPart(part, everything);
+    moving_ = false;
     if (!parts.empty() && (document_.stroking() || everything)) moveMark();
 }
 
@@ -393,8 +396,16 @@ std::vector<PixelRect> GroundView::partsOf(const News& news) const {
 void GroundView::drawPart(const PixelRect& part, bool everything) {
     Renderer* r = surface_->renderer();
     const bool quick = r->software() && (everything || refiner_.likely(part) > kDabMs);
-    const bool complete = r->draw(camera_, sight_, quick ? Finish::quick : Finish::full, everything ? nullptr : &part);
-    surface_->present(part);
+    const bool coarse = quick && moving_ && pace_.coarse();
+    QElapsedTimer clock;
+    clock.start();
+    const Finish finish = coarse ? Finish::coarse : quick ? Finish::quick : Finish::full;
+    const bool complete = r->draw(camera_, sight_, finish, everything ? nullptr : &part);
+    if (coarse) surface_->presentCoarse(part);
+    else surface_->present(part);
+    if (quick)
+        pace_.took(static_cast<double>(clock.nsecsElapsed()) * 1e-6,
+                   static_cast<double>(part.width) * part.height / (camera_.width * camera_.height));
     if (!quick && complete) return;
     refiner_.wait(part);
     rest_.start();

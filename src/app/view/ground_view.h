@@ -14,6 +14,7 @@
 #include "render/navigator.h"
 #include "view/brush_mark.h"
 #include "view/fence_edge.h"
+#include "view/pace.h"
 #include "view/refiner.h"
 #include "view/surface.h"
 #include "walk/reach.h"
@@ -178,8 +179,10 @@ private:
     // What has to be drawn.
     QTimer frame_, rest_, refine_, bring_, retry_;
     bool all_ = true, fresh_ = true, refresh_ = false;
+    bool moving_ = false;  // the next frame is of another camera, or of what a hand does to the ground
     News pending_;
     Refiner refiner_;
+    Pace pace_;
 
     // The hand.
     std::unique_ptr<Hand> hand_;

@@ -33,13 +33,17 @@ public:
     QWidget* widget() override { return this; }
     Renderer* renderer() override { return renderer_.get(); }
     void makeCurrent() override { context_->makeCurrent(offscreen_.get()); }
-    void present(const PixelRect& part) override {
+    void present(const PixelRect& part) override { take(part, &Renderer::read); }
+    void presentCoarse(const PixelRect& part) override { take(part, &Renderer::readCoarse); }
+    QImage grab() override { return picture_.copy(); }
+
+private:
+    void take(const PixelRect& part, void (Renderer::*read)(const PixelRect&, uint8_t*, int)) {
         if (part.empty() || picture_.isNull()) return;
-        renderer_->read(part, picture_.scanLine(part.y) + part.x * 4, static_cast<int>(picture_.bytesPerLine()));
+        ((*renderer_).*read)(part, picture_.scanLine(part.y) + part.x * 4, static_cast<int>(picture_.bytesPerLine()));
         const qreal per = 1 / devicePixelRatioF();
         update(QRectF(part.x * per, part.y * per, part.width * per, part.height * per).toAlignedRect());
     }
-    QImage grab() override { return picture_.copy(); }
 
 protected:
     void resizeEvent(QResizeEvent*) override {
@@ -74,6 +78,7 @@ public:
     Renderer* renderer() override { return renderer_.get(); }
     void makeCurrent() override { QOpenGLWidget::makeCurrent(); }
     void present(const PixelRect&) override { update(); }
+    void presentCoarse(const PixelRect&) override {}
     QImage grab() override {
         const QSize pixels = size() * devicePixelRatioF();
         QImage picture(pixels, QImage::Format_RGB32);

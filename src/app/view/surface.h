@@ -21,6 +21,8 @@ public:
     virtual void makeCurrent() = 0;
     // Shows what the renderer drew inside `part`, in device pixels.
     virtual void present(const PixelRect& part) = 0;
+    // The same of what it drew coarsely. Never on a graphics card.
+    virtual void presentCoarse(const PixelRect& part) = 0;
     // The picture as it is now, with no marks.
     virtual QImage grab() = 0;
 

@@ -70,22 +70,21 @@ TileSet bakeCourse(Level& level, size_t place) {
                 below.reshape(r.width(), r.depth());
                 readGroundBelow(before, place, r, below.view());
             }
-            for (int z = 0; z < r.depth(); ++z)
-                for (int x = 0; x < r.width(); ++x) {
-                    const Near n = legs.nearest(t.tx, t.tz, level.originX + (r.x0 + x) * level.spacing,
-                                                level.originZ + (r.z0 + z) * level.spacing);
-                    const double w = n.away < 1e29 ? shareAt(n) : 0;
-                    if (w <= 0) continue;
-                    if (use == CourseUse::bank) {
-                        t.heights.at(x, z) = static_cast<float>(w * n.height);
-                        continue;
-                    }
-                    const double aside = std::clamp(n.side, -0.5 * n.width, 0.5 * n.width);
-                    const double to = n.height + std::tan(n.banking * kRadians) * aside;
-                    if (use == CourseUse::carve && below.at(x, z) <= to) continue;
-                    t.owned.at(x, z) = static_cast<float>(w);
-                    t.heights.at(x, z) = static_cast<float>(w * to);
+            const auto take = [&](int column, int row, const Near& n) {
+                const int x = column - r.x0, z = row - r.z0;
+                const double w = n.away < 1e29 ? shareAt(n) : 0;
+                if (w <= 0) return;
+                if (use == CourseUse::bank) {
+                    t.heights.at(x, z) = static_cast<float>(w * n.height);
+                    return;
                 }
+                const double aside = std::clamp(n.side, -0.5 * n.width, 0.5 * n.width);
+                const double to = n.height + std::tan(n.banking * kRadians) * aside;
+                if (use == CourseUse::carve && below.at(x, z) <= to) return;
+                t.owned.at(x, z) = static_cast<float>(w);
+                t.heights.at(x, z) = static_cast<float>(w * to);
+            };
+            eachNear(legs, t.tx, t.tz, r, level.originX, level.originZ, level.spacing, take);
         }
     });
     TileSet made;
@@ -153,12 +152,15 @@ void courseDistances(const Level& level, size_t place, double most, const Region
     const double x0 = level.originX + cover.x0 * step, z0 = level.originZ + cover.z0 * step;
     const LegsBy legs(line, x0, z0, size, (cover.width() + kTile - 1) / kTile, (cover.depth() + kTile - 1) / kTile,
                       most);
-    for (int z = 0; z < cover.depth(); ++z)
-        for (int x = 0; x < cover.width(); ++x) {
-            if (!legs.any(x / kTile, z / kTile)) continue;
-            const Near n = legs.nearest(x / kTile, z / kTile, x0 + x * step, z0 + z * step);
-            const double beyond = n.away - 0.5 * n.width;
-            if (beyond <= most) out.at(x, z) = static_cast<float>(std::max(beyond, 0.0));
+    const auto take = [&](int x, int z, const Near& n) {
+        const double beyond = n.away - 0.5 * n.width;
+        if (beyond <= most) out.at(x, z) = static_cast<float>(std::max(beyond, 0.0));
+    };
+    for (int tz = 0; tz * kTile < cover.depth(); ++tz)
+        for (int tx = 0; tx * kTile < cover.width(); ++tx) {
+            const Region square{tx * kTile, tz * kTile, (tx + 1) * kTile, (tz + 1) * kTile};
+            if (legs.any(tx, tz))
+                eachNear(legs, tx, tz, square.clipped({0, 0, cover.width(), cover.depth()}), x0, z0, step, take);
         }
 }
 

@@ -13,9 +13,9 @@ LegsBy::LegsBy(const std::vector<LinePoint>& line, double x0, double z0, double 
     for (size_t i = 0; i + 1 < line.size(); ++i) {
         const LinePoint &a = line[i], &b = line[i + 1];
         const double dx = b.x - a.x, dz = b.z - a.z, far = dx * dx + dz * dz;
-        flat_.push_back({a.x, a.z, dx, dz, far > 0 ? 1 / far : 0});
         const double reach = std::max(0.5 * a.width + (reachBeyond < 0 ? a.shoulder : reachBeyond),
                                       0.5 * b.width + (reachBeyond < 0 ? b.shoulder : reachBeyond));
+        flat_.push_back({a.x, a.z, dx, dz, far > 0 ? 1 / far : 0, reach});
         const auto square = [&](double v, double origin, int most) {
             return std::clamp(static_cast<int>(std::floor((v - origin) / size)), -1, most);
         };
@@ -26,6 +26,14 @@ LegsBy::LegsBy(const std::vector<LinePoint>& line, double x0, double z0, double 
         for (int z = fz; z <= tz; ++z)
             for (int x = fx; x <= tx; ++x) legs_[index(x, z)].push_back(static_cast<uint32_t>(i));
     }
+}
+
+bool LegsBy::reach(int x, int z, double west, double north, double east, double south) const {
+    return std::any_of(legs_[index(x, z)].begin(), legs_[index(x, z)].end(), [&](uint32_t i) {
+        const Leg& l = flat_[i];
+        return std::min(l.x, l.x + l.dx) - l.reach <= east && std::max(l.x, l.x + l.dx) + l.reach >= west &&
+               std::min(l.z, l.z + l.dz) - l.reach <= south && std::max(l.z, l.z + l.dz) + l.reach >= north;
+    });
 }
 
 Near LegsBy::nearest(int x, int z, double px, double pz) const {

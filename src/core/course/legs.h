@@ -1,9 +1,11 @@
 // The legs of a course's line, looked up by place: which point of the line lies nearest to a sample.
 #pragma once
 
+#include <algorithm>
 #include <cstdint>
 #include <vector>
 
+#include "base/region.h"
 #include "course/line.h"
 
 namespace jam {
@@ -23,6 +25,8 @@ public:
     LegsBy(const std::vector<LinePoint>& line, double x0, double z0, double size, int across, int down,
            double reachBeyond);
     bool any(int x, int z) const { return !legs_[index(x, z)].empty(); }
+    // Whether any of the legs of square (x, z) reaches into a part of it, between these metres.
+    bool reach(int x, int z, double west, double north, double east, double south) const;
     // From the legs of square (x, z), to world (px, pz).
     Near nearest(int x, int z, double px, double pz) const;
 
@@ -36,9 +40,24 @@ private:
     std::vector<std::vector<uint32_t>> legs_;
     // What looking for the nearest needs of each leg.
     struct Leg {
-        double x, z, dx, dz, perSquare;
+        double x, z, dx, dz, perSquare, reach;
     };
     std::vector<Leg> flat_;
 };
+
+// f(x, z, nearest) for the samples of `region`, which lies in square (tx, tz), but for blocks of them that no leg
+// reaches. Sample (x, z) lies at x0 + x * step, z0 + z * step.
+template <class F>
+void eachNear(const LegsBy& legs, int tx, int tz, const Region& region, double x0, double z0, double step, F f) {
+    constexpr int kBlock = 8;
+    for (int bz = region.z0; bz < region.z1; bz += kBlock)
+        for (int bx = region.x0; bx < region.x1; bx += kBlock) {
+            const int ex = std::min(bx + kBlock, region.x1), ez = std::min(bz + kBlock, region.z1);
+            if (!legs.reach(tx, tz, x0 + bx * step, z0 + bz * step, x0 + (ex - 1) * step, z0 + (ez - 1) * step))
+                continue;
+            for (int z = bz; z < ez; ++z)
+                for (int x = bx; x < ex; ++x) f(x, z, legs.nearest(tx, tz, x0 + x * step, z0 + z * step));
+        }
+}
 
 }  // namespace jam

@@ -33,17 +33,15 @@ void runStream(const Level& level, Stream& stream, const Context& context) {
                 const Region r = made.tileRegion(tx, tz);
                 readGround(level, r, ground.view());
                 float* to = made.writableTile(tx, tz);
-                for (int z = 0; z < r.depth(); ++z)
-                    for (int x = 0; x < r.width(); ++x) {
-                        const Near n = legs.nearest(tx, tz, level.originX + (r.x0 + x) * level.spacing,
-                                                    level.originZ + (r.z0 + z) * level.spacing);
-                        const auto h = static_cast<float>(n.height + stream.depth);
-                        const double beyond = n.away - 0.5 * n.width;
-                        if (beyond > n.shoulder || ground.at(x, z) >= h) continue;
-                        to[z * kTile + x] = h;
-                        may.set(r.x0 + x, r.z0 + z);
-                        if (beyond <= 0.5 * level.spacing) seeds.set(r.x0 + x, r.z0 + z);
-                    }
+                eachNear(legs, tx, tz, r, level.originX, level.originZ, level.spacing,
+                         [&](int x, int z, const Near& n) {
+                             const auto h = static_cast<float>(n.height + stream.depth);
+                             const double beyond = n.away - 0.5 * n.width;
+                             if (beyond > n.shoulder || ground.at(x - r.x0, z - r.z0) >= h) return;
+                             to[(z - r.z0) * kTile + x - r.x0] = h;
+                             may.set(x, z);
+                             if (beyond <= 0.5 * level.spacing) seeds.set(x, z);
+                         });
             }
         // Hollows beside it that it does not reach stay dry.
         const BitTiles runs = flood(seeds, [&](int tx, int tz, TileBits& b) {

@@ -11,9 +11,7 @@ out vec3 along;
 
 void main() {
 #ifdef QUICK
-    int cell = gl_VertexID / 6, corner = gl_VertexID % 6;
-    ivec2 at = ivec2(cell % GRID_X, cell / GRID_X);
-    at += ivec2(corner == 1 || corner == 2 || corner == 4 ? 1 : 0, corner == 2 || corner == 4 || corner == 5 ? 1 : 0);
+    ivec2 at = ivec2(gl_VertexID % (GRID_X + 1), gl_VertexID / (GRID_X + 1));
     vec2 p = vec2(at) / vec2(GRID_X, GRID_Y) * 2.0 - 1.0;
 #else
     vec2 p = vec2(float((gl_VertexID & 1) << 2) - 1.0, float((gl_VertexID & 2) << 1) - 1.0);
