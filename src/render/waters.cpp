@@ -229,7 +229,7 @@ const GlProgram& Waters::take(Kind kind, int look, const View3& view, const Sigh
     glUniform1fv(at(p, "surfaces"), kMostBodies, surfaces);
     glUniform4fv(at(p, "waterColour"), kMostBodies, &colours[0].x);
     glUniform4fv(at(p, "waterWaves"), kMostBodies, &waves[0].x);
-    glUniform2i(at(p, "held"), held_.x0, held_.z0);
+    glUniform4i(at(p, "held"), held_.x0, held_.z0, held_.width(), held_.depth());
     glUniform1f(at(p, "time"), sight.waterTime);
     glUniform2f(at(p, "depthScale"), deepest_, depthLineStep(deepest_));
     glUniform1i(at(p, "waters"), kUnit);

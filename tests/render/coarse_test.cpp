@@ -1,4 +1,5 @@
-// Moving pictures in fewer pixels: enlarging is exact where it can be, and the coarse picture lies where the fine one does.
+// Moving pictures in fewer pixels: enlarging is exact where it can be, and the coarse picture lies where the fine one
+// does.
 #include <catch2/catch.hpp>
 #include <cmath>
 

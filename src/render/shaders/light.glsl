@@ -30,5 +30,9 @@ vec3 skyTowards(vec3 d, vec3 zenithColour) {
     vec3 colour = mix(hazeColour, zenithColour, 1.0 - down * down * down);
     // Below the horizon the haze deepens towards the sky's own colour, so that the model seems to stand in air.
     colour = mix(colour, zenithColour * 0.55, 0.7 * smoothstep(0.0, 0.9, -d.y));
-    return colour + sunColour * 0.10 * pow(max(dot(d, towardsSun), 0.0), 12.0) * smoothstep(-0.02, 0.05, d.y);
+    float near = max(dot(d, towardsSun), 0.0);
+    near *= near * near;
+    near *= near;
+    near *= near;  // its twelfth power
+    return colour + sunColour * 0.10 * near * smoothstep(-0.02, 0.05, d.y);
 }

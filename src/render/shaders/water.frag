@@ -8,10 +8,11 @@ flat in int body;
 out vec4 shown;   // times its alpha
 
 uniform sampler2D waters;        // number of the body over each sample, 0 where it is dry
-uniform ivec2 held;              // the first sample that it holds
+uniform ivec4 held;              // the first sample that it holds, and how many
 uniform float surfaces[65];      // metres
-uniform vec4 waterColour[65];    // linear; metres of clearness
-uniform vec4 waterWaves[65];     // metres from trough to crest, from crest to crest, roughness, foam's metres
+flat in vec4 waves4;
+flat in vec3 ownLight, foamShown;
+flat in float clearness;
 uniform vec3 zenithColour;
 uniform float time;              // seconds
 #ifdef DEPTH
@@ -19,8 +20,8 @@ uniform vec2 depthScale;         // deepest metres, metres from line to line
 #endif
 
 int bodyAt(ivec2 p) {
-    ivec2 t = p - held;
-    if (any(lessThan(t, ivec2(0))) || any(greaterThanEqual(t, textureSize(waters, 0)))) return 0;
+    ivec2 t = p - held.xy;
+    if (any(lessThan(t, ivec2(0))) || any(greaterThanEqual(t, held.zw))) return 0;
     return int(texelFetch(waters, t, 0).r * 255.0 + 0.5);
 }
 
@@ -65,8 +66,8 @@ vec2 waves(vec2 at, float height, float wavelength, float pixel, int count) {
 void main() {
 #ifdef SIDES
     if (body == 0 || under <= 0.0) discard;
-    vec3 water = finish(lit(waterColour[body].rgb, vec3(0.0, 1.0, 0.0), 0.6, 1.0));
-    float thick = 1.0 - exp(-2.2 * under / waterColour[body].w);
+    vec3 water = finish(0.95 * ownLight);
+    float thick = 1.0 - exp(-2.2 * under / clearness);
     float alpha = 0.55 + 0.4 * thick;
     shown = vec4(mix(water * (1.1 - 0.35 * thick), hazeShown, haze) * alpha, alpha);
 #else
@@ -85,7 +86,7 @@ void main() {
     vec3 towards = camera - world;
     float away = length(towards);
     towards /= away;
-    vec4 w = waterWaves[body];
+    vec4 w = waves4;
 #ifdef QUICK
     const int count = 2, few = 1;
 #else
@@ -106,21 +107,21 @@ void main() {
     vec3 normal = normalize(vec3(-slope.x, 1.0, -slope.y));
     // From below one looks out through it.
     float facing = abs(dot(normal, towards));
-    float mirrors = 0.02 + 0.98 * pow(1.0 - facing, 5.0) * (1.0 - 0.5 * w.z);
+    float grazing = 1.0 - facing, grazing2 = grazing * grazing;
+    float mirrors = 0.02 + 0.98 * grazing2 * grazing2 * grazing * (1.0 - 0.5 * w.z);
     vec3 out_ = reflect(-towards, normal);
     out_.y = abs(out_.y);
-    vec3 sky = skyTowards(normalize(out_), zenithColour);
+    vec3 sky = skyTowards(out_, zenithColour);
     float sharp = mix(900.0, 30.0, w.z);
-    float glint = pow(max(dot(normalize(out_), towardsSun), 0.0), sharp) * (1.0 - 0.8 * w.z);
+    float glint = pow(max(dot(out_, towardsSun), 0.0), sharp) * (1.0 - 0.8 * w.z);
     // How far light from the bed comes through the water: longer when one looks along it, bent as it is.
     float through = depth / sqrt(1.0 - (1.0 - facing * facing) / 1.78);
-    float clear = exp(-1.1 * through / waterColour[body].w);
-    vec3 own = lit(waterColour[body].rgb, vec3(0.0, 1.0, 0.0), 0.7, 1.0);
+    float clear = exp(-1.1 * through / clearness);
     // A film of water shows nothing, so that it meets the ground softly.
     float film = smoothstep(0.0, 0.07, depth);
     mirrors *= film;
     float below = clear * (1.0 - mirrors);
-    vec3 light = own * (1.0 - clear) * (1.0 - mirrors) + sky * mirrors;
+    vec3 light = ownLight * (1.0 - clear) * (1.0 - mirrors) + sky * mirrors;
     float alpha = 1.0 - below;
     vec3 c = finish(light / max(alpha, 1e-3)) + glint * film * sunColour * 0.35;
 #ifndef QUICK
@@ -136,7 +137,7 @@ void main() {
     foam = max(foam, smoothstep(0.25, 0.9, steep) * mix(0.55, 0.95, streaks));
 #endif
     foam *= film;
-    c = mix(c, finish(lit(vec3(0.80, 0.84, 0.84), vec3(0.0, 1.0, 0.0), 0.9, 1.0)), foam);
+    c = mix(c, foamShown, foam);
     alpha = max(alpha, foam);
     shown = vec4(mix(c, hazeShown, haze) * alpha, alpha);
 #endif

@@ -5,9 +5,17 @@ uniform vec3 place;         // origin x, origin z, spacing
 uniform ivec2 samples;
 uniform float surfaces[65]; // metres, by number of the body; 0 is none
 
+uniform vec4 waterColour[65];    // linear; metres of clearness
+uniform vec4 waterWaves[65];     // metres from trough to crest, from crest to crest, roughness, foam's metres
+
 out vec3 world;
 out vec2 sampleAt;
 out float haze;
+// The same all over a body, and looked up here instead of at every pixel.
+flat out vec4 waves4;
+flat out vec3 ownLight;      // of deep water
+flat out vec3 foamShown;
+flat out float clearness;    // metres
 #ifdef STREAM
 layout(location = 0) in vec3 at;
 layout(location = 1) in vec4 line;   // metres along it and aside, metres that it falls each metre, number of the body
@@ -17,12 +25,12 @@ flat out int body;
 uniform int side;       // 0 north, 1 east, 2 south, 3 west
 uniform int stride;
 uniform sampler2D heights, waters;
-uniform ivec2 held;     // the first sample that `waters` holds
+uniform ivec4 held;     // the first sample that `waters` holds, and how many
 out float under;        // metres below the surface
 flat out int body;
 int bodyAt(ivec2 p) {
-    ivec2 t = p - held;
-    if (any(lessThan(t, ivec2(0))) || any(greaterThanEqual(t, textureSize(waters, 0)))) return 0;
+    ivec2 t = p - held.xy;
+    if (any(lessThan(t, ivec2(0))) || any(greaterThanEqual(t, held.zw))) return 0;
     return int(texelFetch(waters, t, 0).r * 255.0 + 0.5);
 }
 #else
@@ -56,6 +64,10 @@ void main() {
     world = vec3(place.x + sampleAt.x * place.z, surfaces[body], place.y + sampleAt.y * place.z);
 #endif
     haze = hazeShare(world);
+    waves4 = waterWaves[body];
+    clearness = waterColour[body].w;
+    ownLight = lit(waterColour[body].rgb, vec3(0.0, 1.0, 0.0), 0.7, 1.0);
+    foamShown = finish(lit(vec3(0.80, 0.84, 0.84), vec3(0.0, 1.0, 0.0), 0.9, 1.0));
     // A little nearer than it lies, along the same ray: the mesh of the ground is coarser far away and would stand out of
     // narrow beds. Where ground rises above the surface is found out by its samples, and not by depth.
 #ifdef STREAM
