@@ -1,8 +1,8 @@
 #include "beside.h"
 
-#include <sys/resource.h>
-#include <unistd.h>
 #include <utility>
+
+#include "base/parallel.h"
 
 namespace jam {
 
@@ -32,8 +32,7 @@ void Beside::now() {
     running_ = true;
     cancel_ = false;
     thread_ = std::thread([this, job = std::move(job)] {
-        // The hand comes first.
-        setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), 10);
+        giveWay();
         Context context;
         context.cancel = &cancel_;
         QMetaObject::invokeMethod(

@@ -1,9 +1,14 @@
 #include <catch2/catch.hpp>
 
+#include <sys/resource.h>
 #include <unistd.h>
+#include <atomic>
 #include <cmath>
 #include <filesystem>
+#include <mutex>
 #include <numeric>
+#include <set>
+#include <thread>
 
 #include "base/noise.h"
 #include "base/parallel.h"
@@ -58,6 +63,42 @@ TEST_CASE("parallel work covers every index once, whatever the threads and grain
     bool called = false;
     parallelFor(0, 1, [&](int, int) { called = true; });
     CHECK_FALSE(called);
+}
+
+TEST_CASE("work that gives way comes out the same, at low priority in all its threads, and troubles come through") {
+    const auto priority = [] { return getpriority(PRIO_PROCESS, static_cast<id_t>(gettid())); };
+    const int before = priority();
+    std::thread([&] {
+        giveWay();
+        std::mutex mutex;
+        std::set<int> priorities;
+        for (const int grain : {1, 7, 1000}) {
+            std::vector<int> seen(500, 0);
+            parallelFor(500, grain, [&](int begin, int end) {
+                const std::lock_guard lock(mutex);
+                priorities.insert(priority());
+                for (int i = begin; i < end; ++i) ++seen[static_cast<size_t>(i)];
+            });
+            CHECK(std::all_of(seen.begin(), seen.end(), [](int n) { return n == 1; }));
+        }
+        CHECK(*priorities.begin() >= 10);
+        // Split twice it is still all of it, once.
+        std::atomic<int> sum{0};
+        parallelFor(20, 1, [&](int begin, int end) {
+            for (int i = begin; i < end; ++i)
+                parallelFor(30, 1, [&](int from, int to) { sum += (to - from) * (i + 1); });
+        });
+        CHECK(sum == 30 * 210);
+        CHECK_THROWS_AS(parallelFor(100, 1,
+                                    [](int begin, int) {
+                                        if (begin > 40) throw std::bad_alloc();
+                                    }),
+                        std::bad_alloc);
+        int after = 0;
+        parallelFor(1, 1, [&](int, int) { ++after; });
+        CHECK(after == 1);
+    }).join();
+    CHECK(priority() == before);  // and nobody else does
 }
 
 TEST_CASE("noise repeats with its period, stays in range and is smooth") {

@@ -104,6 +104,44 @@ TEST_CASE("row kernels for all processors give the same bits", "[property]") {
         fast.thin(c1.data(), b1.data(), n, 1000);
         plain.thin(c2.data(), b1.data(), n, 1000);
         REQUIRE(c1 == c2);
+        // Whole rows of tiles are the same arithmetic, and weights beside the columns that were asked for stay.
+        constexpr int kRows = 3;
+        const auto random16 = [&](size_t count) {
+            std::vector<uint16_t> v(count);
+            for (uint16_t& x : v) x = static_cast<uint16_t>(wholeBetween(random, 0, 65535));
+            return v;
+        };
+        const int lanes = wholeBetween(random, 1, kTileRow / kLanes) * kLanes, maskRow = lanes + 7;
+        const std::vector<uint16_t> tile = random16(kRows * kTileRow),
+                                    mask = random16(static_cast<size_t>(kRows * maskRow));
+        for (const RowKernels* k : {&fast, &plain})
+            for (const bool thins : {false, true}) {
+                std::vector<uint16_t> ours = tile, wanted = tile;
+                (thins ? k->thinRows : k->coverRows)(ours.data(), mask.data(), maskRow, lanes, kRows, 30000);
+                for (int z = 0; z < kRows; ++z)
+                    (thins ? plain.thin : plain.cover)(wanted.data() + z * kTileRow, mask.data() + z * maskRow, lanes,
+                                                       30000);
+                REQUIRE(ours == wanted);
+            }
+        const int first = wholeBetween(random, 0, kTileRow - 1), end = wholeBetween(random, first + 1, kTileRow);
+        for (const RowKernels* k : {&fast, &plain}) {
+            std::vector<uint16_t> open = random16(tile.size()), open1 = open;
+            std::vector<uint8_t> below(tile.size(), 200), below1 = below, out(kRows * 70 + 5, 99), out1 = out;
+            k->weighRows(tile.data(), first, end, kRows, open.data(), below.data(), out.data() + 2, 70);
+            for (int z = 0; z < kRows; ++z) {
+                const int at = z * kTileRow + first;
+                plain.weigh(tile.data() + at, end - first, open1.data() + at, below1.data() + at,
+                            out1.data() + 2 + z * 70);
+            }
+            REQUIRE(out == out1);
+            for (int z = 0; z < kRows; ++z)
+                for (int x = first; x < end; ++x) {
+                    REQUIRE(open[static_cast<size_t>(z * kTileRow + x)] ==
+                            open1[static_cast<size_t>(z * kTileRow + x)]);
+                    REQUIRE(below[static_cast<size_t>(z * kTileRow + x)] ==
+                            below1[static_cast<size_t>(z * kTileRow + x)]);
+                }
+        }
     }
 }
 

@@ -1,9 +1,8 @@
 #include "view/variant_maker.h"
 
-#include <sys/resource.h>
-#include <unistd.h>
 #include <QOpenGLContext>
 
+#include "base/parallel.h"
 #include "files/png.h"
 #include "render/renderer.h"
 
@@ -41,7 +40,7 @@ VariantMaker::~VariantMaker() {
 }
 
 void VariantMaker::work() {
-    setpriority(PRIO_PROCESS, static_cast<id_t>(gettid()), 10);  // the hand comes first
+    giveWay();
     QOpenGLContext context;
     std::unique_ptr<Renderer> renderer;
     if (context.create() && context.makeCurrent(&offscreen_)) {

@@ -10,6 +10,11 @@ namespace jam {
 // Calls body(begin, end) over disjoint parts of [0, count), each at least `grain` long, and waits.
 void parallelFor(int count, int grain, const std::function<void(int begin, int end)>& body);
 
+// From here on this thread, and those that help it in parallelFor, run at low priority, so that a hand is never kept
+// waiting for what it did not ask for. The outcome stays the same. For a thread that ends with its work: priority
+// cannot be raised again.
+void giveWay();
+
 // While it lives, parallelFor uses at most `threads` threads.
 class ThreadLimit {
 public:

@@ -144,18 +144,22 @@ uint16_t product(uint16_t a, uint16_t b) {
     return static_cast<uint16_t>(high + some);
 }
 
+uint16_t covered(uint16_t now, uint16_t m, uint16_t target) {
+    const uint16_t most = now > target ? now : target, way = static_cast<uint16_t>(most - now);
+    return static_cast<uint16_t>(now + product(way, m));
+}
+
+uint16_t thinned(uint16_t now, uint16_t m, uint16_t target) {
+    const uint16_t most = now > target ? now : target, way = static_cast<uint16_t>(most - target);
+    return static_cast<uint16_t>(now - product(way, m));
+}
+
 void cover(uint16_t* __restrict cov, const uint16_t* __restrict m, int n, uint16_t target) {
-    for (int i = 0; i < n; ++i) {
-        const uint16_t now = cov[i], most = now > target ? now : target, way = static_cast<uint16_t>(most - now);
-        cov[i] = static_cast<uint16_t>(now + product(way, m[i]));
-    }
+    for (int i = 0; i < n; ++i) cov[i] = covered(cov[i], m[i], target);
 }
 
 void thin(uint16_t* __restrict cov, const uint16_t* __restrict m, int n, uint16_t target) {
-    for (int i = 0; i < n; ++i) {
-        const uint16_t now = cov[i], most = now > target ? now : target, way = static_cast<uint16_t>(most - target);
-        cov[i] = static_cast<uint16_t>(now - product(way, m[i]));
-    }
+    for (int i = 0; i < n; ++i) cov[i] = thinned(cov[i], m[i], target);
 }
 
 void weigh(const uint16_t* __restrict cov, int n, uint16_t* __restrict open, uint8_t* __restrict below,
@@ -170,12 +174,44 @@ void weigh(const uint16_t* __restrict cov, int n, uint16_t* __restrict open, uin
     }
 }
 
+// A loop of known length is one or two vectors and no loop at all.
+template <uint16_t (*step)(uint16_t, uint16_t, uint16_t)>
+void moveRows(uint16_t* __restrict cov, const uint16_t* __restrict m, int maskRow, int n, int rows, uint16_t target) {
+    for (int z = 0; z < rows; ++z, cov += kTileRow, m += maskRow)
+        for (int x = 0; x < n; x += kLanes)
+            for (int i = 0; i < kLanes; ++i) cov[x + i] = step(cov[x + i], m[x + i], target);
+}
+
+void coverRows(uint16_t* cov, const uint16_t* m, int maskRow, int n, int rows, uint16_t target) {
+    moveRows<covered>(cov, m, maskRow, n, rows, target);
+}
+
+void thinRows(uint16_t* cov, const uint16_t* m, int maskRow, int n, int rows, uint16_t target) {
+    moveRows<thinned>(cov, m, maskRow, n, rows, target);
+}
+
+void weighRows(const uint16_t* __restrict cov, int first, int end, int rows, uint16_t* __restrict open,
+               uint8_t* __restrict below, uint8_t* __restrict out, ptrdiff_t outRow) {
+    for (int z = 0; z < rows; ++z, cov += kTileRow, open += kTileRow, below += kTileRow, out += outRow)
+        for (int x = first / kLanes * kLanes; x < end; x += kLanes) {
+            if (x >= first && x + kLanes <= end) {
+                weigh(cov + x, kLanes, open + x, below + x, out + (x - first));
+                continue;
+            }
+            // What lies beside the columns that were asked for is not to be written.
+            uint8_t some[kLanes];
+            weigh(cov + x, kLanes, open + x, below + x, some);
+            const int from = x < first ? first : x, to = x + kLanes < end ? x + kLanes : end;
+            for (int i = from; i < to; ++i) out[i - first] = some[i - x];
+        }
+}
+
 }  // namespace
 
 #define JAM_NAME2(x) #x
 #define JAM_NAME(x) JAM_NAME2(x)
 extern const RowKernels JAM_ROWS;
-const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raiseRound, raise, flatten, smooth, blend, crumble,
-                             crumbleMasked,      bits, cover,      thin,  weigh};
+const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raiseRound, raise, flatten, smooth,    blend,    crumble,
+                             crumbleMasked,      bits, cover,      thin,  weigh,   coverRows, thinRows, weighRows};
 
 }  // namespace jam

@@ -2,6 +2,7 @@
 // picked once at start; every variant gives the same bits, because none may fuse or reorder the arithmetic.
 #pragma once
 
+#include <cstddef>
 #include <cstdint>
 
 #include "brush/falloff.h"
@@ -40,7 +41,18 @@ struct RowKernels {
     // One layer of the stack, from the top: open[i] (0..65535) is what the layers so far let through, below[i] its
     // rounding to 0..255. Both go down by what this layer covers; out[i] receives its weight.
     void (*weigh)(const uint16_t* cover, int n, uint16_t* open, uint8_t* below, uint8_t* out);
+
+    // The same three for many rows of a tile, in whole vectors: rows of cover lie kTileRow apart, those of the mask
+    // maskRow. n is a multiple of kLanes.
+    void (*coverRows)(uint16_t* cover, const uint16_t* mask, int maskRow, int n, int rows, uint16_t target);
+    void (*thinRows)(uint16_t* cover, const uint16_t* mask, int maskRow, int n, int rows, uint16_t target);
+    // Columns [first, end) of the rows. open and below lie like cover, and change in whole groups of kLanes columns;
+    // out receives these columns alone, rows outRow apart.
+    void (*weighRows)(const uint16_t* cover, int first, int end, int rows, uint16_t* open, uint8_t* below, uint8_t* out,
+                      ptrdiff_t outRow);
 };
+
+constexpr int kLanes = 16, kTileRow = 64;  // samples
 
 // The fastest set that this processor runs.
 const RowKernels& rowKernels();

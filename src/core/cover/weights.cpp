@@ -15,6 +15,7 @@ namespace jam {
 namespace {
 
 constexpr int kTile = TiledGrid<uint16_t>::kTile;
+static_assert(kTile == kTileRow);
 
 // The lowest layer that is not hidden takes all that is left, or the first when all are hidden.
 size_t lowestShown(const Level& level) {
@@ -28,32 +29,28 @@ size_t lowestShown(const Level& level) {
 void readWeights(const Level& level, const Region& region, const std::vector<View<uint8_t>>& planes) {
     const size_t floor = lowestShown(level);
     level.layers.front().coverage.eachPart(region, [&](int tx, int tz, const Region& part) {
-        const int n = part.width(), px = part.x0 - region.x0;
-        for (int z = part.z0; z < part.z1; ++z) {
-            uint16_t open[kTile];
-            uint8_t below[kTile];
-            std::fill_n(open, n, kFullCover);
-            std::fill_n(below, n, uint8_t{255});
-            const int pz = z - region.z0;
-            for (size_t i = level.layers.size(); i-- > 0;) {
-                uint8_t* out = planes[i].row(pz) + px;
-                if (i == floor) {
-                    std::copy_n(below, n, out);
-                    std::fill_n(below, n, uint8_t{0});
-                    std::fill_n(open, n, uint16_t{0});
-                    continue;
-                }
-                const Layer& layer = level.layers[i];
-                const uint16_t* tile = layer.coverage.tile(tx, tz);
-                if (layer.hidden || i < floor || (!tile && layer.coverage.defaultValue() == 0)) {
-                    std::fill_n(out, n, uint8_t{0});
-                } else if (tile) {
-                    rowKernels().weigh(tile + (z % kTile) * kTile + part.x0 % kTile, n, open, below, out);
-                } else {
-                    uint16_t all[kTile];
-                    std::fill_n(all, n, layer.coverage.defaultValue());
-                    rowKernels().weigh(all, n, open, below, out);
-                }
+        const int n = part.width(), rows = part.depth(), px = part.x0 - region.x0, pz = part.z0 - region.z0;
+        const int first = part.x0 % kTile, end = first + n, row = part.z0 % kTile;
+        const int from = first / kLanes * kLanes, wide = (end + kLanes - 1) / kLanes * kLanes - from;
+        // As in a tile, from its first row in this part.
+        uint16_t open[kTile * kTile], all[kTile * kTile];
+        uint8_t below[kTile * kTile];
+        for (int z = 0; z < rows; ++z) {
+            std::fill_n(open + z * kTile + from, wide, kFullCover);
+            std::fill_n(below + z * kTile + from, wide, uint8_t{255});
+        }
+        for (size_t i = level.layers.size(); i-- > 0;) {
+            const View<uint8_t>& out = planes[i];
+            const Layer& layer = level.layers[i];
+            const uint16_t* tile = layer.coverage.tile(tx, tz);
+            if (i == floor) {
+                for (int z = 0; z < rows; ++z) std::copy_n(below + z * kTile + first, n, out.row(pz + z) + px);
+            } else if (layer.hidden || i < floor || (!tile && layer.coverage.defaultValue() == 0)) {
+                for (int z = 0; z < rows; ++z) std::fill_n(out.row(pz + z) + px, n, uint8_t{0});
+            } else {
+                if (!tile) std::fill_n(all, rows * kTile, layer.coverage.defaultValue());
+                rowKernels().weighRows(tile ? tile + row * kTile : all, first, end, rows, open, below, out.row(pz) + px,
+                                       out.stride);
             }
         }
     });
