@@ -37,7 +37,7 @@ TEST_CASE("all of a picture is refined, in pieces that keep to their time") {
                 for (int y = piece->y; y < piece->y + piece->height; ++y)
                     for (int x = piece->x; x < piece->x + piece->width; ++x) ++seen[static_cast<size_t>(y * 1018 + x)];
                 const double ms = cost(*piece, dear),
-                             least = cost({piece->x, piece->y, Refiner::kCell, Refiner::kCell}, dear);
+                             least = cost({piece->x, piece->y, Refiner::kCellWidth, Refiner::kCellHeight}, dear);
                 late += ms > 1.5 * std::max(Refiner::kBudgetMs, least);
                 worst = std::max(worst, ms / std::max(Refiner::kBudgetMs, least));
                 refiner.took(*piece, ms);
@@ -72,10 +72,38 @@ TEST_CASE("what lies under the hand comes first, and a part that changed is refi
         refiner.took(*piece, 1);
     }
     CHECK(pixels > 0);
-    CHECK(pixels <= 4 * Refiner::kCell * Refiner::kCell);
+    CHECK(pixels <= 6 * Refiner::kCellWidth * Refiner::kCellHeight);
     CHECK(refiner.likely({300, 200, 40, 10}) > 0);
     refiner.wait({0, 0, 0, 0});
     CHECK(refiner.done());
+}
+
+TEST_CASE("every piece lies in two of a driver's squares, but at the picture's sides") {
+    Refiner refiner;
+    refiner.resize(1018, 578);
+    while (const auto piece = refiner.next(400, 300)) {
+        const int x1 = piece->x + piece->width;
+        if (piece->x > 0 && x1 < 1018) CHECK(piece->x / 64 != (x1 - 1) / 64);
+        refiner.took(*piece, 5);
+    }
+}
+
+TEST_CASE("where others use the machine too, pieces become smaller, and larger again when they do not") {
+    Refiner refiner;
+    refiner.resize(1018, 578);
+    const auto area = [&](double slow, int pieces) {
+        double last = 0;
+        for (int i = 0; i < pieces; ++i) {
+            auto piece = refiner.next(500, 300);
+            if (!piece) refiner.wait({0, 0, 1018, 578}), piece = refiner.next(500, 300);
+            last = piece->width * piece->height;
+            refiner.took(*piece, Refiner::kPieceMs + slow * last * 1e-3);
+        }
+        return last;
+    };
+    const double alone = area(0.5, 80), beside = area(1.5, 4), later = area(0.5, 120);
+    CHECK(beside < 0.6 * alone);
+    CHECK(later > 0.7 * alone);
 }
 
 TEST_CASE("the first piece after the camera moved is small, whatever the view before cost") {
@@ -86,11 +114,11 @@ TEST_CASE("the first piece after the camera moved is small, whatever the view be
     refiner.forget();
     refiner.wait({0, 0, 640, 480});
     const auto first = *refiner.next(320, 240);
-    CHECK(first.width <= 2 * Refiner::kCell);
-    CHECK(first.height <= 2 * Refiner::kCell);
+    CHECK(first.width * first.height <= 64 * 16);
     // It was dear, so the next one is no larger; once the view is known to be cheap they grow again.
     refiner.took(first, 40);
-    CHECK(refiner.next(320, 240)->width <= 2 * Refiner::kCell);
+    const auto second = *refiner.next(320, 240);
+    CHECK(second.width * second.height <= 64 * 16);
 }
 
 TEST_CASE("a moving picture is drawn coarsely once it is slow, and finely again only when that is fluid") {

@@ -27,6 +27,8 @@ constexpr double kVisitMetres = 32;  // how near one comes to a place that somet
 constexpr int kRestMs = 150;         // rest before refining
 constexpr double kDabMs = 18;        // most that the full picture of a dab may take
 constexpr int kRetryMs = 30;         // before something is drawn again whose shader was not ready
+constexpr int kHoverMs = 60;         // since the last move of the mouse, while one takes it to be moving
+constexpr int kYieldMs = 6;          // from one piece that is refined to the next, while the mouse moves
 constexpr double kBringMs = 5;       // for bringing ground up to date between two events
 
 }  // namespace
@@ -341,7 +343,7 @@ void GroundView::drawFrame() {
     if (refresh && !everything) {
         // The picture stays as it is and is renewed piece by piece, so that nothing flickers.
         refiner_.wait(whole);
-        refine_.start();
+        refineSoon();
     }
     for (const PixelRect& part : parts) drawPart(part, everything);
     moving_ = false;
@@ -366,7 +368,7 @@ void GroundView::bring(Renderer& r, const TileSet& drawn) {
     if (!r.drawable()) return;
     for (const Region& spot : beside.spots())
         refiner_.wait(pixelsOf(document_.level(), spot, document_.pyramid().spanOf(spot), camera_));
-    if (!refiner_.done() && !rest_.isActive()) refine_.start();
+    if (!refiner_.done() && !rest_.isActive()) refineSoon();
 }
 
 // The few rectangles of the picture that a change can show in.
@@ -411,6 +413,12 @@ void GroundView::drawPart(const PixelRect& part, bool everything) {
     rest_.start();
 }
 
+// While the mouse moves, what it says comes before the next piece, and its mark is shown.
+void GroundView::refineSoon() {
+    const bool hovering = hovered_.isValid() && hovered_.elapsed() < kHoverMs;
+    refine_.start(hovering ? kYieldMs : 0);
+}
+
 void GroundView::refineSome() {
     Renderer* r = surface_->renderer();
     if (!r || refiner_.done() || frame_.isActive()) return;
@@ -429,7 +437,7 @@ void GroundView::refineSome() {
         refiner_.wait(piece);
         return retry_.start();
     }
-    if (!refiner_.done()) refine_.start();
+    if (!refiner_.done()) refineSoon();
 }
 
 // --- marks over the picture ---------------------------------------------------------------------------------------

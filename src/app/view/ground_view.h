@@ -5,6 +5,7 @@
 #pragma once
 
 #include <map>
+#include <QElapsedTimer>
 #include <QTimer>
 #include <QWidget>
 
@@ -146,6 +147,7 @@ private:
     void bring(Renderer& renderer, const TileSet& drawn);
     std::vector<PixelRect> partsOf(const News& news) const;
     void drawPart(const PixelRect& part, bool everything);
+    void refineSoon();
     void refineSome();
     void moveMark();
     void followFence();
@@ -183,6 +185,7 @@ private:
     News pending_;
     Refiner refiner_;
     Pace pace_;
+    QElapsedTimer hovered_;  // since the last move of the mouse
 
     // The hand.
     std::unique_ptr<Hand> hand_;

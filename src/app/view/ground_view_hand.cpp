@@ -21,6 +21,8 @@ void GroundView::hoverAt(const QPointF& pixel) {
     hover_ = pixel;
     workplace_.standpoint.setCursor(pick(pixel));
     moveMark();
+    hovered_.start();
+    if (refine_.isActive() && refine_.interval() == 0) refineSoon();
 }
 
 void GroundView::hoverAgain() {

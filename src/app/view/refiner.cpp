@@ -7,7 +7,7 @@ namespace jam {
 
 void Refiner::resize(int width, int height) {
     width_ = width, height_ = height;
-    across_ = (width + kCell - 1) / kCell, down_ = (height + kCell - 1) / kCell;
+    across_ = (width + kCellShift + kCellWidth - 1) / kCellWidth, down_ = (height + kCellHeight - 1) / kCellHeight;
     cells_.assign(static_cast<size_t>(across_ * down_), {});
     learnt_ = false;
     waiting_ = 0;
@@ -21,14 +21,14 @@ void Refiner::forget() {
 
 Refiner::Cells Refiner::cellsOf(const PixelRect& p) const {
     if (p.empty()) return {0, 0, 0, 0};
-    return {std::clamp(p.x / kCell, 0, across_), std::clamp(p.y / kCell, 0, down_),
-            std::clamp((p.x + p.width + kCell - 1) / kCell, 0, across_),
-            std::clamp((p.y + p.height + kCell - 1) / kCell, 0, down_)};
+    return {std::clamp((p.x + kCellShift) / kCellWidth, 0, across_), std::clamp(p.y / kCellHeight, 0, down_),
+            std::clamp((p.x + p.width + kCellShift + kCellWidth - 1) / kCellWidth, 0, across_),
+            std::clamp((p.y + p.height + kCellHeight - 1) / kCellHeight, 0, down_)};
 }
 
 PixelRect Refiner::pixelsOf(const Cells& c) const {
-    return {c.x0 * kCell, c.y0 * kCell, std::min(c.x1 * kCell, width_) - c.x0 * kCell,
-            std::min(c.y1 * kCell, height_) - c.y0 * kCell};
+    const int x0 = std::max(c.x0 * kCellWidth - kCellShift, 0), x1 = std::min(c.x1 * kCellWidth - kCellShift, width_);
+    return {x0, c.y0 * kCellHeight, x1 - x0, std::min(c.y1 * kCellHeight, height_) - c.y0 * kCellHeight};
 }
 
 void Refiner::wait(const PixelRect& part) {
@@ -52,7 +52,7 @@ double Refiner::likely(int x, int y) const {
 
 double Refiner::likely(const PixelRect& piece) const {
     const Cells c = cellsOf(piece);
-    double ms = 0;
+    double ms = kPieceMs;
     for (int y = c.y0; y < c.y1; ++y)
         for (int x = c.x0; x < c.x1; ++x) ms += likely(x, y);
     return ms;
@@ -65,44 +65,46 @@ std::optional<PixelRect> Refiner::next(double px, double py) const {
     for (int y = 0; y < down_; ++y)
         for (int x = 0; x < across_; ++x) {
             if (!at(x, y).waits) continue;
-            const double away = std::hypot((x + 0.5) * kCell - px, (y + 0.5) * kCell - py);
+            const double away = std::hypot((x + 0.5) * kCellWidth - kCellShift - px, (y + 0.5) * kCellHeight - py);
             if (away < least) least = away, piece = {x, y, x + 1, y + 1};
         }
-    // The piece grows side by side while there is time and most of what is added waits as well.
-    double ms = likely(piece.x0, piece.y0);
-    const int most = learnt_ ? kMostCells : kFirstCells;
-    const auto grown = [&](int side) {
+    // The piece grows, towards a square, while there is time and most of what is added waits as well.
+    double ms = kPieceMs + likely(piece.x0, piece.y0);
+    const double budget = kBudgetMs / std::max(late_, 1.0);
+    const int mostAcross = learnt_ ? kMostPixels / kCellWidth : 1,
+              mostDown = (learnt_ ? kMostPixels : kFirstPixels) / kCellHeight;
+    const auto grow = [&](bool along, int by) {
         Cells c = piece;
-        (side == 0 ? c.x1 : side == 1 ? c.y1 : side == 2 ? c.x0 : c.y0) += side < 2 ? 1 : -1;
-        return c;
+        (along ? by > 0 ? c.x1 : c.x0 : by > 0 ? c.y1 : c.y0) += by;
+        if (c.x0 < 0 || c.y0 < 0 || c.x1 > across_ || c.y1 > down_ || c.x1 - c.x0 > mostAcross ||
+            c.y1 - c.y0 > mostDown)
+            return false;
+        int waits = 0, count = 0;
+        double more = 0;
+        for (int y = c.y0; y < c.y1; ++y)
+            for (int x = c.x0; x < c.x1; ++x) {
+                if (x >= piece.x0 && x < piece.x1 && y >= piece.y0 && y < piece.y1) continue;
+                waits += at(x, y).waits, ++count;
+                more += likely(x, y);
+            }
+        if (2 * waits <= count || ms + more > budget) return false;
+        piece = c, ms += more;
+        return true;
     };
     for (bool grew = true; grew;) {
-        grew = false;
-        for (int side = 0; side < 4; ++side) {
-            const Cells c = grown(side);
-            if (c.x0 < 0 || c.y0 < 0 || c.x1 > across_ || c.y1 > down_ || c.x1 - c.x0 > most || c.y1 - c.y0 > most)
-                continue;
-            int waits = 0, count = 0;
-            double more = 0;
-            for (int y = c.y0; y < c.y1; ++y)
-                for (int x = c.x0; x < c.x1; ++x) {
-                    if (x >= piece.x0 && x < piece.x1 && y >= piece.y0 && y < piece.y1) continue;
-                    waits += at(x, y).waits, ++count;
-                    more += likely(x, y);
-                }
-            if (2 * waits <= count || ms + more > kBudgetMs) continue;
-            piece = c, ms += more;
-            grew = true;
-        }
+        const bool along = (piece.x1 - piece.x0) * kCellWidth < (piece.y1 - piece.y0) * kCellHeight;
+        grew = grow(along, 1) | grow(along, -1);
+        if (!grew) grew = grow(!along, 1) | grow(!along, -1);
     }
     return pixelsOf(piece);
 }
 
 void Refiner::took(const PixelRect& piece, double ms) {
+    if (learnt_) late_ += 0.3 * (std::clamp(ms / std::max(likely(piece), 1e-3), 0.3, 4.0) - late_);
     learnt_ = true;
     const Cells c = cellsOf(piece);
     const int count = std::max((c.x1 - c.x0) * (c.y1 - c.y0), 1);
-    const double each = ms / count;
+    const double each = std::max(ms - kPieceMs, 0.1 * ms) / count;
     for (int y = c.y0; y < c.y1; ++y)
         for (int x = c.x0; x < c.x1; ++x) {
             waiting_ -= at(x, y).waits;

@@ -12,10 +12,13 @@ namespace jam {
 
 class Refiner {
 public:
-    static constexpr int kCell = 32;        // pixels a side of what is refined at least
-    static constexpr double kBudgetMs = 7;  // that a piece may take
-    static constexpr int kMostCells = 14;   // along a side of a piece
-    static constexpr int kFirstCells = 2;   // the same while nothing is known of what this view costs
+    // Pixels of what is refined at least. Software drivers give each thread squares of 64 pixels from the left, so
+    // cells lie half in one and half in the next: two threads work on the smallest piece.
+    static constexpr int kCellWidth = 64, kCellHeight = 8, kCellShift = 32;
+    static constexpr double kBudgetMs = 7;   // that a piece may take
+    static constexpr double kPieceMs = 0.6;  // of it whatever its size
+    static constexpr int kMostPixels = 448;  // along a side of a piece
+    static constexpr int kFirstPixels = 16;  // rows of the first piece while nothing is known of what this view costs
 
     // Another size of picture: all of it waits, nothing is known.
     void resize(int width, int height);
@@ -49,6 +52,7 @@ private:
     std::vector<Cell> cells_;
     int waiting_ = 0;
     double typical_ = 2;   // ms a cell, of late
+    double late_ = 1;      // how many times as long as was likely pieces took of late: others may use the machine too
     bool learnt_ = false;  // whether a piece was drawn since the camera moved
 };
 
