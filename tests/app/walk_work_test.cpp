@@ -11,6 +11,7 @@
 #include <QListWidget>
 #include <QPushButton>
 #include <QTableWidget>
+#include <QTemporaryDir>
 #include <QToolButton>
 
 #include "files/walk_file.h"
@@ -392,6 +393,83 @@ TEST_CASE("the body goes along a way by itself, and a walk is kept, walked again
     stage.place.document.open(yard(), {}, "again");
     stage.rest();
     CHECK_FALSE(stage.station().lastWalk());
+}
+
+TEST_CASE("a walk is saved to a file and opened from it, and a file that is none or of another level is refused") {
+    WalkStage stage;
+    QTemporaryDir folder;
+    const QString path = folder.filePath("to the gap.walk");
+    const auto name = [&](const QString& file) {
+        stage.answer([file](QWidget* dialog) {
+            auto* field = dialog->findChild<QLineEdit*>("fileNameEdit");
+            REQUIRE(field);
+            field->setText(file);
+            QTest::keyClick(field, Qt::Key_Return);
+        });
+    };
+    const auto said = [&] { return stage.window.findChild<QLabel*>("said")->text(); };
+    auto *save = stage.window.findChild<QPushButton*>("saveWalk"), *open = stage.window.findChild<QPushButton*>("openWalk");
+    CHECK_FALSE(save->isEnabled());
+    stage.dropIn(40, 60);
+    stage.hold(Qt::Key_W);
+    REQUIRE(stage.waitFor([&] { return stage.walker()->state().z < stage.z(52); }));
+    stage.let(Qt::Key_W);
+    REQUIRE(stage.waitFor([&] { return stage.walker()->state().vz == 0; }));
+    const WalkState end = stage.walker()->state();
+    stage.key(Qt::Key_Escape);
+    REQUIRE(save->isEnabled());
+    name(folder.filePath("to the gap"));  // the ending comes by itself
+    save->click();
+    REQUIRE(QFileInfo::exists(path));
+    const auto kept = stage.station().lastWalk();
+    const Result<WalkRecord> read = readWalk(path.toStdString(), stage.level());
+    REQUIRE(read);
+    CHECK(read.value() == *kept);
+    // Another walk, then the file: it goes the old way to the same place, and Esc leads back to the eye.
+    stage.dropIn(80, 70);
+    stage.key(Qt::Key_Escape);
+    const Camera eye = stage.view().camera();
+    name(path);
+    open->click();
+    REQUIRE(stage.walker());
+    REQUIRE(stage.waitFor([&] { return std::abs(stage.walker()->state().z - end.z) < 1e-3; }));
+    CHECK(stage.walker()->state().x == Approx(end.x).margin(1e-3));
+    stage.key(Qt::Key_Escape);
+    CHECK(stage.view().camera() == eye);
+    // What is no walk changes nothing.
+    QFile none(folder.filePath("none.walk"));
+    REQUIRE(none.open(QIODevice::WriteOnly));
+    none.write("{\"walk\": 12");
+    none.close();
+    const auto before = stage.station().lastWalk();
+    name(none.fileName());
+    open->click();
+    CHECK_FALSE(stage.walker());
+    CHECK(stage.station().lastWalk() == before);
+    CHECK(said().contains("none.walk"));
+    // Nor does a walk of another level.
+    Level other = flatLevel(41, 41, 3);
+    other.name = "elsewhere";
+    stage.place.document.open(other, {}, "another");
+    stage.rest();
+    name(path);
+    open->click();
+    CHECK_FALSE(stage.walker());
+    CHECK_FALSE(stage.station().lastWalk());
+    INFO(said().toStdString());
+    CHECK(said().contains("to the gap"));
+}
+
+TEST_CASE("the cursor of the view comes back as it was before the walk") {
+    WalkStage stage;
+    for (const Qt::CursorShape shape : {Qt::CrossCursor, Qt::SplitHCursor}) {
+        stage.view().setCursor(shape);
+        stage.dropIn(40, 60);
+        REQUIRE(stage.walker());
+        CHECK(stage.view().cursor().shape() == Qt::BlankCursor);
+        stage.key(Qt::Key_Escape);
+        CHECK(stage.view().cursor().shape() == shape);
+    }
 }
 
 TEST_CASE("keys lead along a way that was found, from the spot that one drops in at to the goal") {

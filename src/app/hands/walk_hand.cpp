@@ -23,7 +23,7 @@ const QSet<int> kKeys = {Qt::Key_W,  Qt::Key_A,    Qt::Key_S,    Qt::Key_D,     
 }  // namespace
 
 WalkHand::WalkHand(GroundView& view, const Begin& begin, Ended ended)
-    : Hand(view), begin_(begin), ended_(std::move(ended)), before_(view.camera()),
+    : Hand(view), begin_(begin), ended_(std::move(ended)), before_(view.camera()), cursor_(view.cursor()),
       level_(view.workplace().document.standing()), yaw_(begin.heading), pitch_(begin.pitch) {
     timer_.setInterval(8);
     timer_.setTimerType(Qt::PreciseTimer);
@@ -32,7 +32,9 @@ WalkHand::WalkHand(GroundView& view, const Begin& begin, Ended ended)
     this->begin();
 }
 
-WalkHand::~WalkHand() { view_.setCursor(Qt::CrossCursor); }
+WalkHand::~WalkHand() {
+    if (!done_) view_.setCursor(cursor_);
+}
 
 void WalkHand::begin() {
     if (begin_.again) begin_.body = begin_.again->body, begin_.x = begin_.again->x, begin_.z = begin_.again->z;
@@ -156,7 +158,7 @@ void WalkHand::letGo(bool) {
     timer_.stop();
     view_.setUnderWater({});
     view_.setCamera(before_);
-    view_.setCursor(Qt::CrossCursor);
+    view_.setCursor(cursor_);
     if (ended_) ended_(std::move(record_));
 }
 

@@ -3,6 +3,7 @@
 #pragma once
 
 #include <functional>
+#include <QCursor>
 #include <QElapsedTimer>
 #include <QSet>
 #include <QTimer>
@@ -50,6 +51,7 @@ private:
     Begin begin_;
     Ended ended_;
     Camera before_;
+    QCursor cursor_;  // that the view had
     Level level_;  // as it was when the walk began
     std::unique_ptr<Walker> walker_;
     std::unique_ptr<WayFollower> follower_;
