@@ -3,6 +3,7 @@
 #include <QFutureWatcher>
 #include <QtConcurrent>
 
+#include "base/parallel.h"
 #include "work.h"
 
 namespace jam {
@@ -23,11 +24,13 @@ void CatchUp::start(const Level& level, const Change& touched, uint64_t serial) 
     watcher->setFuture(QtConcurrent::run([level, touched, cancel = cancel_] {
         Context context;
         context.cancel = cancel.get();
+        Outcome made;
         try {
-            return std::make_shared<Result<Commit>>(commitWork(level, level, context, &touched));
+            gently([&] { made = std::make_shared<Result<Commit>>(commitWork(level, level, context, &touched)); });
         } catch (...) {
-            return std::make_shared<Result<Commit>>(caughtError("following the ground"));
+            made = std::make_shared<Result<Commit>>(caughtError("following the ground"));
         }
+        return made;
     }));
 }
 
