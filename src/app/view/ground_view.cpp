@@ -465,6 +465,8 @@ void GroundView::moveMark() {
     bool wide = !workplace_.standpoint.tape().empty();
     for (const Hand* h = hand_.get(); h; h = h->aside.get()) wide |= h->drawsWide();
     if (wide) markRect_ = rect();
+    // One rectangle is painted far faster than what two make together.
+    if (before.intersects(markRect_)) return surface_->widget()->update(before | markRect_);
     surface_->widget()->update(before);
     surface_->widget()->update(markRect_);
 }
