@@ -408,7 +408,8 @@ TEST_CASE("a walk is saved to a file and opened from it, and a file that is none
         });
     };
     const auto said = [&] { return stage.window.findChild<QLabel*>("said")->text(); };
-    auto *save = stage.window.findChild<QPushButton*>("saveWalk"), *open = stage.window.findChild<QPushButton*>("openWalk");
+    auto *save = stage.window.findChild<QPushButton*>("saveWalk"),
+         *open = stage.window.findChild<QPushButton*>("openWalk");
     CHECK_FALSE(save->isEnabled());
     stage.dropIn(40, 60);
     stage.hold(Qt::Key_W);

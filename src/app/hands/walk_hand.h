@@ -52,7 +52,7 @@ private:
     Ended ended_;
     Camera before_;
     QCursor cursor_;  // that the view had
-    Level level_;  // as it was when the walk began
+    Level level_;     // as it was when the walk began
     std::unique_ptr<Walker> walker_;
     std::unique_ptr<WayFollower> follower_;
     WalkRecord record_;

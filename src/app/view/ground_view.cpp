@@ -334,7 +334,7 @@ void GroundView::drawFrame() {
     syncRenderer(*r, all_ || fresh_ || refresh_ ? nullptr : &pending_.change);
     bring(*r, touchedGround(document_.level(), pending_.change).grown(2, document_.level().bounds()));
     // Without heights there is nothing to draw; the picture stays as it is until they have come.
-    if (!r->drawable()) return;
+    if (!r->drawable()) return markWaits_ ? moveMark() : void();
     const bool everything = all_ || fresh_, refresh = refresh_;
     const std::vector<PixelRect> parts = everything ? std::vector{whole} : partsOf(pending_);
     all_ = fresh_ = refresh_ = false;
@@ -347,7 +347,7 @@ void GroundView::drawFrame() {
     }
     for (const PixelRect& part : parts) drawPart(part, everything);
     moving_ = false;
-    if (!parts.empty() && (document_.stroking() || everything)) moveMark();
+    if (markWaits_ || (!parts.empty() && (document_.stroking() || everything))) moveMark();
 }
 
 void GroundView::bringSome() {
@@ -443,7 +443,7 @@ void GroundView::refineSome() {
 // --- marks over the picture ---------------------------------------------------------------------------------------
 
 void GroundView::moveMark() {
-    const QRect before = markRect_;
+    QRect before = markRect_;
     mark_ = {};
     mirrorLines_ = {};
     markRect_ = {};
@@ -465,6 +465,10 @@ void GroundView::moveMark() {
     bool wide = !workplace_.standpoint.tape().empty();
     for (const Hand* h = hand_.get(); h; h = h->aside.get()) wide |= h->drawsWide();
     if (wide) markRect_ = rect();
+    // A stroke's mark comes with the ground it made, instead of being painted twice.
+    markWaits_ = document_.stroking() && frame_.isActive();
+    if (markWaits_) return void(markLeft_ |= before);
+    before |= std::exchange(markLeft_, QRect());
     // One rectangle is painted far faster than what two make together.
     if (before.intersects(markRect_)) return surface_->widget()->update(before | markRect_);
     surface_->widget()->update(before);

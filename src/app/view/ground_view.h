@@ -181,7 +181,9 @@ private:
     // What has to be drawn.
     QTimer frame_, rest_, refine_, bring_, retry_;
     bool all_ = true, fresh_ = true, refresh_ = false;
-    bool moving_ = false;  // the next frame is of another camera, or of what a hand does to the ground
+    bool markWaits_ = false;  // for the next frame
+    QRect markLeft_;          // where it was shown last, while it waits
+    bool moving_ = false;     // the next frame is of another camera, or of what a hand does to the ground
     News pending_;
     Refiner refiner_;
     Pace pace_;
