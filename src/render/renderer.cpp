@@ -47,7 +47,7 @@ struct Renderer::Impl {
     Target now, aside, coarse;
     int coarseWidth = 0, coarseHeight = 0;  // of the picture that the coarse one stands for
     int coarseOf(int pixels) const { return std::max(2, static_cast<int>(std::lround(pixels * kCoarse))); }
-    std::vector<uint32_t> fetched;  // rows from the bottom, between two uses kept for its room
+    std::vector<uint32_t> fetched;  // rows from the bottom; kept between uses for its room
     std::unique_ptr<GroundTextures> textures_;
     GroundTextures& textures() const { return *textures_; }
     const HeightPyramid* pyramid_ = nullptr;  // the caller's, valid until the next sync()
