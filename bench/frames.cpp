@@ -84,13 +84,23 @@ public:
             r_.draw(camera_, sight_, Finish::quick);
             fetch(all());
         });
-        row("camera moving", moving, flat.median, "<= 1.6");
+        row("camera moving, every pixel", moving, flat.median, "");
+        const Times coarse = measure(20, [&](int i) {
+            camera_.yaw = i * 0.5;
+            r_.draw(camera_, sight_, Finish::coarse);
+            r_.readCoarse(all(), pixels_.data(), camera_.width * 4);
+        });
+        row("camera moving, in fewer pixels", coarse, flat.median, "<= 1.6");
         camera_ = ahead;
         r_.draw(camera_, sight_, Finish::full);
         fetch(all());
         row("whole picture, all layers", measure(5, [&](int) { full(all(), nullptr); }), flat.median, "");
         const PixelRect tile{384, 300, 192, 192};
         row("refining, longest tile of 192 x 192", measure(5, [&](int) { full(tile, &tile); }), flat.median, "<= 2");
+        // As many pixels in one of the driver's squares, and half in one and half in the next.
+        const PixelRect one{512, 448, 32, 32}, two{496, 448, 32, 32};
+        row("refining 32 x 32 in one square", measure(9, [&](int) { full(one, &one); }), flat.median, "");
+        row("refining 32 x 32 across two", measure(9, [&](int) { full(two, &two); }), flat.median, "");
         dabs(flat.median);
     }
 

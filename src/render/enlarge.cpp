@@ -2,6 +2,8 @@
 #include "enlarge.h"
 
 #include <algorithm>
+#include <cstddef>
+#include <utility>
 
 namespace jam {
 
@@ -40,6 +42,27 @@ void between(const uint8_t* __restrict a, const uint8_t* __restrict b, uint32_t 
     const auto part = static_cast<uint16_t>(share), rest = static_cast<uint16_t>(256 - share);
     for (int i = 0; i < n; ++i)
         out[i] = static_cast<uint8_t>(static_cast<uint16_t>(a[i] * rest + b[i] * part + 128) >> 8);
+}
+
+void enlargeRows(const uint32_t* rows, int width, int depth, int top, const Enlarged& across, const Enlarged& down,
+                 uint8_t* out, int bytesPerRow) {
+    // Rows go across first, because there are fewer of them; the two that the next lies between are kept.
+    struct Row {
+        int of = -1;
+        std::vector<uint32_t> pixels;
+    } wide[2];
+    for (Row& w : wide) w.pixels.resize(across.from.size());
+    const auto wideRow = [&](int of) {
+        Row& w = wide[of % 2];
+        if (std::exchange(w.of, of) != of)
+            enlarge(rows + static_cast<ptrdiff_t>(depth - 1 - (of - top)) * width, across, w.pixels.data());
+        return reinterpret_cast<const uint8_t*>(w.pixels.data());
+    };
+    for (size_t y = 0; y < down.from.size(); ++y) {
+        const uint8_t* upper = wideRow(down.from[y]);
+        between(upper, wideRow(down.from[y] + 1), down.share[y], static_cast<int>(4 * across.from.size()),
+                out + static_cast<ptrdiff_t>(y) * bytesPerRow);
+    }
 }
 
 }  // namespace jam

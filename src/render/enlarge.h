@@ -21,4 +21,8 @@ void enlarge(const uint32_t* in, const Enlarged& along, uint32_t* out);
 // Bytes between those of two rows, `share` of 256 towards b.
 void between(const uint8_t* a, const uint8_t* b, uint32_t share, int n, uint8_t* out);
 
+// All of it: `rows` holds `depth` rows of `width` pixels from the bottom, the topmost of which is row `top` for `down`.
+void enlargeRows(const uint32_t* rows, int width, int depth, int top, const Enlarged& across, const Enlarged& down,
+                 uint8_t* out, int bytesPerRow);
+
 }  // namespace jam

@@ -7,6 +7,7 @@
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/matrix.hpp>
 
+#include "canvas.h"
 #include "cliffs.h"
 #include "enlarge.h"
 #include "ghosts.h"
@@ -14,6 +15,7 @@
 #include "ground_programs.h"
 #include "level/ground.h"
 #include "shaders.h"
+#include "sky.h"
 #include "waters.h"
 
 namespace jam {
@@ -25,26 +27,19 @@ struct PatchInstance {
     uint32_t firstLayers, nextLayers, count, unused;
 };
 
-constexpr int kSkyX = 40, kSkyY = 28;  // quads of the quick sky
-
 }  // namespace
 
 struct Renderer::Impl {
     GroundPrograms ground;
-    GlProgram wall, wallWithGaps, inside, sky[2], flat;
+    GlProgram wall, wallWithGaps, inside, flat;
     Cliffs cliffs;
     Ghosts ghosts;
     Waters waters;
-    GlBuffer gridVertices, gridIndices, instances, skyCorners;
-    GlArray patchArray, emptyArray, skyArray;
+    Sky sky;
+    GlBuffer gridVertices, gridIndices, instances;
+    GlArray patchArray, emptyArray;
     int indexCount = 0;
-    // What is drawn into; the second one for pictures aside.
-    struct Target {
-        GlFrame frame;
-        GlTexture colour, depth;
-        int width = 0, height = 0;
-    };
-    Target now, aside, coarse;
+    Canvas now, aside, coarse;              // what is drawn into; for pictures aside; for coarse ones
     int coarseWidth = 0, coarseHeight = 0;  // of the picture that the coarse one stands for
     int coarseOf(int pixels) const { return std::max(2, static_cast<int>(std::lround(pixels * kCoarse))); }
     std::vector<uint32_t> fetched;  // rows from the bottom; kept between uses for its room
@@ -82,15 +77,7 @@ struct Renderer::Impl {
         if (Status s = cliffs.build(); !s) return s;
         if (Status s = ghosts.build(); !s) return s;
         if (Status s = waters.build(); !s) return s;
-        for (int quick = 0; quick < 2; ++quick) {
-            const std::string grid = "#define GRID_X " + std::to_string(kSkyX) + "\n#define GRID_Y " +
-                                     std::to_string(kSkyY) + "\n";
-            Result<GlProgram> s = makeProgram(light + shader_clouds_glsl + shader_sky_vert,
-                                              light + shader_clouds_glsl + shader_sky_frag,
-                                              (quick ? "#define QUICK\n" : "") + grid);
-            if (!s) return s.error();
-            sky[quick] = s.take();
-        }
+        if (Status k = sky.build(); !k) return k;
         Result<GlProgram> f = makeProgram(light + shader_ground_vert,
                                           "out vec4 shown;\nvoid main() { shown = vec4(0.5); }\n", "");
         if (!f) return f.error();
@@ -132,41 +119,6 @@ struct Renderer::Impl {
             glVertexAttribDivisor(perInstance, 1);
         }
         glBindVertexArray(0);
-    }
-
-    // Neighbouring quads share their corners: what the sky looks like is worked out once for each.
-    void buildQuickSky() {
-        std::vector<uint16_t> corners;
-        for (int y = 0; y < kSkyY; ++y)
-            for (int x = 0; x < kSkyX; ++x) {
-                const auto a = static_cast<uint16_t>(y * (kSkyX + 1) + x), b = static_cast<uint16_t>(a + kSkyX + 1);
-                for (const int i : {a + 0, a + 1, b + 0, a + 1, b + 1, b + 0})
-                    corners.push_back(static_cast<uint16_t>(i));
-            }
-        skyArray = makeArray();
-        skyCorners = makeBuffer();
-        glBindVertexArray(skyArray);
-        glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, skyCorners);
-        glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(corners.size() * sizeof(uint16_t)),
-                     corners.data(), GL_STATIC_DRAW);
-        glBindVertexArray(0);
-    }
-
-    void resize(int w, int h) {
-        if (w == now.width && h == now.height) return;
-        now.width = w;
-        now.height = h;
-        now.colour = makeTexture();
-        glBindTexture(GL_TEXTURE_2D, now.colour);
-        glTexImage2D(GL_TEXTURE_2D, 0, GL_RGBA8, w, h, 0, GL_RGBA, GL_UNSIGNED_BYTE, nullptr);
-        glTexParameteri(GL_TEXTURE_2D, GL_TEXTURE_MIN_FILTER, GL_NEAREST);
-        now.depth = makeTexture();
-        glBindTexture(GL_TEXTURE_2D, now.depth);
-        glTexImage2D(GL_TEXTURE_2D, 0, GL_DEPTH_COMPONENT24, w, h, 0, GL_DEPTH_COMPONENT, GL_UNSIGNED_INT, nullptr);
-        now.frame = makeFrame();
-        glBindFramebuffer(GL_FRAMEBUFFER, now.frame);
-        glFramebufferTexture2D(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_2D, now.colour, 0);
-        glFramebufferTexture2D(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_TEXTURE_2D, now.depth, 0);
     }
 
     const Level& level() const { return textures().level(); }
@@ -309,18 +261,8 @@ struct Renderer::Impl {
         return {x0, y0, x1 - x0, y1 - y0};
     }
 
-    // Rows from the bottom.
-    const uint32_t* fetch(const Target& from, const PixelRect& part) {
-        glBindFramebuffer(GL_READ_FRAMEBUFFER, from.frame);
-        glPixelStorei(GL_PACK_ALIGNMENT, 4);
-        fetched.resize(static_cast<size_t>(part.width) * static_cast<size_t>(part.height));
-        glReadPixels(part.x, from.height - part.y - part.height, part.width, part.height, GL_BGRA,
-                     GL_UNSIGNED_INT_8_8_8_8_REV, fetched.data());
-        return fetched.data();
-    }
-
     void begin(int width, int height, const PixelRect* only) {
-        resize(width, height);
+        now.resize(width, height);
         glBindFramebuffer(GL_FRAMEBUFFER, now.frame);
         glViewport(0, 0, now.width, now.height);
         glDisable(GL_BLEND);
@@ -392,21 +334,6 @@ struct Renderer::Impl {
         glBindVertexArray(emptyArray);
         glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
     }
-
-    void drawSky(const View3& view, Finish finish) {
-        const bool quick = finish != Finish::full;
-        const GlProgram& p = sky[quick ? 1 : 0];
-        glUseProgram(p);
-        setLight(p, view);
-        const glm::vec3 eye(view.camera.at);
-        glUniform3fv(at(p, "camera"), 1, glm::value_ptr(eye));
-        glUniform1i(at(p, "wander"), kWanderUnit);
-        const glm::mat4 fromClip = glm::inverse(view.viewProjection);
-        glUniformMatrix4fv(at(p, "fromClip"), 1, GL_FALSE, glm::value_ptr(fromClip));
-        glBindVertexArray(quick ? skyArray : emptyArray);
-        if (quick) glDrawElements(GL_TRIANGLES, kSkyX * kSkyY * 6, GL_UNSIGNED_SHORT, nullptr);
-        else glDrawArrays(GL_TRIANGLES, 0, 3);
-    }
 };
 
 Renderer::Renderer(std::unique_ptr<Impl> impl) : impl_(std::move(impl)) {}
@@ -425,7 +352,6 @@ Result<std::unique_ptr<Renderer>> Renderer::create() {
     impl->textures_ = std::make_unique<GroundTextures>(!impl->software);
     if (Status s = impl->buildPrograms(); !s) return s.error();
     impl->buildMesh();
-    impl->buildQuickSky();
     return std::unique_ptr<Renderer>(new Renderer(std::move(impl)));
 }
 
@@ -506,7 +432,7 @@ bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, con
     r.drawWalls(view);
     r.cliffs.draw(view);
     r.drawInside(view);
-    r.drawSky(view, finish);
+    r.sky.draw(view, finish != Finish::full);
     r.ghosts.draw(view);
     r.waters.draw(view, sight, finish);
     glDisable(GL_SCISSOR_TEST);
@@ -527,38 +453,22 @@ void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
 }
 
 void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
-    const uint32_t* rows = impl_->fetch(impl_->now, part);
+    std::vector<uint32_t>& rows = impl_->fetched;
+    impl_->now.fetch(part, rows);
     for (int y = 0; y < part.height; ++y)
         std::memcpy(bgra + static_cast<ptrdiff_t>(y) * bytesPerRow,
-                    rows + static_cast<ptrdiff_t>(part.height - 1 - y) * part.width,
+                    rows.data() + static_cast<ptrdiff_t>(part.height - 1 - y) * part.width,
                     static_cast<size_t>(part.width) * 4);
 }
 
 void Renderer::readCoarse(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
     Impl& r = *impl_;
     const PixelRect few = r.coarsely(part, r.coarseWidth, r.coarseHeight);
-    const uint32_t* rows = r.fetch(r.coarse, few);
+    r.coarse.fetch(few, r.fetched);
     Enlarged across = enlarged(r.coarse.width, r.coarseWidth, part.x, part.x + part.width);
     for (int& from : across.from) from -= few.x;
     const Enlarged down = enlarged(r.coarse.height, r.coarseHeight, part.y, part.y + part.height);
-    // Rows go across first, because there are fewer of them; the two that the next lies between are kept.
-    struct Row {
-        int of = -1;
-        std::vector<uint32_t> pixels;
-    } wide[2];
-    for (Row& w : wide) w.pixels.resize(static_cast<size_t>(part.width));
-    const auto wideRow = [&](int of) {
-        Row& w = wide[of % 2];
-        if (std::exchange(w.of, of) != of)
-            enlarge(rows + static_cast<ptrdiff_t>(few.height - 1 - (of - few.y)) * few.width, across, w.pixels.data());
-        return reinterpret_cast<const uint8_t*>(w.pixels.data());
-    };
-    for (int y = 0; y < part.height; ++y) {
-        const int from = down.from[static_cast<size_t>(y)];
-        const uint8_t* upper = wideRow(from);
-        between(upper, wideRow(from + 1), down.share[static_cast<size_t>(y)], part.width * 4,
-                bgra + static_cast<ptrdiff_t>(y) * bytesPerRow);
-    }
+    enlargeRows(r.fetched.data(), few.width, few.height, few.y, across, down, bgra, bytesPerRow);
 }
 
 void Renderer::drawAside(const Camera& camera, const Sight& sight, uint8_t* bgra) {

@@ -245,7 +245,6 @@ int main(int count, char** words) {
             feel.view().setSight(s);
         };
         const Figures f = figuresOf(feel.first(use));
-        if (getenv("EACH")) std::fprintf(stderr, "overlay %d: %.1f %.1f %.1f\n", o, f.median, f.p95, f.worst);
         firstUsed.take(f, "overlays", flat);
     }
     feel.view().setSight(usual);

@@ -76,7 +76,6 @@ public:
     std::optional<glm::dvec3> pick(const QPointF& pixel) const;
     // Logical pixel of a place, if it is before the camera.
     std::optional<QPointF> pixelOf(const glm::dvec3& place) const;
-    // The camera moved below the cursor: what lies there is looked for again.
     // The lines of the courses that show, as they are seen.
     struct CourseLine {
         uint32_t course;
@@ -97,14 +96,15 @@ public:
     // Lets waves move, or stand still again.
     void setFlowing(bool on);
     bool flowing() const { return flow_.isActive(); }
+    // The camera moved below the cursor: what lies there is looked for again.
     void hoverAgain();
     // True when nothing waits to be drawn or refined.
     bool settled() const;
     // The picture without marks, fully refined: waits for it.
     QImage refinedPicture();
-    // What another camera sees of the ground as it is shown, fully refined; the view itself stays.
     // How wide the ground is that is seen, about half way up the picture, metres.
     double metresAcross() const;
+    // What another camera sees of the ground as it is shown, fully refined; the view itself stays.
     QImage pictureFrom(const Camera& camera);
 
 signals:

@@ -36,7 +36,7 @@ void parallelForGently(int count, int grain, const std::function<void(int, int)>
             }
     };
     way = Way::helps;  // what is split once is not split again
-    std::vector<std::thread> helpers;
+    std::vector<std::jthread> helpers;
     for (int i = 1; i < std::min(most, pieces); ++i)
         helpers.emplace_back([&] {
             lowerPriority();
@@ -44,7 +44,7 @@ void parallelForGently(int count, int grain, const std::function<void(int, int)>
             work();
         });
     work();
-    for (std::thread& t : helpers) t.join();
+    helpers.clear();  // waits for them
     way = Way::gives;
     if (trouble) std::rethrow_exception(trouble);
 }

@@ -1,0 +1,192 @@
+// Drawing: what is drawn anew and when, quick frames first, refined piece by piece once it rests.
+#include <algorithm>
+#include <QApplication>
+#include <QElapsedTimer>
+#include <QEventLoop>
+#include <utility>
+
+#include "hands/camera_hands.h"
+#include "view/ground_view.h"
+
+namespace jam {
+
+namespace {
+
+constexpr double kDabMs = 18;   // most that the full picture of a dab may take
+constexpr int kHoverMs = 60;    // since the last move of the mouse, while one takes it to be moving
+constexpr int kYieldMs = 6;     // from one piece that is refined to the next, while the mouse moves
+constexpr double kBringMs = 5;  // for bringing ground up to date between two events
+
+}  // namespace
+
+bool GroundView::settled() const {
+    return !frame_.isActive() && !rest_.isActive() && !refine_.isActive() && !bring_.isActive() && refiner_.done() &&
+           !all_ && !refresh_;
+}
+
+QImage GroundView::refinedPicture() {
+    while (!settled()) QApplication::processEvents(QEventLoop::WaitForMoreEvents, 50);
+    return surface_->grab();
+}
+
+QImage GroundView::pictureFrom(const Camera& camera) {
+    QImage image(camera.width, camera.height, QImage::Format_RGB32);
+    surface_->makeCurrent();
+    Sight plain;
+    plain.liveMetres = sight_.liveMetres;
+    plain.relief = sight_.relief;  // or all that is baked would be baked twice
+    if (Renderer* r = surface_->renderer()) r->drawAside(camera, plain, image.bits());
+    return image;
+}
+
+void GroundView::notice(const News& news) {
+    pending_.change.add(news.change);
+    pending_.spots.insert(pending_.spots.end(), news.spots.begin(), news.spots.end());
+    scheduleFrame();
+}
+
+void GroundView::redrawAll() {
+    all_ = true;
+    refiner_.forget();
+    scheduleFrame();
+}
+
+void GroundView::refreshAll() {
+    refresh_ = true;
+    scheduleFrame();
+}
+
+void GroundView::syncRenderer(Renderer& r, const Change* hint) {
+    r.sync(document_.level(), document_.pyramid(), hint);
+    if (std::exchange(flatWaits_, false)) r.setFlatLight(flatLight_);
+    if (std::exchange(ghostsWait_, false)) {
+        const Neighbours& n = workplace_.neighbours;
+        std::array<std::shared_ptr<const Level>, kLevelSides> strips;
+        for (int s = 0; s < kLevelSides; ++s)
+            if (const auto& beside = n.on(static_cast<Side>(s)); n.ghosts() && beside.trouble.isEmpty())
+                strips[static_cast<size_t>(s)] = beside.strip;
+        r.setGhosts(strips);
+    }
+    if (std::exchange(reachWaits_, false))
+        r.setReach(reach_ ? std::shared_ptr<const Raster<uint8_t>>(reach_, &reach_->classes) : nullptr,
+                   reach_ ? reach_->ground->stride : 1);
+    if (shadeWaits_) r.setShade(*shadeWaits_, shadeChanged_ ? &*shadeChanged_ : nullptr);
+    shadeWaits_.reset();
+    if (r.trouble()) emit trouble(QString::fromStdString(r.trouble()->sentence()));
+}
+
+void GroundView::drawFrame() {
+    Renderer* r = surface_->renderer();
+    if (!r || surface_->widget()->size().isEmpty()) return;
+    surface_->makeCurrent();
+    const PixelRect whole{0, 0, camera_.width, camera_.height};
+    syncRenderer(*r, all_ || fresh_ || refresh_ ? nullptr : &pending_.change);
+    bring(*r, touchedGround(document_.level(), pending_.change).grown(2, document_.level().bounds()));
+    // Without heights there is nothing to draw; the picture stays as it is until they have come.
+    if (!r->drawable()) return markWaits_ ? moveMark() : void();
+    const bool everything = all_ || fresh_, refresh = refresh_;
+    const std::vector<PixelRect> parts = everything ? std::vector{whole} : partsOf(pending_);
+    all_ = fresh_ = refresh_ = false;
+    moving_ = std::exchange(moving_, false) || !everything;  // what only flows or has another size need not hurry
+    pending_ = {};
+    if (refresh && !everything) {
+        // The picture stays as it is and is renewed piece by piece, so that nothing flickers.
+        refiner_.wait(whole);
+        refineSoon();
+    }
+    for (const PixelRect& part : parts) drawPart(part, everything);
+    moving_ = false;
+    if (markWaits_ || (!parts.empty() && (document_.stroking() || everything))) moveMark();
+}
+
+void GroundView::bringSome() {
+    Renderer* r = surface_->renderer();
+    if (!r || frame_.isActive()) return;
+    surface_->makeCurrent();
+    const bool waited = !r->drawable();
+    bring(*r, {});
+    if (waited && r->drawable()) scheduleFrame();
+}
+
+void GroundView::bring(Renderer& r, const TileSet& drawn) {
+    TileSet beside;
+    r.bring(camera_, sight_, kBringMs).each([&](int, int, const Region& part) {
+        if (!drawn.contains(part.x0, part.z0) || !drawn.contains(part.x1 - 1, part.z1 - 1)) beside.add(part);
+    });
+    if (r.stale()) bring_.start();
+    if (!r.drawable()) return;
+    for (const Region& spot : beside.spots())
+        refiner_.wait(pixelsOf(document_.level(), spot, document_.pyramid().spanOf(spot), camera_));
+    if (!refiner_.done() && !rest_.isActive()) refineSoon();
+}
+
+// The few rectangles of the picture that a change can show in.
+std::vector<PixelRect> GroundView::partsOf(const News& news) const {
+    std::vector<PixelRect> parts;
+    const auto touch = [](const PixelRect& a, const PixelRect& b) {
+        return a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
+    };
+    for (const News::Spot& s : news.spots) {
+        PixelRect part = pixelsOf(document_.level(), s.ground, s.heights, camera_);
+        if (part.empty()) continue;
+        // Rectangles that overlap become one.
+        for (bool again = true; again;) {
+            again = false;
+            for (size_t i = 0; i < parts.size() && !again; ++i)
+                if (touch(parts[i], part)) {
+                    part = part.joined(parts[i]);
+                    parts.erase(parts.begin() + static_cast<ptrdiff_t>(i));
+                    again = true;
+                }
+        }
+        parts.push_back(part);
+    }
+    return parts;
+}
+
+void GroundView::drawPart(const PixelRect& part, bool everything) {
+    Renderer* r = surface_->renderer();
+    const bool quick = r->software() && (everything || refiner_.likely(part) > kDabMs);
+    const bool coarse = quick && moving_ && pace_.coarse();
+    QElapsedTimer clock;
+    clock.start();
+    const Finish finish = coarse ? Finish::coarse : quick ? Finish::quick : Finish::full;
+    const bool complete = r->draw(camera_, sight_, finish, everything ? nullptr : &part);
+    if (coarse) surface_->presentCoarse(part);
+    else surface_->present(part);
+    if (quick)
+        pace_.took(static_cast<double>(clock.nsecsElapsed()) * 1e-6,
+                   static_cast<double>(part.width) * part.height / (camera_.width * camera_.height));
+    if (!quick && complete) return;
+    refiner_.wait(part);
+    rest_.start();
+}
+
+// While the mouse moves, what it says comes before the next piece, and its mark is shown.
+void GroundView::refineSoon() {
+    const bool hovering = hovered_.isValid() && hovered_.elapsed() < kHoverMs;
+    refine_.start(hovering ? kYieldMs : 0);
+}
+
+void GroundView::refineSome() {
+    Renderer* r = surface_->renderer();
+    if (!r || refiner_.done() || frame_.isActive()) return;
+    // What is near comes first: without it pieces would be drawn twice. It lets refining go on.
+    if (r->nearStale()) return bring_.start();
+    if (travel_.going() || dynamic_cast<const CameraHand*>(hand_.get())) return rest_.start();
+    const QPointF near = hover_ ? *hover_ * devicePixel() : QPointF(camera_.width / 2.0, camera_.height / 2.0);
+    const PixelRect piece = *refiner_.next(near.x(), near.y());
+    QElapsedTimer clock;
+    clock.start();
+    surface_->makeCurrent();
+    const bool complete = r->draw(camera_, sight_, Finish::full, &piece);
+    surface_->present(piece);
+    refiner_.took(piece, static_cast<double>(clock.nsecsElapsed()) * 1e-6);
+    if (!complete) {
+        refiner_.wait(piece);
+        return retry_.start();
+    }
+    if (!refiner_.done()) refineSoon();
+}
+
+}  // namespace jam
