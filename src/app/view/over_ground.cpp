@@ -10,13 +10,26 @@
 #include "survey/pick.h"
 #include "theme.h"
 #include "view/ground_view.h"
+#include "view/ink.h"
 
 namespace jam {
 
 void strokeTwice(QPainter& p, const QPainterPath& path, double wide, double unit, const QColor& colour,
                  Qt::PenStyle style) {
-    p.strokePath(path, QPen(kShadowInk, (wide + 1.6) * unit, style, Qt::FlatCap));
-    p.strokePath(path, QPen(colour, wide * unit, style, Qt::FlatCap));
+    const double ratio = p.device()->devicePixelRatioF(), along = wide * unit;
+    const QTransform toUnits = p.worldTransform();
+    // What a pixel of the path's own is of the picture's.
+    const double scale = toUnits.m11() * ratio;
+    InkPen pen{along * scale, 0.8 * unit * scale};
+    for (const qreal length : QPen(style).dashPattern()) pen.dashes << length * pen.wide;
+    const QRectF units(p.window());
+    Ink ink(QRectF(units.topLeft() * ratio, units.size() * ratio).toAlignedRect());
+    for (const QPolygonF& line : path.toSubpathPolygons(toUnits * QTransform::fromScale(ratio, ratio)))
+        ink.line(line, pen);
+    p.save();
+    p.resetTransform();
+    ink.lay(p, colour, kShadowInk, ratio);
+    p.restore();
 }
 
 void paintLabel(QPainter& p, const QPointF& at, const QString& text) {
