@@ -7,6 +7,7 @@
 
 #include "base/maths.h"
 #include "level/ground.h"
+#include "panels/after_hand.h"
 #include "surveyor.h"
 #include "theme.h"
 #include "view/ground_view.h"
@@ -18,9 +19,10 @@ Chart::Chart(Workplace& place, GroundView& view, const Surveyor& surveyor, QWidg
     setMinimumSize(110, 110);
     setToolTip(tr("The chart. Click to go there."));
     const auto again = [this] { update(); };
-    connect(&view, &GroundView::cameraMoved, this, again);
+    auto* after = new AfterHand(this, again);
+    connect(&view, &GroundView::cameraMoved, after, &AfterHand::later);
+    connect(&place.standpoint, &Standpoint::cursorMoved, after, &AfterHand::later);
     connect(&surveyor, &Surveyor::found, this, again);
-    connect(&place.standpoint, &Standpoint::cursorMoved, this, again);
     connect(&place.standpoint, &Standpoint::spotChosen, this, again);
     connect(&place.document, &Document::spotsChanged, this, again);
 }

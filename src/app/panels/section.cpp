@@ -6,6 +6,7 @@
 #include <QPainterPath>
 
 #include "base/maths.h"
+#include "panels/after_hand.h"
 #include "survey/profile.h"
 #include "theme.h"
 #include "view/ground_view.h"
@@ -29,15 +30,16 @@ Section::Section(Workplace& place, const GroundView& view, QWidget* parent)
         read();
         update();
     };
+    auto* after = new AfterHand(this, again);
+    connect(&place.standpoint, &Standpoint::cursorMoved, after, &AfterHand::later);
+    connect(&place.document, &Document::seen, after, &AfterHand::later);
+    connect(&view, &GroundView::cameraMoved, after, &AfterHand::later);
     connect(&place.standpoint, &Standpoint::tapeMoved, this, again);
-    connect(&place.standpoint, &Standpoint::cursorMoved, this, again);
     connect(&place.toolbox, &Toolbox::settingsChanged, this, again);
     connect(&place.toolbox, &Toolbox::toolChanged, this, again);
     connect(&place.document, &Document::replaced, this, again);
     connect(&place.standpoint, &Standpoint::stationChanged, this, again);
-    connect(&place.document, &Document::seen, this, again);
     connect(&place.document, &Document::watersChanged, this, again);
-    connect(&view, &GroundView::cameraMoved, this, again);
     connect(&view, &GroundView::sightChanged, this, qOverload<>(&QWidget::update));
     read();
 }
