@@ -11,6 +11,7 @@ namespace jam {
 struct Enlarged {
     std::vector<int> from;
     std::vector<uint32_t> share;  // 0 .. 255
+    std::vector<uint16_t> bytes;  // the same for each of the four bytes of a pixel
 };
 // For pixels [first, end) of `whole` that are made of `few`. Preconditions: 2 <= few <= whole, 0 <= first <= end <=
 // whole.

@@ -132,6 +132,7 @@ void setView(const GlProgram& p, const View3& view) {
     glUniform2i(at(p, "samples"), level.columns, level.rows);
     glUniform1f(at(p, "smoothEdges"), level.smoothEdges ? 1.f : 0.f);
     glUniform1f(at(p, "cliff"), level.cliff);
+    glUniform1f(at(p, "finer"), -view.finer);
     for (int unit = 0; unit < static_cast<int>(std::size(kUnits)); ++unit) glUniform1i(at(p, kUnits[unit]), unit);
     const LitMap& lit = view.textures.litMap();
     const glm::vec2 texels(lit.width(), lit.depth());

@@ -41,8 +41,7 @@ struct Renderer::Impl {
     int indexCount = 0;
     Canvas now, aside, coarse;              // what is drawn into; for pictures aside; for coarse ones
     int coarseWidth = 0, coarseHeight = 0;  // of the picture that the coarse one stands for
-    int coarseOf(int pixels) const { return std::max(2, static_cast<int>(std::lround(pixels * kCoarse))); }
-    std::vector<uint32_t> fetched;  // rows from the bottom; kept between uses for its room
+    std::vector<uint32_t> fetched;          // rows from the bottom; kept between uses for its room
     std::unique_ptr<GroundTextures> textures_;
     GroundTextures& textures() const { return *textures_; }
     const HeightPyramid* pyramid_ = nullptr;  // the caller's, valid until the next sync()
@@ -251,14 +250,24 @@ struct Renderer::Impl {
     }
 
     // Pixels of the kept picture as those of the coarse one that they are made of.
-    PixelRect coarsely(const PixelRect& part, int width, int height) const {
+    PixelRect coarsely(const PixelRect& part) const {
         const auto few = [](int at, int whole, int fewer) { return static_cast<double>(at) * fewer / whole; };
-        const int w = coarseOf(width), h = coarseOf(height);
-        const int x0 = std::max(static_cast<int>(few(part.x, width, w)) - 1, 0),
-                  y0 = std::max(static_cast<int>(few(part.y, height, h)) - 1, 0);
-        const int x1 = std::min(static_cast<int>(few(part.x + part.width, width, w)) + 2, w),
-                  y1 = std::min(static_cast<int>(few(part.y + part.height, height, h)) + 2, h);
+        const int w = coarse.width, h = coarse.height;
+        const int x0 = std::max(static_cast<int>(few(part.x, coarseWidth, w)) - 1, 0),
+                  y0 = std::max(static_cast<int>(few(part.y, coarseHeight, h)) - 1, 0);
+        const int x1 = std::min(static_cast<int>(few(part.x + part.width, coarseWidth, w)) + 2, w),
+                  y1 = std::min(static_cast<int>(few(part.y + part.height, coarseHeight, h)) + 2, h);
         return {x0, y0, x1 - x0, y1 - y0};
+    }
+    void beginCoarse(Finish finish, const Camera& camera, const PixelRect* only) {
+        const auto fewer = [&](int pixels) {
+            return std::max(2, static_cast<int>(std::lround(pixels * shareOf(finish))));
+        };
+        coarseWidth = camera.width, coarseHeight = camera.height;
+        coarse.resize(fewer(camera.width), fewer(camera.height));
+        const PixelRect few = only ? coarsely(*only) : PixelRect{};
+        std::swap(now, coarse);
+        begin(now.width, now.height, only ? &few : nullptr);
     }
 
     void begin(int width, int height, const PixelRect* only) {
@@ -419,13 +428,12 @@ void Renderer::makeVariant(const Variant& variant) {
 
 bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only) {
     Impl& r = *impl_;
-    const bool coarse = finish == Finish::coarse;
-    if (coarse) std::swap(r.now, r.coarse), r.coarseWidth = camera.width, r.coarseHeight = camera.height;
-    const PixelRect few = coarse && only ? r.coarsely(*only, camera.width, camera.height) : PixelRect{};
-    if (coarse) r.begin(r.coarseOf(camera.width), r.coarseOf(camera.height), only ? &few : nullptr);
+    if (isCoarse(finish)) r.beginCoarse(finish, camera, only);
     else r.begin(camera.width, camera.height, only);
     View3 view = r.viewOf(camera);
     view.under = sight.under;
+    // As fine as in the whole picture: fewer pixels are blurred enough when they are enlarged.
+    view.finer = static_cast<float>(-std::log2(shareOf(finish)));
     r.packPatches(camera, sight, finish != Finish::full, only);
     r.bindTextures();
     r.drawGround(view, sight);
@@ -436,7 +444,7 @@ bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, con
     r.ghosts.draw(view);
     r.waters.draw(view, sight, finish);
     glDisable(GL_SCISSOR_TEST);
-    if (coarse) std::swap(r.now, r.coarse);
+    if (isCoarse(finish)) std::swap(r.now, r.coarse);
     return r.complete;
 }
 
@@ -463,7 +471,7 @@ void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
 
 void Renderer::readCoarse(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {
     Impl& r = *impl_;
-    const PixelRect few = r.coarsely(part, r.coarseWidth, r.coarseHeight);
+    const PixelRect few = r.coarsely(part);
     r.coarse.fetch(few, r.fetched);
     Enlarged across = enlarged(r.coarse.width, r.coarseWidth, part.x, part.x + part.width);
     for (int& from : across.from) from -= few.x;

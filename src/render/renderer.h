@@ -68,9 +68,13 @@ float deepestShown(const Level& level);
 // Rise per metre of the slope's change at which the curvature's colours are full, for this ground.
 float curvatureScale(const Level& level);
 
-// `coarse` is quick and in fewer pixels, into a picture beside the kept one.
-enum class Finish { coarse, quick, full };
-constexpr double kCoarse = 2.0 / 3;  // of the pixels each way
+// The coarse ones are quick and in fewer pixels, into a picture beside the kept one.
+enum class Finish { coarsest, coarse, quick, full };
+constexpr bool isCoarse(Finish finish) { return finish <= Finish::coarse; }
+// Of the pixels each way.
+constexpr double shareOf(Finish finish) {
+    return finish == Finish::coarsest ? 0.5 : finish == Finish::coarse ? 2.0 / 3 : 1;
+}
 
 // Decodes the pictures of a level's layers, so that drawing it need not wait for them. Any thread. They are remembered.
 void prepareMaterials(const Level& level);

@@ -9,7 +9,7 @@
 namespace jam {
 
 namespace {
-constexpr int kQuadsX = 40, kQuadsY = 28;
+constexpr int kQuadsX = 28, kQuadsY = 20;
 }
 
 Status Sky::build() {

@@ -121,29 +121,44 @@ TEST_CASE("the first piece after the camera moved is small, whatever the view be
     CHECK(second.width * second.height <= 64 * 16);
 }
 
-TEST_CASE("a moving picture is drawn coarsely once it is slow, and finely again only when that is fluid") {
+TEST_CASE("a moving picture is drawn in fewer pixels once it is slow, and in more again only when that is fluid") {
     Pace pace;
-    CHECK_FALSE(pace.coarse());
-    for (int i = 0; i < 20; ++i) pace.took(12, 1);
-    CHECK_FALSE(pace.coarse());
-    pace.took(60, 0.05);  // a small part tells nothing
-    CHECK_FALSE(pace.coarse());
+    const auto is = [&](Finish f) { return pace.finish() == f; };
+    CHECK(is(Finish::quick));
+    for (int i = 0; i < 20; ++i) pace.took(Finish::quick, 12, 1);
+    CHECK(is(Finish::quick));
+    pace.took(Finish::quick, 60, 0.05);  // a small part tells nothing
+    CHECK(is(Finish::quick));
     int frames = 0;
-    while (!pace.coarse() && frames < 20) pace.took(30, 1), ++frames;
-    CHECK(frames <= 3);
-    // Coarse frames of 11 ms tell of fine ones of about 18, which would not do.
-    for (int i = 0; i < 100; ++i) pace.took(11, 1);
-    CHECK(pace.coarse());
+    while (is(Finish::quick) && frames < 20) pace.took(Finish::quick, 25, 1), ++frames;
+    CHECK(frames <= 4);
+    CHECK(is(Finish::coarse));
+    // Coarse frames of 15 ms are fluid, and tell of fine ones of about 25, which would not do.
+    for (int i = 0; i < 100; ++i) pace.took(Finish::coarse, 15, 1);
+    CHECK(is(Finish::coarse));
+    // Those of 30 ms are not; in the fewest pixels they take 20, and stay so.
     frames = 0;
-    while (pace.coarse() && frames < 200) pace.took(3, 0.5), ++frames;  // half a picture in 3 ms
+    while (!is(Finish::coarsest) && frames < 20) pace.took(Finish::coarse, 30, 1), ++frames;
+    CHECK(frames <= 4);
+    for (int i = 0; i < 100; ++i) pace.took(Finish::coarsest, 20, 1);
+    CHECK(is(Finish::coarsest));
+    // A picture that only flows is drawn fine whatever moving ones take, and tells the same.
+    for (int i = 0; i < 20; ++i) pace.took(Finish::quick, 44, 1);
+    CHECK(is(Finish::coarsest));
+    frames = 0;
+    while (!is(Finish::coarse) && frames < 200) pace.took(Finish::coarsest, 3, 0.5), ++frames;  // half of it in 3 ms
     CHECK(frames > 3);
     CHECK(frames < 40);
+    while (!is(Finish::quick) && frames < 400) pace.took(Finish::coarse, 3, 0.5), ++frames;
+    CHECK(frames < 80);
     // Even work does not make it change to and fro.
-    int changes = 0;
-    for (int i = 0; i < 300; ++i) {
-        const bool was = pace.coarse();
-        pace.took(pace.coarse() ? 0.6 * 16 : 16, 1);
-        changes += pace.coarse() != was;
+    for (const double fine : {16.0, 26.0, 60.0}) {
+        int changes = 0;
+        for (int i = 0; i < 300; ++i) {
+            const Finish was = pace.finish();
+            pace.took(was, fine * (was == Finish::coarsest ? 0.45 : was == Finish::coarse ? 0.6 : 1), 1);
+            changes += pace.finish() != was;
+        }
+        CHECK(changes <= 2);
     }
-    CHECK(changes <= 1);
 }

@@ -63,10 +63,10 @@ Level striped() {
     return l;
 }
 
-Shot coarse(Renderer& r, const Camera& c, const PixelRect& part = {0, 0, kWidth, kHeight}, Shot s = {}) {
+Shot coarse(Renderer& r, Finish finish, const Camera& c, const PixelRect& part = {0, 0, kWidth, kHeight}, Shot s = {}) {
     r.bring(c, {});
     const bool whole = part.width == kWidth && part.height == kHeight;
-    r.draw(c, {}, Finish::coarse, whole ? nullptr : &part);
+    r.draw(c, {}, finish, whole ? nullptr : &part);
     r.readCoarse(part, s.bgra.data() + (part.y * kWidth + part.x) * 4, kWidth * 4);
     return s;
 }
@@ -91,9 +91,11 @@ TEST_CASE("the coarse picture is the quick one in fewer pixels, and lies exactly
     c.at = {l.originX + 70, 60, l.originZ + l.depth() + 5};
     c.pitch = -35, c.yaw = 8;
     renderer().sync(l, pyramid);
-    const Shot quick = take(renderer(), c, Finish::quick), few = coarse(renderer(), c);
+    const Finish finish = GENERATE(Finish::coarse, Finish::coarsest);
+    const Shot quick = take(renderer(), c, Finish::quick), few = coarse(renderer(), finish, c);
     const double here = apart(few, quick, 0, 0);
-    CHECK(here < 6);
+    CHECK(here < (finish == Finish::coarse ? 6 : 9));
+    CHECK(here > 0);
     for (const auto& [dx, dy] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}}) CHECK(apart(few, quick, dx, dy) > here);
     // What is kept stays as it was.
     Shot kept;
@@ -108,7 +110,7 @@ TEST_CASE("the coarse picture is the quick one in fewer pixels, and lies exactly
         p.width = wholeBetween(random, 1, kWidth - p.x), p.height = wholeBetween(random, 1, kHeight - p.y);
         for (int y = p.y; y < p.y + p.height; ++y)
             std::fill_n(parts.bgra.begin() + (y * kWidth + p.x) * 4, p.width * 4, uint8_t{0});
-        parts = coarse(renderer(), c, p, parts);
+        parts = coarse(renderer(), finish, c, p, parts);
         INFO(p.x << " " << p.y << " " << p.width << " " << p.height);
         REQUIRE(parts == few);
     }

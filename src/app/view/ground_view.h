@@ -147,7 +147,7 @@ private:
     void bring(Renderer& renderer, const TileSet& drawn);
     std::vector<PixelRect> partsOf(const News& news) const;
     void drawPart(const PixelRect& part, bool everything);
-    void refineSoon();
+    void goOn(QTimer& step);
     void refineSome();
     void moveMark();
     void followFence();

@@ -12,10 +12,11 @@ namespace jam {
 
 namespace {
 
-constexpr double kDabMs = 18;   // most that the full picture of a dab may take
-constexpr int kHoverMs = 60;    // since the last move of the mouse, while one takes it to be moving
-constexpr int kYieldMs = 6;     // from one piece that is refined to the next, while the mouse moves
-constexpr double kBringMs = 5;  // for bringing ground up to date between two events
+constexpr double kDabMs = 18;      // most that the full picture of a dab may take
+constexpr int kHoverMs = 60;       // since the last move of the mouse, while one takes it to be moving
+constexpr int kYieldMs = 6;        // from one step of bringing or refining to the next, while the mouse moves
+constexpr double kBringMs = 5;     // for bringing ground up to date between two events
+constexpr double kDabBringMs = 2;  // the same before a dab is drawn
 
 }  // namespace
 
@@ -92,7 +93,7 @@ void GroundView::drawFrame() {
     if (refresh && !everything) {
         // The picture stays as it is and is renewed piece by piece, so that nothing flickers.
         refiner_.wait(whole);
-        refineSoon();
+        goOn(refine_);
     }
     for (const PixelRect& part : parts) drawPart(part, everything);
     moving_ = false;
@@ -110,14 +111,14 @@ void GroundView::bringSome() {
 
 void GroundView::bring(Renderer& r, const TileSet& drawn) {
     TileSet beside;
-    r.bring(camera_, sight_, kBringMs).each([&](int, int, const Region& part) {
+    r.bring(camera_, sight_, drawn.empty() ? kBringMs : kDabBringMs).each([&](int, int, const Region& part) {
         if (!drawn.contains(part.x0, part.z0) || !drawn.contains(part.x1 - 1, part.z1 - 1)) beside.add(part);
     });
-    if (r.stale()) bring_.start();
+    if (r.stale()) goOn(bring_);
     if (!r.drawable()) return;
     for (const Region& spot : beside.spots())
         refiner_.wait(pixelsOf(document_.level(), spot, document_.pyramid().spanOf(spot), camera_));
-    if (!refiner_.done() && !rest_.isActive()) refineSoon();
+    if (!refiner_.done() && !rest_.isActive()) goOn(refine_);
 }
 
 // The few rectangles of the picture that a change can show in.
@@ -147,32 +148,31 @@ std::vector<PixelRect> GroundView::partsOf(const News& news) const {
 void GroundView::drawPart(const PixelRect& part, bool everything) {
     Renderer* r = surface_->renderer();
     const bool quick = r->software() && (everything || refiner_.likely(part) > kDabMs);
-    const bool coarse = quick && moving_ && pace_.coarse();
     QElapsedTimer clock;
     clock.start();
-    const Finish finish = coarse ? Finish::coarse : quick ? Finish::quick : Finish::full;
+    const Finish finish = !quick ? Finish::full : moving_ ? pace_.finish() : Finish::quick;
     const bool complete = r->draw(camera_, sight_, finish, everything ? nullptr : &part);
-    if (coarse) surface_->presentCoarse(part);
+    if (isCoarse(finish)) surface_->presentCoarse(part);
     else surface_->present(part);
     if (quick)
-        pace_.took(static_cast<double>(clock.nsecsElapsed()) * 1e-6,
+        pace_.took(finish, static_cast<double>(clock.nsecsElapsed()) * 1e-6,
                    static_cast<double>(part.width) * part.height / (camera_.width * camera_.height));
     if (!quick && complete) return;
     refiner_.wait(part);
     rest_.start();
 }
 
-// While the mouse moves, what it says comes before the next piece, and its mark is shown.
-void GroundView::refineSoon() {
+// The next step of bringing or refining. While the mouse moves, what it says comes first, and its mark is shown.
+void GroundView::goOn(QTimer& step) {
     const bool hovering = hovered_.isValid() && hovered_.elapsed() < kHoverMs;
-    refine_.start(hovering ? kYieldMs : 0);
+    step.start(hovering ? kYieldMs : 0);
 }
 
 void GroundView::refineSome() {
     Renderer* r = surface_->renderer();
     if (!r || refiner_.done() || frame_.isActive()) return;
     // What is near comes first: without it pieces would be drawn twice. It lets refining go on.
-    if (r->nearStale()) return bring_.start();
+    if (r->nearStale()) return goOn(bring_);
     if (travel_.going() || dynamic_cast<const CameraHand*>(hand_.get())) return rest_.start();
     const QPointF near = hover_ ? *hover_ * devicePixel() : QPointF(camera_.width / 2.0, camera_.height / 2.0);
     const PixelRect piece = *refiner_.next(near.x(), near.y());
@@ -186,7 +186,7 @@ void GroundView::refineSome() {
         refiner_.wait(piece);
         return retry_.start();
     }
-    if (!refiner_.done()) refineSoon();
+    if (!refiner_.done()) goOn(refine_);
 }
 
 }  // namespace jam

@@ -22,7 +22,8 @@ void GroundView::hoverAt(const QPointF& pixel) {
     workplace_.standpoint.setCursor(pick(pixel));
     moveMark();
     hovered_.start();
-    if (refine_.isActive() && refine_.interval() == 0) refineSoon();
+    for (QTimer* step : {&refine_, &bring_})
+        if (step->isActive() && step->interval() == 0) goOn(*step);
 }
 
 void GroundView::hoverAgain() {

@@ -1,28 +1,34 @@
-// Whether a moving picture is drawn in fewer pixels, so that it follows the hand: learnt from what its frames take.
+// In how many pixels a moving picture is drawn, so that it follows the hand: learnt from what its frames take.
 #pragma once
+
+#include "render/renderer.h"
 
 namespace jam {
 
 class Pace {
 public:
-    static constexpr double kFluidMs = 18;  // a whole frame that takes longer than this is drawn coarsely
-    static constexpr double kEasyMs = 13;   // and one that would take less than this is not
+    static constexpr double kFluidMs = 18;  // a whole frame that takes longer than this is drawn in fewer pixels
+    static constexpr double kEasyMs = 13;   // and one that would take less than this in more is not
 
-    bool coarse() const { return coarse_; }
-    // A frame took so many milliseconds for a share of the picture, drawn as coarse() said.
-    void took(double ms, double share) {
+    Finish finish() const { return finish_; }
+    // A frame with this finish took so many milliseconds for a share of the picture.
+    void took(Finish finish, double ms, double share) {
         if (share < kTelling) return;  // tells little of a whole one
-        const double whole = ms / share / (coarse_ ? kOfCoarse : 1);
+        const double whole = ms / share / costOf(finish);
         // Slower is believed sooner than faster: one late frame too many is seen, one coarse one is not.
         typical_ += (whole > typical_ ? 0.5 : 0.1) * (whole - typical_);
-        coarse_ = typical_ > (coarse_ ? kEasyMs : kFluidMs);
+        if (finish_ != Finish::coarsest && typical_ * costOf(finish_) > kFluidMs)
+            finish_ = finish_ == Finish::quick ? Finish::coarse : Finish::coarsest;
+        else if (finish_ != Finish::quick && typical_ * costOf(finer()) < kEasyMs) finish_ = finer();
     }
 
 private:
     static constexpr double kTelling = 0.2;
-    static constexpr double kOfCoarse = 0.6;  // what a coarse frame takes of a fine one
+    // What a frame takes of a fine one.
+    static constexpr double costOf(Finish f) { return f == Finish::coarsest ? 0.45 : f == Finish::coarse ? 0.6 : 1; }
+    Finish finer() const { return finish_ == Finish::coarsest ? Finish::coarse : Finish::quick; }
     double typical_ = 0;
-    bool coarse_ = false;
+    Finish finish_ = Finish::quick;
 };
 
 }  // namespace jam

@@ -23,6 +23,9 @@ uniform sampler2D wash;          // painted colour: square root of the linear co
 uniform float pairBlend[256];    // how sharply layer i stands out against layer k, at 16 i + k
 uniform float liveMetres;
 #endif
+#ifndef LIVE
+uniform float finer;           // added to the level of detail at which pictures are read
+#endif
 #ifdef GRAIN
 uniform sampler2D leading;     // the layer that weighs most
 uniform sampler2DArray grains; // brightness of its pictures, a half where it is their mean
@@ -143,7 +146,7 @@ vec3 blended(vec3 behind) {
 float grain() {
     float id = floor(texture(leading, placed(onCover)).r * 255.0 + 0.5);
     vec2 at = (place.xy + sampleAt * place.z) * layerGrain[int(id)];
-    return mix(1.0, 2.0 * texture(grains, vec3(at, id)).r, grainShare);
+    return mix(1.0, 2.0 * texture(grains, vec3(at, id), finer).r, grainShare);
 }
 #endif
 
@@ -151,7 +154,11 @@ void main() {
 #ifdef GAPS
     if (gone(sampleAt)) discard;
 #endif
+#ifdef LIVE
     vec4 afar = texture(litMap, placed(onLitMap));
+#else
+    vec4 afar = texture(litMap, placed(onLitMap), finer);
+#endif
     vec3 c = afar.rgb * (1.0 + farGrain * (2.0 * afar.a - 1.0));
 #ifdef GRAIN
     c *= grain();
