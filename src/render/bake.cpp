@@ -3,6 +3,7 @@
 #include <cmath>
 #include <glm/common.hpp>
 
+#include "base/maths.h"
 #include "base/noise.h"
 #include "cover/lay.h"
 #include "cover/wash.h"
@@ -17,11 +18,6 @@ namespace {
 constexpr float kSteepUp = 0.95f;
 constexpr float kOneTone = 0.2f;  // linear
 
-glm::vec3 linearColour(const Wash& w) {
-    const std::array<float, 3> c = washLight(w);
-    return {c[0], c[1], c[2]};
-}
-
 uint32_t packed(uint32_t r, uint32_t g, uint32_t b, uint32_t a) { return r | g << 8 | b << 16 | a << 24; }
 
 // Twice, at scales that never repeat together, turned against each other: so nothing is seen to repeat.
@@ -31,10 +27,10 @@ float grainAt(const std::vector<float>& grain, double u, double v) {
     const auto at = [&grain](double a, double b) {
         // Each repeat begins somewhere else, or the eye would find it again. Where two meet does not show: the grain is
         // about as fine as the samples.
-        const uint32_t begins = hashPoint(static_cast<int>(std::floor(a)), static_cast<int>(std::floor(b)), 17);
-        a += (begins & 0xffff) / 65536.0, b += (begins >> 16) / 65536.0;
-        const auto x = static_cast<unsigned>(static_cast<int>(std::floor(a * n))) % n,
-                   y = static_cast<unsigned>(static_cast<int>(std::floor(b * n))) % n;
+        const int column = wholeBelow(a), row = wholeBelow(b);
+        const uint32_t begins = hashPoint(column, row, 17);
+        a += (begins & 0xffff) / 65536.0 - column, b += (begins >> 16) / 65536.0 - row;
+        const auto x = static_cast<unsigned>(a * n) % n, y = static_cast<unsigned>(b * n) % n;
         return grain[y * n + x];
     };
     constexpr float kShare = 1.25f;
@@ -65,7 +61,7 @@ public:
         const float wandered = source_.wanders ? wanderAt(px, pz) : 0;
         const Wash wash = source_.washed ? washes_.at(x, 0) : Wash{};
         const float washed = static_cast<float>(wash.strength) / 65535;
-        const glm::vec3 painted = wash.strength ? linearColour(wash) : glm::vec3(0);
+        const glm::vec3 painted = wash.strength ? linear(wash) : glm::vec3(0);
         const auto own = [&](size_t k) {
             const LayerLook& look = source_.level.layers[k].look;
             return glm::mix(source_.colours[k] * (1 + look.variation * wandered), painted, look.wash * washed);
@@ -93,6 +89,15 @@ public:
     }
 
 private:
+    // Neighbours mostly share their colour, which is dear to work out.
+    glm::vec3 linear(const Wash& w) const {
+        if (w.red != last_.red || w.green != last_.green || w.blue != last_.blue) {
+            const std::array<float, 3> c = washLight(w);
+            last_ = w;
+            lastLinear_ = {c[0], c[1], c[2]};
+        }
+        return lastLinear_;
+    }
     Region coverOf(const Region& r) const {
         const int f = source_.level.coverFactor;
         return {r.x0 * f, r.z0 * f, (r.x1 - 1) * f + 1, (r.z1 - 1) * f + 1};
@@ -104,6 +109,8 @@ private:
     std::vector<Raster<uint8_t>> planes_;
     std::vector<View<uint8_t>> views_;
     Raster<Wash> washes_;
+    mutable Wash last_;  // black
+    mutable glm::vec3 lastLinear_{0};
 };
 
 // Slanting lines over what lies inside the fence, as a factor of all light: the ground stays to be seen between them.
@@ -115,16 +122,36 @@ float hatching(const Level& level, int x, int z) {
     return 1 - line * static_cast<float>(inside) / kInside;
 }
 
-// Wet ground is darker, as a factor of all light: under water, and a hand's breadth above its shore.
-float wetness(const Level& level, int x, int z, float height) {
-    constexpr float kWet = 0.72f, kRises = 0.35f;  // metres that the wet rises above the surface
-    float least = kRises;
-    for (int dz = -kWetReach; dz <= kWetReach; dz += kWetReach)
-        for (int dx = -kWetReach; dx <= kWetReach; dx += kWetReach)
-            if (level.bounds().contains(x + dx, z + dz))
-                if (const Wet w = level.water.at(x + dx, z + dz); w.wet()) least = std::min(least, height - w.surface);
-    return 1 - (1 - kWet) * smoothstep(1 - std::max(least, 0.f) / kRises);
+bool anyWater(const Level& level, const Region& r) {
+    bool any = false;
+    level.water.eachPart(r, [&](int tx, int tz, const Region&) { any |= level.water.tile(tx, tz) != nullptr; });
+    return any;
 }
+
+// Wet ground is darker, as a factor of all light: under water, and a hand's breadth above its shore.
+class Wetness {
+public:
+    Wetness(const BakeSource& s, const Region& r) : around_(r.grown(kWetReach).clipped(s.level.bounds())) {
+        if (!s.wets || !anyWater(s.level, around_)) return;
+        water_ = Raster<Wet>(around_.width(), around_.depth());
+        s.level.water.read(around_, water_.view());
+    }
+    float at(int x, int z, float height) const {
+        constexpr float kWet = 0.72f, kRises = 0.35f;  // metres that the wet rises above the surface
+        if (water_.width() == 0) return 1;
+        float least = kRises;
+        for (int dz = -kWetReach; dz <= kWetReach; dz += kWetReach)
+            for (int dx = -kWetReach; dx <= kWetReach; dx += kWetReach)
+                if (around_.contains(x + dx, z + dz))
+                    if (const Wet w = water_.at(x + dx - around_.x0, z + dz - around_.z0); w.wet())
+                        least = std::min(least, height - w.surface);
+        return 1 - (1 - kWet) * smoothstep(1 - std::max(least, 0.f) / kRises);
+    }
+
+private:
+    Region around_;
+    Raster<Wet> water_;  // of `around_`, empty where all is dry
+};
 
 }  // namespace
 
@@ -169,6 +196,7 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
     readGroundBeyond(level, r.grown(reach), heights.view());
     const View<const float> around = heights.view();
     const View<const float> h = around.part(reach - 1, reach - 1, r.width() + 2, r.depth() + 2);
+    const Wetness wetness(s, r);
     for (int z = r.z0; z < r.z1; z += every) {
         const float *above = h.row(z - r.z0), *middle = h.row(z - r.z0 + 1), *below = h.row(z - r.z0 + 2);
         const bool rowLit = (z - r.z0) % stride == 0;
@@ -183,7 +211,7 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
             float even = (s.even ? 1.f : unevenness(px, pz)) * s.relief.at(around, x + reach, z - r.z0 + reach) /
                          s.headroom;
             if (s.hatched) even *= hatching(level, r.x0 + x, z);
-            if (s.wets) even *= wetness(level, r.x0 + x, z, h.at(x + 1, z - r.z0 + 1));
+            even *= wetness.at(r.x0 + x, z, middle[x + 1]);
             const auto shaded = [&](const std::shared_ptr<const Raster<uint8_t>>& shade) {
                 const float full = even * static_cast<float>(shade ? shade->at(r.x0 + x, z) : 255);
                 return static_cast<uint32_t>(std::min(full + 0.5f, 255.f));

@@ -61,15 +61,8 @@ const std::vector<float>& noiseTile() {
 }
 
 float tileAt(double u, double v) {
-    const double fu = std::floor(u), fv = std::floor(v);
-    const auto a = static_cast<float>(u - fu), b = static_cast<float>(v - fv);
-    const auto at = [&](int i, int k) {
-        const auto x = static_cast<unsigned>(static_cast<int>(fu) + i) % kPatch,
-                   z = static_cast<unsigned>(static_cast<int>(fv) + k) % kPatch;
-        return noiseTile()[z * kPatch + x];
-    };
-    const float top = at(0, 0) + a * (at(1, 0) - at(0, 0)), bottom = at(0, 1) + a * (at(1, 1) - at(0, 1));
-    return top + b * (bottom - top);
+    static const std::vector<float>& tile = noiseTile();
+    return betweenRepeating(kPatch, u, v, [](size_t i) { return tile[i]; });
 }
 
 }  // namespace

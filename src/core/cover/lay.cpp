@@ -30,15 +30,8 @@ std::vector<uint8_t> halvedBytes(const std::vector<uint8_t>& in, int size, int c
 }
 
 float wanderTileAt(double u, double v) {
-    const double fu = std::floor(u), fv = std::floor(v);
-    const auto a = static_cast<float>(u - fu), b = static_cast<float>(v - fv);
-    const auto at = [&](int i, int k) {
-        const auto x = static_cast<unsigned>(static_cast<int>(fu) + i) % kWanderTile,
-                   z = static_cast<unsigned>(static_cast<int>(fv) + k) % kWanderTile;
-        return static_cast<float>(wanderTile()[z * kWanderTile + x]) / 127.5f - 1;
-    };
-    const float top = at(0, 0) + a * (at(1, 0) - at(0, 0)), bottom = at(0, 1) + a * (at(1, 1) - at(0, 1));
-    return top + b * (bottom - top);
+    static const std::vector<uint8_t>& tile = wanderTile();
+    return betweenRepeating(kWanderTile, u, v, [](size_t i) { return static_cast<float>(tile[i]) / 127.5f - 1; });
 }
 
 }  // namespace
