@@ -14,6 +14,7 @@ namespace jam {
 namespace {
 constexpr qint64 kGestureMs = 1500;    // a pause longer than this ends a gesture
 constexpr qint64 kLiveWaterTimes = 4;  // the rest of a stroke has so many times as long as water has that follows it
+constexpr int kAfterDabMs = 8;         // from a dab to its picture, about
 }  // namespace
 
 namespace {
@@ -50,6 +51,8 @@ Document::Document(Level level, const QString& what, QObject* parent)
     connect(&catchUp_, &CatchUp::caughtUp, this, &Document::complete);
     connect(&catchUp_, &CatchUp::failed, this,
             [this](const Error& e) { emit said(QString::fromStdString(e.sentence())); });
+    waterSoon_.setSingleShot(true);
+    connect(&waterSoon_, &QTimer::timeout, this, &Document::followWater);
 }
 
 const Level* Document::stepLevel(uint64_t serial) const {
@@ -341,23 +344,27 @@ void Document::beginStroke(const StrokeSettings& settings, std::shared_ptr<const
 
 void Document::continueStroke(const StrokePoint& point) {
     if (!stroking()) return;
-    Change change = stroker_->add(level_, point);
-    followWater(change);
+    const Change change = stroker_->add(level_, point);
     tell(change);
-}
-
-// The outline of water follows the hand, but takes no more than a fifth of its time: what it misses it makes up for
-// later, and at the end of the stroke all of it is worked out anyway.
-void Document::followWater(Change& change) {
     waterOwed_.add(change);
     if (waterWork(level_, waterOwed_) == 0) return void(waterOwed_ = {});
-    if (waterClock_.isValid() && waterClock_.nsecsElapsed() < kLiveWaterTimes * waterCost_) return;
+    if (waterSoon_.isActive()) return;
+    const qint64 rests = waterClock_.isValid() ? kLiveWaterTimes * waterCost_ - waterClock_.nsecsElapsed() : 0;
+    waterSoon_.start(std::max(kAfterDabMs, static_cast<int>(rests / 1'000'000)));
+}
+
+// The outline of water follows the hand, after what the hand made can be seen, but takes no more than a fifth of its
+// time: at the end of the stroke all of it is worked out anyway.
+void Document::followWater() {
+    if (!stroking() || waterOwed_.empty()) return;
     QElapsedTimer clock;
     clock.start();
+    Change change;
     change.water.add(refreshWater(level_, waterOwed_));
+    waterOwed_ = {};
     waterCost_ = clock.nsecsElapsed();
     waterClock_.restart();
-    waterOwed_ = {};
+    tell(change);
 }
 
 void Document::endStroke(const QString& what) {

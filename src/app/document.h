@@ -10,6 +10,7 @@
 #include <QElapsedTimer>
 #include <QObject>
 #include <QString>
+#include <QTimer>
 #include <vector>
 
 #include "catch_up.h"
@@ -150,9 +151,10 @@ private:
     std::optional<Stroker> stroker_;
     CatchUp catchUp_{this};
     HeightSpan waterSpan() const;
-    void followWater(Change& change);
+    void followWater();
     HeightSpan shownWater_;            // of the pools' surfaces when they were last told of
     Change waterOwed_;                 // ground of the stroke in hand that water has not followed yet
+    QTimer waterSoon_;                 // until it does
     QElapsedTimer waterClock_;         // since it did
     qint64 waterCost_ = 0;             // nanoseconds that that took
     std::map<uint64_t, Change> owed_;  // what followers have not seen yet, by the serial of the step

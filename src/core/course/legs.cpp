@@ -36,24 +36,31 @@ bool LegsBy::reach(int x, int z, double west, double north, double east, double 
     });
 }
 
-Near LegsBy::nearest(int x, int z, double px, double pz) const {
+void LegsBy::among(int x, int z, double px, double pz, double radius, std::vector<uint32_t>& out) const {
+    out = legs_[index(x, z)];
+    const auto away = [&](uint32_t i) { return std::sqrt(flat_[i].square(px, pz, flat_[i].at(px, pz))); };
+    double least = std::numeric_limits<double>::infinity();
+    for (const uint32_t i : out) least = std::min(least, away(i));
+    // Within the radius no leg comes closer, or gets farther away, by more than that.
+    std::erase_if(out, [&](uint32_t i) { return away(i) > least + 2 * radius; });
+}
+
+Near LegsBy::nearest(const std::vector<uint32_t>& legs, double px, double pz) const {
     // Squares alone while the nearest is looked for.
     double best = std::numeric_limits<double>::infinity(), at = 0;
     uint32_t leg = 0;
-    for (const uint32_t i : legs_[index(x, z)]) {
+    for (const uint32_t i : legs) {
         const Leg& l = flat_[i];
-        const double ax = px - l.x, az = pz - l.z;
-        const double t = std::clamp((ax * l.dx + az * l.dz) * l.perSquare, 0.0, 1.0);
-        const double ox = ax - t * l.dx, oz = az - t * l.dz, square = ox * ox + oz * oz;
+        const double t = l.at(px, pz), square = l.square(px, pz, t);
         if (square < best) best = square, leg = i, at = t;
     }
     if (std::isinf(best)) return {};
     const LinePoint &a = line_[leg], &b = line_[leg + 1];
     const Leg& l = flat_[leg];
-    const double ox = px - l.x - at * l.dx, oz = pz - l.z - at * l.dz, length = std::hypot(l.dx, l.dz);
+    const double ox = px - l.x - at * l.dx, oz = pz - l.z - at * l.dz, length = std::sqrt(l.dx * l.dx + l.dz * l.dz);
     const auto between = [at](double u, double v) { return u + at * (v - u); };
     // To the right when looking along: south of a line that runs east.
-    return {std::hypot(ox, oz),
+    return {std::sqrt(best),
             length > 0 ? (l.dx * oz - l.dz * ox) / length : 0,
             between(a.height, b.height),
             between(a.width, b.width),

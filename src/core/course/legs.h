@@ -28,7 +28,11 @@ public:
     // Whether any of the legs of square (x, z) reaches into a part of it, between these metres.
     bool reach(int x, int z, double west, double north, double east, double south) const;
     // From the legs of square (x, z), to world (px, pz).
-    Near nearest(int x, int z, double px, double pz) const;
+    Near nearest(int x, int z, double px, double pz) const { return nearest(legs_[index(x, z)], px, pz); }
+    // The legs of square (x, z) that may be the nearest to something within `radius` of (px, pz), in their order.
+    void among(int x, int z, double px, double pz, double radius, std::vector<uint32_t>& out) const;
+    // From these legs.
+    Near nearest(const std::vector<uint32_t>& legs, double px, double pz) const;
 
 private:
     size_t index(int x, int z) const {
@@ -41,6 +45,14 @@ private:
     // What looking for the nearest needs of each leg.
     struct Leg {
         double x, z, dx, dz, perSquare, reach;
+        // Of the place nearest to (px, pz): its share of the leg, and how far it is, squared.
+        double at(double px, double pz) const {
+            return std::clamp(((px - x) * dx + (pz - z) * dz) * perSquare, 0.0, 1.0);
+        }
+        double square(double px, double pz, double t) const {
+            const double ox = px - x - t * dx, oz = pz - z - t * dz;
+            return ox * ox + oz * oz;
+        }
     };
     std::vector<Leg> flat_;
 };
@@ -49,14 +61,17 @@ private:
 // reaches. Sample (x, z) lies at x0 + x * step, z0 + z * step.
 template <class F>
 void eachNear(const LegsBy& legs, int tx, int tz, const Region& region, double x0, double z0, double step, F f) {
-    constexpr int kBlock = 8;
+    constexpr int kBlock = 4;
+    std::vector<uint32_t> near;
     for (int bz = region.z0; bz < region.z1; bz += kBlock)
         for (int bx = region.x0; bx < region.x1; bx += kBlock) {
             const int ex = std::min(bx + kBlock, region.x1), ez = std::min(bz + kBlock, region.z1);
             if (!legs.reach(tx, tz, x0 + bx * step, z0 + bz * step, x0 + (ex - 1) * step, z0 + (ez - 1) * step))
                 continue;
+            legs.among(tx, tz, x0 + 0.5 * (bx + ex - 1) * step, z0 + 0.5 * (bz + ez - 1) * step, 0.75 * kBlock * step,
+                       near);
             for (int z = bz; z < ez; ++z)
-                for (int x = bx; x < ex; ++x) f(x, z, legs.nearest(tx, tz, x0 + x * step, z0 + z * step));
+                for (int x = bx; x < ex; ++x) f(x, z, legs.nearest(near, x0 + x * step, z0 + z * step));
         }
 }
 

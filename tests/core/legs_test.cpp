@@ -1,0 +1,56 @@
+// Which leg of a line is the nearest, block by block against all legs of the square.
+#include <catch2/catch.hpp>
+
+#include "course/legs.h"
+#include "levels.h"
+
+using namespace jam;
+using namespace jam::test;
+
+TEST_CASE("blocks of samples find the nearest leg that all legs of their square would give", "[property]") {
+    Random random(91);
+    int told = 0, narrower = 0;
+    for (int round = 0; round < 60; ++round) {
+        const int columns = wholeBetween(random, 20, 150), rows = wholeBetween(random, 20, 90);
+        const double step = round % 2 ? 1 : 0.37, x0 = -31.5, z0 = 12.25;
+        std::vector<LinePoint> line;
+        const int posts = wholeBetween(random, 2, 60);
+        for (int i = 0; i < posts; ++i) {
+            LinePoint p;
+            p.x = x0 + step * wholeBetween(random, -20, columns + 20);
+            p.z = z0 + step * wholeBetween(random, -20, rows + 20);
+            // Broad legs beside narrow ones: the nearest is not always one that reaches as far.
+            p.width = step * wholeBetween(random, 0, i % 3 ? 3 : 30);
+            p.shoulder = step * wholeBetween(random, 0, 4);
+            p.height = i;
+            line.push_back(p);
+        }
+        const double size = 64 * step, edge = 0.5 * step;
+        const int across = (columns + 63) / 64, down = (rows + 63) / 64;
+        const LegsBy legs(line, x0 - edge, z0 - edge, size, across, down, -1);
+        for (int tz = 0; tz < down; ++tz)
+            for (int tx = 0; tx < across; ++tx) {
+                const Region square =
+                    Region{64 * tx, 64 * tz, 64 * tx + 64, 64 * tz + 64}.clipped({0, 0, columns, rows});
+                std::vector<char> seen(64 * 64);
+                eachNear(legs, tx, tz, square, x0, z0, step, [&](int x, int z, const Near& n) {
+                    const Near all = legs.nearest(tx, tz, x0 + x * step, z0 + z * step);
+                    REQUIRE(n.away == all.away);
+                    REQUIRE(n.height == all.height);
+                    REQUIRE(n.side == all.side);
+                    seen[static_cast<size_t>((z - square.z0) * 64 + x - square.x0)] = 1;
+                    ++told;
+                    narrower += n.away > 0.5 * n.width + n.shoulder;
+                });
+                // What is passed over, no leg reaches.
+                for (int z = square.z0; z < square.z1; ++z)
+                    for (int x = square.x0; x < square.x1; ++x)
+                        if (!seen[static_cast<size_t>((z - square.z0) * 64 + x - square.x0)]) {
+                            const Near all = legs.nearest(tx, tz, x0 + x * step, z0 + z * step);
+                            REQUIRE(all.away > 0.5 * all.width + all.shoulder);
+                        }
+            }
+    }
+    REQUIRE(told > 1000);
+    REQUIRE(narrower > 100);
+}
