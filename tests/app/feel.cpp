@@ -33,23 +33,28 @@ Figures figuresOf(std::vector<double> ms) {
 
 class Feel {
 public:
-    Feel(MainWindow& window, Workplace& place) : view_(*window.view()), window_(window), place_(place) {}
+    Feel(MainWindow& window, Workplace& place) : view_(*window.view()), window_(window), place_(place) {
+        clock_.start();
+    }
 
-    // A mouse move until the mark stands there and the screen has it. Work that is under way comes first, as in life.
+    // A mouse move until the mark stands there and the screen has it, from when a hand would have made it: the next
+    // moves do not wait for what is under way.
     double hover(const QPointF& at) {
-        QElapsedTimer clock;
-        clock.start();
+        const double made = std::max(now(), lastMove_ + kMoveMs);
+        while (now() < made) QApplication::processEvents();
+        lastMove_ = made;
         QApplication::postEvent(
             &view_, new QMouseEvent(QEvent::MouseMove, at, view_.mapToGlobal(at), Qt::NoButton, Qt::NoButton, {}));
         const auto before = place_.standpoint.cursor();
-        while (place_.standpoint.cursor() == before && clock.elapsed() < 5000) QApplication::processEvents();
+        while (place_.standpoint.cursor() == before && now() < made + 5000) QApplication::processEvents();
         QApplication::sendPostedEvents();
         QApplication::processEvents(QEventLoop::ExcludeUserInputEvents);
-        return static_cast<double>(clock.nsecsElapsed()) * 1e-6;
+        return now() - made;
     }
     // Hovers on a circle for so many moves.
     std::vector<double> hovers(int moves) {
         std::vector<double> ms;
+        lastMove_ = 0;
         for (int i = 0; i < moves; ++i) {
             const double a = 0.4 * i;
             ms.push_back(
@@ -86,12 +91,11 @@ public:
         const QPointF from(view_.width() * 0.4, view_.height() * 0.62);
         mouse(QEvent::MouseButtonPress, from, Qt::LeftButton, Qt::LeftButton);
         for (int i = 1; i <= 50; ++i) {
-            QElapsedTimer clock;
-            clock.start();
+            const double made = now();
             mouse(QEvent::MouseMove, from + QPointF(4 * i, 14 * std::sin(i * 0.3)), Qt::NoButton, Qt::LeftButton);
             QApplication::processEvents(QEventLoop::ExcludeUserInputEvents);
-            ms.push_back(static_cast<double>(clock.nsecsElapsed()) * 1e-6);
-            while (clock.elapsed() < 25) QApplication::processEvents();  // a hand moves no faster
+            ms.push_back(now() - made);
+            while (now() < made + 25) QApplication::processEvents();  // a hand moves no faster
         }
         mouse(QEvent::MouseButtonRelease, from, Qt::LeftButton, Qt::NoButton);
         return ms;
@@ -112,6 +116,8 @@ public:
     GroundView& view() { return view_; }
 
 private:
+    static constexpr double kMoveMs = 8;  // from one move of a mouse to the next
+    double now() const { return static_cast<double>(clock_.nsecsElapsed()) * 1e-6; }
     void mouse(QEvent::Type type, const QPointF& at, Qt::MouseButton button, Qt::MouseButtons held) {
         QMouseEvent e(type, at, view_.mapToGlobal(at), button, held, {});
         QApplication::sendEvent(&view_, &e);
@@ -119,6 +125,8 @@ private:
     GroundView& view_;
     MainWindow& window_;
     Workplace& place_;
+    QElapsedTimer clock_;
+    double lastMove_ = 0;
 };
 
 struct Lookout {
@@ -179,11 +187,14 @@ int main(int count, char** words) {
                 "worst", "med/f", "95/f", "worst/f", "goal (95 %, worst)", "where");
     double flat = 0;  // of the view at hand
     struct Worst {
-        Figures f;
-        double flat = 1;
-        const char* where = "";
+        struct Seen {
+            Figures f;
+            double flat = 1;
+            const char* where = "";
+        } ratio, slowest;  // against flat, and in milliseconds
         void take(const Figures& g, const char* name, double flatHere) {
-            if (g.p95 / flatHere > f.p95 / flat) f = g, where = name, flat = flatHere;
+            if (g.p95 / flatHere > ratio.f.p95 / ratio.flat) ratio = {g, flatHere, name};
+            if (g.p95 > slowest.f.p95) slowest = {g, flatHere, name};
         }
     } still, zoomed, undone, turned, stroked, retooled, firstUsed;
     for (const Lookout& v : kViews) {
@@ -258,12 +269,16 @@ int main(int count, char** words) {
         };
         firstUsed.take(figuresOf(feel.first([&] { place.document.edit("look", look); })), "layer looks", flat);
     }
-    row("hover at rest", still.where, still.f, still.flat, "<= 0.6");
-    row("hover right after a zoom", zoomed.where, zoomed.f, zoomed.flat, "<= 2, <= 4");
-    row("hover right after an undo", undone.where, undone.f, undone.flat, "<= 2, <= 4");
-    row("hover right after another tool", retooled.where, retooled.f, retooled.flat, "<= 2, <= 4");
-    row("stroke, R = 64 samples", stroked.where, stroked.f, stroked.flat, "<= 2");
-    row("first use of overlays, tools, looks", firstUsed.where, firstUsed.f, firstUsed.flat, "worst <= 2");
-    row("looking round, frame to frame", turned.where, turned.f, turned.flat, "median 1.6, <= 3");
+    const auto rows = [](const char* what, const Worst& w, const char* goal) {
+        row(what, w.ratio.where, w.ratio.f, w.ratio.flat, goal);
+        if (w.slowest.where != w.ratio.where) row("    slowest", w.slowest.where, w.slowest.f, w.slowest.flat, "");
+    };
+    rows("hover at rest", still, "<= 0.6");
+    rows("hover right after a zoom", zoomed, "<= 2, <= 4");
+    rows("hover right after an undo", undone, "<= 2, <= 4");
+    rows("hover right after another tool", retooled, "<= 2, <= 4");
+    rows("stroke, R = 64 samples", stroked, "<= 2");
+    rows("first use of overlays, tools, looks", firstUsed, "worst <= 2");
+    rows("looking round, frame to frame", turned, "median 1.6, <= 3");
     return 0;
 }
