@@ -5,6 +5,7 @@
 #include <QMessageBox>
 #include <QSurfaceFormat>
 
+#include "base/heap.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "main_window.h"
@@ -24,6 +25,7 @@ int fail(const Error& error) {
 }  // namespace
 
 int main(int count, char** words) {
+    giveBackLargeRasters();
     QSurfaceFormat format;
     format.setRenderableType(QSurfaceFormat::OpenGL);
     format.setVersion(3, 3);

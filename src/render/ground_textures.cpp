@@ -257,7 +257,7 @@ TileSet GroundTextures::bring(double ms) {
     bringGaps(until, brought);
     if (!staleGaps_.empty()) return brought;
     if (!litMap_.texture()) {
-        litMap_.allocate(level_.columns, level_.rows);
+        litMap_.allocate(level_.columns, level_.rows, level_.spacing);
         if (nowMs() >= until) return brought;
     }
     while (!rough_) {

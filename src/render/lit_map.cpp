@@ -33,14 +33,16 @@ void uploadPart(int n, int x, int z, const Raster<uint32_t>& part) {
 
 }  // namespace
 
-int LitMap::strideFor(int columns, int rows) {
+int LitMap::strideFor(int columns, int rows, double spacing) {
     int stride = 1;
-    while ((std::max(columns, rows) - 1) / stride + 1 > kMostTexels) stride *= 2;
+    while ((std::max(columns, rows) - 1) / stride + 1 > kMostTexels ||
+           (stride < Baked::kBlock && 2 * stride * spacing <= kFinestMetres))
+        stride *= 2;
     return stride;
 }
 
-void LitMap::allocate(int columns, int rows) {
-    stride_ = strideFor(columns, rows);
+void LitMap::allocate(int columns, int rows, double spacing) {
+    stride_ = strideFor(columns, rows, spacing);
     width_ = (columns - 1) / stride_ + 1;
     depth_ = (rows - 1) / stride_ + 1;
     coarseFrom_ = 0;

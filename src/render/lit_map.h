@@ -9,16 +9,17 @@ namespace jam {
 
 class LitMap {
 public:
-    static constexpr int kMostTexels = 4200;  // a side
+    static constexpr int kMostTexels = 4200;       // a side
+    static constexpr double kFinestMetres = 0.5;  // a texel: finer ones would not be seen where the map stands in
 
     explicit LitMap(GLint minify) : minify_(minify) {}
 
     GLint minify() const { return minify_; }
     // Makes room for a level of this size, grey.
-    void allocate(int columns, int rows);
+    void allocate(int columns, int rows, double spacing);
     // Ground samples from one texel to the next.
     int stride() const { return stride_; }
-    static int strideFor(int columns, int rows);
+    static int strideFor(int columns, int rows, double spacing);
     int width() const { return width_; }
     int depth() const { return depth_; }
     const GlTexture& texture() const { return texture_; }

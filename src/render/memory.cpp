@@ -11,7 +11,7 @@ namespace jam {
 size_t drawingMemory(const NewLevel& wish, int layers) {
     const auto columns = static_cast<size_t>(wish.columns), rows = static_cast<size_t>(wish.rows),
                ground = columns * rows;
-    const auto stride = static_cast<size_t>(LitMap::strideFor(wish.columns, wish.rows));
+    const auto stride = static_cast<size_t>(LitMap::strideFor(wish.columns, wish.rows, wish.spacing));
     const size_t lit = ground / (stride * stride) * 16 / 3;  // four bytes, and a third more for mipmaps
     const size_t heights = 4 * ground, light = 2 * ground;   // sun and openness, a byte each
     const auto factor = static_cast<size_t>(wish.coverFactor);

@@ -6,6 +6,7 @@
 #include <QSurfaceFormat>
 #include <QTemporaryDir>
 
+#include "base/heap.h"
 #include "theme.h"
 
 namespace jam::test {
@@ -23,6 +24,7 @@ public:
 
 private:
     static void prepare(const QString& settings) {
+        giveBackLargeRasters();
         qputenv("XDG_DATA_HOME", settings.toLocal8Bit());  // own tips and brushes
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings);
         QSurfaceFormat format;
