@@ -16,6 +16,52 @@ namespace jam {
 
 namespace {
 
+// Brightness against its mean, a half; of pixels as they are stored, which are close to what is shown.
+std::vector<uint8_t> grainOf(const std::vector<uint8_t>& rgba) {
+    constexpr int n = MaterialTextures::kGrainSize, per = MaterialTextures::kSize / n;
+    std::vector<float> light(static_cast<size_t>(n) * n);
+    double sum = 0;
+    for (int y = 0; y < n; ++y)
+        for (int x = 0; x < n; ++x) {
+            float total = 0;
+            for (int v = 0; v < per; ++v)
+                for (int u = 0; u < per; ++u) {
+                    const uint8_t* p =
+                        &rgba[static_cast<size_t>((y * per + v) * MaterialTextures::kSize + x * per + u) * 4];
+                    total += 0.3f * p[0] + 0.5f * p[1] + 0.2f * p[2];
+                }
+            light[static_cast<size_t>(y * n + x)] = total;
+            sum += total;
+        }
+    const float half = sum > 0 ? static_cast<float>(127.5 * n * n / sum) : 0;
+    std::vector<uint8_t> out;
+    for (const float v : light) out.push_back(static_cast<uint8_t>(std::min(v * half + 0.5f, 255.f)));
+    return out;
+}
+
+// Brightness against the mean, less 1, coarse: what of a picture is seen from afar, with the contrast of the picture.
+// `fine` is kGrainSize a side, a half is its mean.
+std::vector<float> farGrainOf(const std::vector<uint8_t>& fine) {
+    constexpr int n = MaterialMeans::kGrain;
+    constexpr int per = MaterialTextures::kGrainSize / n;
+    std::vector<float> out;
+    double squares = 0, fineSquares = 0;
+    for (int y = 0; y < n; ++y)
+        for (int x = 0; x < n; ++x) {
+            float sum = 0;
+            for (int v = 0; v < per; ++v)
+                for (int u = 0; u < per; ++u)
+                    sum += fine[static_cast<size_t>((y * per + v) * MaterialTextures::kGrainSize + x * per + u)];
+            out.push_back(sum / (127.5f * per * per) - 1);
+            squares += out.back() * out.back();
+        }
+    for (const uint8_t f : fine) fineSquares += (f / 127.5 - 1) * (f / 127.5 - 1);
+    const double has = std::sqrt(squares / static_cast<double>(out.size())),
+                 wanted = std::sqrt(fineSquares / static_cast<double>(fine.size()));
+    for (float& g : out) g *= static_cast<float>(has > 1e-4 ? std::min(wanted / has, 3.0) : 1);
+    return out;
+}
+
 // What the decoded pictures of a layer follow from; pictures are compared by address, since one never changes once
 // made.
 struct Source {
@@ -28,7 +74,7 @@ struct Source {
     auto operator<=>(const Source&) const = default;
 };
 
-using Decoded = Result<std::shared_ptr<const Material>>;
+using Decoded = Result<std::shared_ptr<const PreparedMaterial>>;
 std::mutex decodedBusy;
 std::map<Source, Decoded> decoded;
 constexpr size_t kMostDecoded = 2 * kMaxLayers;
@@ -44,7 +90,12 @@ Decoded materialOf(const Layer& layer) {
     const Source source(layer);
     if (auto there = known(source)) return *there;
     Result<Material> made = makeMaterial(layer, MaterialTextures::kSize);
-    Decoded out = made ? Decoded(std::make_shared<const Material>(made.take())) : Decoded(made.error());
+    const auto prepared = [](Material m) {
+        std::vector<uint8_t> grain = grainOf(m.colourHeight);
+        std::vector<float> far = farGrainOf(grain);
+        return std::make_shared<const PreparedMaterial>(std::move(m), std::move(grain), std::move(far));
+    };
+    Decoded out = made ? Decoded(prepared(made.take())) : Decoded(made.error());
     const std::lock_guard lock(decodedBusy);
     if (decoded.size() >= kMostDecoded) decoded.clear();
     decoded.insert_or_assign(source, out);
@@ -116,52 +167,6 @@ void uploadChain(const GlTexture& texture, GLint slice, const std::vector<uint8_
     }
 }
 
-// Brightness against its mean, a half; of pixels as they are stored, which are close to what is shown.
-std::vector<uint8_t> grainOf(const std::vector<uint8_t>& rgba) {
-    constexpr int n = MaterialTextures::kGrainSize, per = MaterialTextures::kSize / n;
-    std::vector<float> light(static_cast<size_t>(n) * n);
-    double sum = 0;
-    for (int y = 0; y < n; ++y)
-        for (int x = 0; x < n; ++x) {
-            float total = 0;
-            for (int v = 0; v < per; ++v)
-                for (int u = 0; u < per; ++u) {
-                    const uint8_t* p =
-                        &rgba[static_cast<size_t>((y * per + v) * MaterialTextures::kSize + x * per + u) * 4];
-                    total += 0.3f * p[0] + 0.5f * p[1] + 0.2f * p[2];
-                }
-            light[static_cast<size_t>(y * n + x)] = total;
-            sum += total;
-        }
-    const float half = sum > 0 ? static_cast<float>(127.5 * n * n / sum) : 0;
-    std::vector<uint8_t> out;
-    for (const float v : light) out.push_back(static_cast<uint8_t>(std::min(v * half + 0.5f, 255.f)));
-    return out;
-}
-
-// Brightness against the mean, less 1, coarse: what of a picture is seen from afar, with the contrast of the picture.
-std::vector<float> farGrainOf(const Material& m) {
-    constexpr int n = MaterialMeans::kGrain;
-    const std::vector<uint8_t> fine = grainOf(m.colourHeight);  // kGrainSize a side, a half is the mean
-    constexpr int per = MaterialTextures::kGrainSize / n;
-    std::vector<float> out;
-    double squares = 0, fineSquares = 0;
-    for (int y = 0; y < n; ++y)
-        for (int x = 0; x < n; ++x) {
-            float sum = 0;
-            for (int v = 0; v < per; ++v)
-                for (int u = 0; u < per; ++u)
-                    sum += fine[static_cast<size_t>((y * per + v) * MaterialTextures::kGrainSize + x * per + u)];
-            out.push_back(sum / (127.5f * per * per) - 1);
-            squares += out.back() * out.back();
-        }
-    for (const uint8_t f : fine) fineSquares += (f / 127.5 - 1) * (f / 127.5 - 1);
-    const double has = std::sqrt(squares / static_cast<double>(out.size())),
-                 wanted = std::sqrt(fineSquares / static_cast<double>(fine.size()));
-    for (float& g : out) g *= static_cast<float>(has > 1e-4 ? std::min(wanted / has, 3.0) : 1);
-    return out;
-}
-
 void uploadGrain(const GlTexture& texture, GLint slice, const std::vector<uint8_t>& grain) {
     glBindTexture(GL_TEXTURE_2D_ARRAY, texture);
     glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
@@ -204,7 +209,7 @@ bool MaterialTextures::sync(const Level& next) {
     prepareMaterials(next);
     std::vector<Decoded> made;
     for (const Layer& l : next.layers) made.push_back(materialOf(l));
-    const bool shines = std::any_of(made.begin(), made.end(), [](auto& m) { return m && !m.value()->shine.empty(); });
+    const bool shines = std::any_of(made.begin(), made.end(), [](auto& m) { return m && !m.value()->material.shine.empty(); });
     // With as many layers as before only those whose pictures differ are uploaded again.
     const bool anew = next.layers.size() != layers_.size() || shines != shines_;
     if (anew) {
@@ -220,8 +225,8 @@ bool MaterialTextures::sync(const Level& next) {
             trouble_ = made[k].error();
             continue;
         }
-        const Material& m = *made[k].value();
-        means_[k] = {m.meanColour, m.meanStored, m.meanRelief, !m.shine.empty(), farGrainOf(m)};
+        const Material& m = made[k].value()->material;
+        means_[k] = {m.meanColour, m.meanStored, m.meanRelief, !m.shine.empty(), made[k].value()->farGrain};
         if (anew || waiting_.contains(i) || !sameMaterial(layers_[k], next.layers[k])) waiting_[i] = made[k].value();
     }
     layers_.clear();
@@ -237,13 +242,14 @@ bool MaterialTextures::sync(const Level& next) {
 // One picture at a time: the first upload into an array takes what room it needs, which is a wait by itself.
 void MaterialTextures::bring() {
     const auto first = waiting_.begin();
-    const auto& [slice, m] = *first;
+    const int slice = first->first;
+    const Material& m = first->second->material;
     switch (part_++) {
-        case 0: return uploadChain(colours_, slice, m->colourHeight, true);
-        case 1: return uploadGrain(grains_, slice, grainOf(m->colourHeight));
-        case 2: return uploadChain(reliefs_, slice, m->reliefRough);
+        case 0: return uploadChain(colours_, slice, m.colourHeight, true);
+        case 1: return uploadGrain(grains_, slice, first->second->grain);
+        case 2: return uploadChain(reliefs_, slice, m.reliefRough);
         default:
-            if (!m->shine.empty()) uploadChain(shine_, slice, widened(m->shine));
+            if (!m.shine.empty()) uploadChain(shine_, slice, widened(m.shine));
             part_ = 0;
             waiting_.erase(first);
     }

@@ -13,6 +13,15 @@
 
 namespace jam {
 
+// A decoded layer, with what takes too long to be found out when it is to be drawn.
+struct PreparedMaterial {
+    PreparedMaterial(Material m, std::vector<uint8_t> g, std::vector<float> far)
+        : material(std::move(m)), grain(std::move(g)), farGrain(std::move(far)) {}
+    Material material;
+    std::vector<uint8_t> grain;   // see grains()
+    std::vector<float> farGrain;  // of MaterialMeans
+};
+
 class MaterialTextures {
 public:
     explicit MaterialTextures(GLint minify) : minify_(minify) {}
@@ -44,7 +53,7 @@ private:
     std::vector<Layer> layers_;  // as uploaded; of use are their pictures
     std::vector<MaterialMeans> means_;
     std::optional<Error> trouble_;
-    std::map<GLint, std::shared_ptr<const Material>> waiting_;  // by slice
+    std::map<GLint, std::shared_ptr<const PreparedMaterial>> waiting_;  // by slice
     int part_ = 0;  // of the pictures of the first that waits: what comes next
     bool shines_ = false;
     GlTexture colours_, reliefs_, shine_, grains_;
