@@ -58,11 +58,13 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
     setMinimumSize(1024, 700);
     resize(1280, 800);
 
-    view_->takeHand = [this](const HandEvent& press) -> std::unique_ptr<Hand> {
+    const auto here = [this]() -> Station* {
         for (const auto& s : stations_)
-            if (s->id() == place_.standpoint.station()) return s->takeHand(press);
+            if (s->id() == place_.standpoint.station()) return s.get();
         return nullptr;
     };
+    view_->takeHand = [here](const HandEvent& press) { return here() ? here()->takeHand(press) : nullptr; };
+    view_->putAway = [here] { return here() && here()->putAway(); };
     for (const auto signal : {&Document::historyChanged, &Document::named})
         connect(&place.document, signal, this, &MainWindow::tellTitle);
     for (const auto signal : {&Toolbox::toolChanged, &Toolbox::settingsChanged})
@@ -264,7 +266,7 @@ bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
         const auto* e = static_cast<QKeyEvent*>(event);
         const int key = e->key();
         if ((key == Qt::Key_Tab || key == Qt::Key_Backtab) && !(e->modifiers() & Qt::ControlModifier)) event->accept();
-        else if (key == Qt::Key_Escape) view_->setFocus();
+        else if (key == Qt::Key_Escape) view_->setFocus(), view_->putAway();
     }
     if (watched == this && (event->type() == QEvent::WindowDeactivate || event->type() == QEvent::WindowBlocked))
         place_.document.lookBack(false);

@@ -241,6 +241,17 @@ TEST_CASE("spots are put down, named, moved with their pads, and undone; wrong i
     REQUIRE(gate);
     CHECK(stage.level().spot(gate)->kind == "start");
     CHECK_FALSE(stage.find<QPushButton>("putSpot")->isChecked());
+    // Esc, wherever the keyboard is, and the next click puts down nothing.
+    for (const bool inButton : {true, false}) {
+        stage.find<QPushButton>("putSpot")->click();
+        CHECK(stage.find<QPushButton>("putSpot")->isChecked());
+        QWidget* at = inButton ? static_cast<QWidget*>(stage.find<QPushButton>("putSpot")) : stage.canvas();
+        at->setFocus();
+        QTest::keyClick(at, Qt::Key_Escape);
+        CHECK_FALSE(stage.find<QPushButton>("putSpot")->isChecked());
+        stage.click(80, 70);
+        CHECK(stage.level().spots.size() == 1);
+    }
     const uint32_t goal = stage.put(80, 70);
     CHECK(stage.level().spot(goal)->kind == "goal");
     CHECK(stage.find<QListWidget>("spots")->count() == 2);

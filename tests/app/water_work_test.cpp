@@ -267,7 +267,12 @@ TEST_CASE("a stream is drawn by one pull, lengthened, and never drawn uphill") {
     const double wide = bed().posts[0].width;
     stage.set("streamWidth", 3 * wide);
     for (const Post& p : bed().posts) CHECK(p.width == Approx(3 * wide));
-    // Another station ends the drawing.
+    // Esc ends the drawing, and so does another station.
+    stage.key(Qt::Key_Escape);
+    CHECK_FALSE(stage.place.standpoint.streaming());
+    CHECK_FALSE(stage.find<QPushButton>("drawStream")->isChecked());
+    stage.push("drawStream");
+    CHECK(stage.place.standpoint.streaming());
     stage.key(Qt::Key_F3);
     stage.settle();
     CHECK_FALSE(stage.place.standpoint.streaming());

@@ -81,6 +81,8 @@ public:
     virtual QList<ActionRow> commands() { return {}; }
     // What a press on the ground takes into the hand; null for nothing.
     virtual std::unique_ptr<Hand> takeHand(const HandEvent&) { return nullptr; }
+    // Esc: what the next press would have done, it does no more; false when it would have done nothing special.
+    virtual bool putAway() { return false; }
     // Files dropped on the window: true when they were for this station. The present one is asked first.
     virtual bool takeFiles(const QStringList&, bool /*present*/) { return false; }
 

@@ -53,6 +53,8 @@ public:
     // --- the hand ---
     // What a press of the left button on the ground takes into the hand; null for nothing.
     std::function<std::unique_ptr<Hand>(const HandEvent&)> takeHand;
+    // Esc with nothing in the hand; false when there was nothing to put away.
+    std::function<bool()> putAway;
     // Ends whatever the hand is doing, and travelling too. What was done stays; with `drop` it is taken back.
     void letGo(bool drop = false);
     // Lets go of whatever is in the hand and takes this up.

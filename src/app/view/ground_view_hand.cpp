@@ -183,6 +183,7 @@ void GroundView::keyPressEvent(QKeyEvent* e) {
     if (isPressKey(e) && !(e->modifiers() & Qt::ControlModifier)) return pressByKey(e);
     if (e->key() == Qt::Key_Escape && hand_) return letGo(true);
     if (e->key() == Qt::Key_Escape && workplace_.clips.held()) return workplace_.clips.putAway();
+    if (e->key() == Qt::Key_Escape && putAway && putAway()) return;
     QWidget::keyPressEvent(e);
 }
 

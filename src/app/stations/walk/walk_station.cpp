@@ -132,6 +132,12 @@ std::unique_ptr<Hand> WalkStation::takeHand(const HandEvent& press) {
     return std::make_unique<SpotHand>(house_.view, press, spot);
 }
 
+bool WalkStation::putAway() {
+    const bool was = putting_;
+    put(false);
+    return was;
+}
+
 void WalkStation::put(bool on) {
     if (on == putting_) return;
     putting_ = on;

@@ -18,6 +18,7 @@ public:
     QWidget* sheetPage(QWidget* parent) override;
     QList<ActionRow> commands() override;
     std::unique_ptr<Hand> takeHand(const HandEvent& press) override;
+    bool putAway() override;
 
     void walk(WalkHand::Begin begin);
     // What was walked last, or null.

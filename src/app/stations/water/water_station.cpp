@@ -120,6 +120,12 @@ std::unique_ptr<Hand> WaterStation::takeHand(const HandEvent& press) {
     return std::make_unique<WaterHand>(house_.view, press, [this](const glm::dvec3& at, bool next) { fill(at, next); });
 }
 
+bool WaterStation::putAway() {
+    const bool was = house_.place.standpoint.streaming();
+    draw(false);
+    return was;
+}
+
 void WaterStation::draw(bool streams) {
     Standpoint& stand = house_.place.standpoint;
     if (streams == stand.streaming()) return;

@@ -16,6 +16,7 @@ public:
     QWidget* sheetPage(QWidget* parent) override;
     QList<ActionRow> commands() override;
     std::unique_ptr<Hand> takeHand(const HandEvent& press) override;
+    bool putAway() override;
 
 private:
     bool here() const { return house_.place.standpoint.station() == id(); }
