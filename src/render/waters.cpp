@@ -31,7 +31,8 @@ double reachAside(const Level& level, const LinePoint& p, double nx, double nz) 
 
 Status Waters::build() {
     static constexpr const char* kKindNames[kKinds] = {"", "#define STREAM\n", "#define SIDES\n"};
-    static constexpr const char* kLookNames[kLooks] = {"", "#define QUICK\n", "#define DEPTH\n"};
+    static constexpr const char* kLookNames[kLooks] = {"", "#define QUICK\n", "#define DEPTH\n",
+                                                       "#define QUICK\n#define BELOW\n"};
     const std::string light = shader_light_glsl;
     for (int kind = 0; kind < kKinds; ++kind)
         for (int look = 0; look < kLooks; ++look) {
@@ -231,6 +232,9 @@ const GlProgram& Waters::take(Kind kind, int look, const View3& view, const Sigh
     glUniform4fv(at(p, "waterWaves"), kMostBodies, &waves[0].x);
     glUniform4i(at(p, "held"), held_.x0, held_.z0, held_.width(), held_.depth());
     glUniform1f(at(p, "time"), sight.waterTime);
+    const LightLook air = view.textures.light();
+    glUniform3fv(at(p, "airHaze"), 1, glm::value_ptr(air.haze));
+    glUniform3fv(at(p, "airZenith"), 1, glm::value_ptr(air.zenith));
     glUniform2f(at(p, "depthScale"), deepest_, depthLineStep(deepest_));
     glUniform1i(at(p, "waters"), kUnit);
     glActiveTexture(static_cast<GLenum>(GL_TEXTURE0 + kUnit));
@@ -243,7 +247,7 @@ void Waters::draw(const View3& view, const Sight& sight, Finish finish) {
     const bool depth = sight.overlay == Overlay::depth;
     // Other overlays speak of the ground, below water too.
     if (!any_ || (sight.overlay != Overlay::none && !depth)) return;
-    const int look = depth ? 2 : finish != Finish::full ? 1 : 0;
+    const int look = depth ? 2 : view.under.metres > 0 ? 3 : finish != Finish::full ? 1 : 0;
     glEnable(GL_BLEND);
     glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
     glDepthFunc(GL_LESS);

@@ -19,7 +19,7 @@ public:
 
 private:
     enum Kind { kPool, kStream, kSides };
-    static constexpr int kKinds = 3, kLooks = 3;  // looks: full, quick, depth
+    static constexpr int kKinds = 3, kLooks = 4;  // looks: full, quick, depth, from below
 
     void upload(const Level& level, const TileSet& changed);
     void buildTiles(const Level& level);

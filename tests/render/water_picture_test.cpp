@@ -1,6 +1,7 @@
 // Water as it is drawn: where it shows, how what lies below comes through, and what changes of it.
 #include <cmath>
 
+#include "base/maths.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "picture.h"
@@ -220,4 +221,36 @@ TEST_CASE("a sea shows over what is no land, and its cut sides at the edge") {
     int blue = 0;
     for (int y = 0; y < kHeight; ++y) blue += difference(side.at(kWidth / 2, y), without.at(kWidth / 2, y)) > 12;
     CHECK(blue > 4);
+}
+
+TEST_CASE("who dives sees the sky in a round window as wide as light bends, and water's own colour around it") {
+    Level l = hollow();
+    WaterLook look;
+    look.waves = 0;
+    look.clearness = 40;
+    fill(l, 5, look);
+    Camera c = above(l, 3);
+    c.at.x = l.originX + 50 * l.spacing;  // over the deepest place, two metres under the surface
+    c.pitch = 89.9;
+    c.fieldOfView = 110;
+    Sight sight;
+    sight.under = {look.clearness, 2, look.colour};
+    const Finish finish = GENERATE(Finish::full, Finish::quick);
+    const Shot up = draw(l, c, sight, finish);
+    // The window ends where light that comes in flat is bent to: by Snell, at asin(1 / 1.333) off the vertical.
+    const double edge = std::tan(std::asin(1 / 1.333)), perPixel = std::tan(c.fieldOfView * kRadians / 2) * 2 / kHeight;
+    const glm::ivec3 around = up.at(2, kHeight / 2);
+    int inside = 0, outside = 0;
+    for (int y = 2; y < kHeight; y += 3)
+        for (int x = 2; x < kWidth; x += 3) {
+            const double away = perPixel * std::hypot(x + 0.5 - kWidth / 2.0, y + 0.5 - kHeight / 2.0);
+            INFO(x << " " << y << " at " << away << ", edge " << edge);
+            const int told = difference(up.at(x, y), around);
+            if (away < 0.8 * edge) ++inside;
+            if (away > 1.05 * edge) ++outside;
+            REQUIRE((away > 0.8 * edge || told > 40));
+            REQUIRE((away < 1.05 * edge || told < 12));
+        }
+    CHECK(inside > 500);
+    CHECK(outside > 500);
 }

@@ -1,6 +1,6 @@
 // What is seen of water: the sky and the sun in its waves, its own colour by how far one looks into it, and foam where
 // it is shallow or falls. What lies below is in the picture already and is blended with. DEPTH shows metres as colours
-// instead; QUICK is for moving pictures.
+// instead; QUICK is for moving pictures; BELOW is seen by who dives.
 in vec3 world;
 in vec2 sampleAt;
 in float haze;
@@ -15,6 +15,9 @@ flat in vec3 ownLight, foamShown;
 flat in float clearness;
 uniform vec3 zenithColour;
 uniform float time;              // seconds
+#ifdef BELOW
+uniform vec3 airHaze, airZenith; // the sky over the water
+#endif
 #ifdef DEPTH
 uniform vec2 depthScale;         // deepest metres, metres from line to line
 #endif
@@ -105,7 +108,17 @@ void main() {
     slope += waves(at.yx * vec2(2.0, 0.35), 0.03 + 0.10 * min(steep, 1.0), 0.9, pixel, few);
 #endif
     vec3 normal = normalize(vec3(-slope.x, 1.0, -slope.y));
-    // From below one looks out through it.
+#ifdef BELOW
+    // All of the sky stands in a round window overhead, whose edge the waves move; beyond it the surface mirrors the water.
+    vec3 air = refract(-towards, -normal, 1.333);
+    float rises = clamp(dot(air, normal), 0.0, 1.0), flat_ = 1.0 - rises, flat2 = flat_ * flat_;
+    float out_ = dot(air, air) > 0.0 ? 0.98 * (1.0 - flat2 * flat2 * flat_) : 0.0;
+    vec3 sky = mix(airHaze, airZenith, clamp(air.y, 0.0, 1.0)) +
+               sunColour * (0.6 * pow(max(dot(air, towardsSun), 0.0), 40.0));
+    vec3 c = finish(mix(0.85 * hazeColour, sky, out_));
+    // The squares that a pool is drawn as are far larger than one sees in water.
+    shown = vec4(mix(c, hazeShown, hazeShare(world)), 1.0);
+#else
     float facing = abs(dot(normal, towards));
     float grazing = 1.0 - facing, grazing2 = grazing * grazing;
     float mirrors = 0.02 + 0.98 * grazing2 * grazing2 * grazing * (1.0 - 0.5 * w.z);
@@ -140,6 +153,7 @@ void main() {
     c = mix(c, foamShown, foam);
     alpha = max(alpha, foam);
     shown = vec4(mix(c, hazeShown, haze) * alpha, alpha);
+#endif
 #endif
 #endif
 }
