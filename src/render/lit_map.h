@@ -9,7 +9,7 @@ namespace jam {
 
 class LitMap {
 public:
-    static constexpr int kMostTexels = 4200;       // a side
+    static constexpr int kMostTexels = 4200;      // a side
     static constexpr double kFinestMetres = 0.5;  // a texel: finer ones would not be seen where the map stands in
 
     explicit LitMap(GLint minify) : minify_(minify) {}

@@ -209,7 +209,8 @@ bool MaterialTextures::sync(const Level& next) {
     prepareMaterials(next);
     std::vector<Decoded> made;
     for (const Layer& l : next.layers) made.push_back(materialOf(l));
-    const bool shines = std::any_of(made.begin(), made.end(), [](auto& m) { return m && !m.value()->material.shine.empty(); });
+    const bool shines = std::any_of(made.begin(), made.end(),
+                                    [](auto& m) { return m && !m.value()->material.shine.empty(); });
     // With as many layers as before only those whose pictures differ are uploaded again.
     const bool anew = next.layers.size() != layers_.size() || shines != shines_;
     if (anew) {

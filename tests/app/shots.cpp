@@ -243,7 +243,7 @@ int main(int count, char** words) {
     photo.take("strata");
     shapePart("partCourses");
     for (const Stratum& s : place.document.level().strata)
-        if (s.course) place.standpoint.setCourse(s.id, 9);
+        if (s.name == "Cart course") place.standpoint.setCourse(s.id, 9);
     photo.stand(-90, 60, 62, 12, -24);
     photo.hover(0.5, 0.75);
     photo.take("course");

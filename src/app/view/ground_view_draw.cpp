@@ -15,7 +15,7 @@ namespace {
 constexpr double kDabMs = 18;      // most that the full picture of a dab may take
 constexpr int kHoverMs = 60;       // since the last move of the mouse, while one takes it to be moving
 constexpr int kYieldMs = 6;        // from one step of bringing or refining to the next, while the mouse moves
-constexpr int kStepMs = 20;     // after which noting what differs is an event of its own
+constexpr int kStepMs = 20;        // after which noting what differs is an event of its own
 constexpr double kBringMs = 5;     // for bringing ground up to date between two events
 constexpr double kDabBringMs = 2;  // the same before a dab is drawn
 
