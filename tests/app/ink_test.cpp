@@ -109,7 +109,7 @@ TEST_CASE("a line lies where its path does, whatever the painter's scale and the
                     const double ux = (x + 0.5) / ratio, uy = (y + 0.5) / ratio;
                     const double away = std::hypot(ux - 10, uy - std::clamp(uy, 8.0, 30.0));
                     INFO(ratio << " " << unit << " at " << ux << " " << uy);
-                    if (away < 1 - 0.5 / ratio) REQUIRE(picture.pixelColor(x, y).red() > 200);
+                    if (away < 1 - 0.49 / ratio) REQUIRE(picture.pixelColor(x, y).red() > 200);
                     if (away > 1.8 + 0.5 / ratio) REQUIRE(picture.pixelColor(x, y).red() == 0);
                 }
         }

@@ -5,6 +5,8 @@
 #include "level/ground.h"
 #include "levels.h"
 #include "picture.h"
+#include "render/bake.h"
+#include "render/memory.h"
 #include "survey/pick.h"
 #include "water/water.h"
 
@@ -253,4 +255,36 @@ TEST_CASE("who dives sees the sky in a round window as wide as light bends, and 
         }
     CHECK(inside > 500);
     CHECK(outside > 500);
+}
+
+TEST_CASE("ground beside water is baked alike in parts of any size") {
+    Level l = hollow();
+    fill(l, 5);
+    const std::vector<MaterialMeans> means(l.layers.size());
+    const BakeSource source(l, means, {}, {}, {});
+    const Baked all = bake(source, l.bounds(), 1, true);
+    for (int z = 0; z < l.rows; z += Baked::kBlock)
+        for (int x = 0; x < l.columns; x += Baked::kBlock) {
+            const Baked part = bake(source, Region{x, z, x + Baked::kBlock, z + Baked::kBlock}.clipped(l.bounds()), 1,
+                                    true);
+            for (int k = 0; k < part.region.depth(); ++k)
+                for (int i = 0; i < part.region.width(); ++i) {
+                    REQUIRE(part.lit.at(i, k) == all.lit.at(part.region.x0 + i, part.region.z0 + k));
+                    REQUIRE(part.surface.at(i, k) == all.surface.at(part.region.x0 + i, part.region.z0 + k));
+                }
+        }
+}
+
+TEST_CASE("ground finer than half a metre takes no finer map of its light") {
+    NewLevel wish;
+    wish.columns = wish.rows = 2049;
+    const auto at = [&](double spacing) {
+        wish.spacing = spacing;
+        return static_cast<double>(drawingMemory(wish, 4)) / (1 << 20);
+    };
+    // Four bytes a texel, and a third more.
+    const double map = 2049.0 * 2049 * 16 / 3 / (1 << 20);
+    CHECK(at(1) == at(0.5));
+    CHECK(at(0.5) - at(0.25) == Approx(0.75 * map).epsilon(0.01));
+    CHECK(at(0.5) - at(0.125) == Approx(0.9375 * map).epsilon(0.01));
 }
