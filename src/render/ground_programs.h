@@ -34,7 +34,7 @@ struct View3 {
     const Camera& camera;
     glm::mat4 viewProjection;
     UnderWater under = {};
-    float finer = 0;  // levels of detail that pictures are read finer than their pixels ask for
+    float finer = 0;  // levels of detail that the lit map is read finer than the pixels ask for
 };
 
 void setView(const GlProgram& p, const View3& view);

@@ -15,7 +15,7 @@ namespace {
 constexpr double kDabMs = 18;      // most that the full picture of a dab may take
 constexpr int kHoverMs = 60;       // since the last move of the mouse, while one takes it to be moving
 constexpr int kYieldMs = 6;        // from one step of bringing or refining to the next, while the mouse moves
-constexpr int kStepMs = 20;        // after which noting what differs is an event of its own
+constexpr int kStepMs = 20;        // after which taking over another level is an event of its own
 constexpr double kBringMs = 5;     // for bringing ground up to date between two events
 constexpr double kDabBringMs = 2;  // the same before a dab is drawn
 
@@ -86,7 +86,7 @@ void GroundView::drawFrame() {
     clock.start();
     syncRenderer(*r, all_ || fresh_ || refresh_ ? nullptr : &pending_.change);
     // Making room for another level is long enough for one event; the picture comes in the next.
-    if (clock.elapsed() > kStepMs) return frame_.start();
+    if (fresh_ && clock.elapsed() > kStepMs) return frame_.start();
     bring(*r, touchedGround(document_.level(), pending_.change).grown(2, document_.level().bounds()));
     // Without heights there is nothing to draw; the picture stays as it is until they have come.
     if (!r->drawable()) return markWaits_ ? moveMark() : void();

@@ -24,7 +24,7 @@ uniform float pairBlend[256];    // how sharply layer i stands out against layer
 uniform float liveMetres;
 #endif
 #ifndef LIVE
-uniform float finer;           // added to the level of detail at which pictures are read
+uniform float finer;           // added to the level of detail at which the lit map is read
 #endif
 #ifdef GRAIN
 uniform sampler2D leading;     // the layer that weighs most
@@ -146,7 +146,7 @@ vec3 blended(vec3 behind) {
 float grain() {
     float id = floor(texture(leading, placed(onCover)).r * 255.0 + 0.5);
     vec2 at = (place.xy + sampleAt * place.z) * layerGrain[int(id)];
-    return mix(1.0, 2.0 * texture(grains, vec3(at, id), finer).r, grainShare);
+    return mix(1.0, 2.0 * texture(grains, vec3(at, id)).r, grainShare);
 }
 #endif
 
