@@ -24,6 +24,7 @@
 #include "levels.h"
 #include "survey/check.h"
 #include "survey/mend_reach.h"
+#include "walk/flight_rows.h"
 #include "walk/flights.h"
 #include "walk/follow.h"
 #include "walk/reach.h"
@@ -262,8 +263,11 @@ TEST_CASE("reach is the slow oracle's on every grid of 3 x 3 of three heights") 
 
 TEST_CASE("reach is the slow oracle's on random ground, one-way drops, pits and openings included", "[property]") {
     Random random(16);
-    for (int k = 0; k < 30; ++k) {
-        const int w = wholeBetween(random, 5, 34), d = wholeBetween(random, 5, 29);
+    for (int k = 0; k < 36; ++k) {
+        // The last ones are wider or deeper than what is looked at in one go.
+        const bool wide = k >= 30 && k % 2, deep = k >= 30 && !wide;
+        const int w = wide ? wholeBetween(random, 63, 150) : wholeBetween(random, 5, 34);
+        const int d = deep ? wholeBetween(random, 30, 70) : wholeBetween(random, 5, wide ? 9 : 29);
         Level l = brokenLevel(w, d, static_cast<uint32_t>(k) + 1);
         const double rough = k % 3 == 0 ? 1.5 : 0.2;
         for (int r = 0; r < d; ++r)
@@ -290,6 +294,48 @@ TEST_CASE("reach is the slow oracle's on random ground, one-way drops, pits and 
         const ThreadLimit one(1);
         const Reach alone = surveyReach(l, body);
         REQUIRE(std::equal(&all.classes.at(0, 0), &all.classes.at(0, 0) + w * d, &alone.classes.at(0, 0)));
+    }
+}
+
+TEST_CASE("what many samples lead to at once is what each of them leads to by itself", "[property]") {
+    Random random(27);
+    for (int k = 0; k < 6; ++k) {
+        const int w = wholeBetween(random, 60, 140), d = wholeBetween(random, 5, 40);
+        Level l = brokenLevel(w, d, static_cast<uint32_t>(k) + 40);
+        put(l, "a", 3, 3);
+        for (int n = 0; n < 40; ++n) l.opening.set(wholeBetween(random, 0, w - 1), wholeBetween(random, 0, d - 1), 255);
+        ReachGround g = *surveyReach(l, kBodies[static_cast<size_t>(k % 3)]).ground;
+        // In some, water that is too deep to jump out of.
+        if (k % 2)
+            for (int i = 0; i < w * d; ++i) g.deep.push_back(static_cast<uint8_t>(i % 7 ? 0 : 255));
+        const Flights flights(g.body, g.spacing);
+        std::set<std::array<uint32_t, 3>> each, together;
+        Flights::Memory memory;
+        const int first = k < 3 ? 0 : 2, end = k < 3 ? d : d - 1;
+        for (uint32_t r = static_cast<uint32_t>(first); r < static_cast<uint32_t>(end); ++r)
+            for (uint32_t c = 0; c < static_cast<uint32_t>(w); ++c) {
+                const int ic = static_cast<int>(c), ir = static_cast<int>(r);
+                const uint32_t own = g.nodes.at(ic, ir);
+                if (own == ReachGround::kNoNode) continue;
+                g.eachBeside(ic, ir, [&](int x, int z) {
+                    const uint32_t to = g.nodes.at(x, z);
+                    const bool slope = own >= g.pieces && to >= g.pieces;
+                    if (to != own && to != ReachGround::kNoNode && !slope &&
+                        g.brow(ic, ir, x, z) <= g.heights.at(ic, ir))
+                        each.insert({c, r, to});
+                });
+                if (own >= g.pieces) continue;
+                flights.from(g, ic, ir, memory, [&](int x, int z, const Flights::Hop&, uint32_t to) {
+                    if (to < g.pieces || std::max(std::abs(x - ic), std::abs(z - ir)) == 1) each.insert({c, r, to});
+                });
+            }
+        FlightRows rows(flights, g, first, end);
+        rows.each([&](int c, int r, uint32_t to) {
+            together.insert({static_cast<uint32_t>(c), static_cast<uint32_t>(r), to});
+        });
+        CAPTURE(k, w, d);
+        REQUIRE(each.size() > 100);
+        REQUIRE(together == each);
     }
 }
 

@@ -3,7 +3,6 @@
 #include <algorithm>
 #include <cmath>
 #include <map>
-#include <set>
 #include <tuple>
 
 #include "walk/walker.h"
@@ -40,18 +39,23 @@ Flights::Flights(const Body& body, double spacing, bool standing) {
     std::map<std::pair<int, int>, uint16_t> places;
     for (size_t i = 0; i < hops_.size(); ++i) places[{hops_[i].dc, hops_[i].dr}] = static_cast<uint16_t>(i);
     std::vector<std::vector<uint16_t>> after(hops_.size());
-    for (size_t i = 8; i < hops_.size(); ++i) {
+    for (uint16_t i = kBeside; i < hops_.size(); ++i) {
         // The two samples on either side of the straight line back, one row or column nearer.
         const Hop& h = hops_[i];
         const double most = std::max(std::abs(h.dc), std::abs(h.dr)), share = (most - 1) / most;
         const double c = h.dc * share, r = h.dr * share;
-        std::set<std::pair<int, int>> before;
-        for (const double side : {-1e-9, 1e-9})
-            before.emplace(static_cast<int>(std::floor(c + 0.5 + side)), static_cast<int>(std::floor(r + 0.5 + side)));
-        for (const auto& b : before)
-            if (const auto at = places.find(b); at != places.end())
-                after[at->second].push_back(static_cast<uint16_t>(i));
+        std::vector<uint16_t> before;
+        for (const double side : {-1e-9, 1e-9}) {
+            const auto at = places.find(
+                {static_cast<int>(std::floor(c + 0.5 + side)), static_cast<int>(std::floor(r + 0.5 + side))});
+            if (at != places.end() && (before.empty() || before[0] != at->second)) before.push_back(at->second);
+        }
+        for (const uint16_t b : before) after[b].push_back(i);
+        if (!before.empty()) onwards_.push_back({i, {before.front(), before.back()}});
     }
+    const auto ring = [&](const Onward& o) { return std::max(std::abs(hops_[o.hop].dc), std::abs(hops_[o.hop].dr)); };
+    std::stable_sort(onwards_.begin(), onwards_.end(),
+                     [&](const Onward& a, const Onward& b) { return ring(a) < ring(b); });
     begins_.push_back(0);
     for (const auto& list : after) {
         after_.insert(after_.end(), list.begin(), list.end());

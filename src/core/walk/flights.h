@@ -21,6 +21,17 @@ public:
         float far;     // metres on the map
     };
     const std::vector<Hop>& hops() const { return hops_; }
+    static constexpr uint16_t kBeside = 8;  // hops, the first ones
+    // A hop that is not beside, and the one or two that a flight comes from: those whose ring is one nearer and that
+    // its straight line back passes by. Ring by ring.
+    struct Onward {
+        uint16_t hop, before[2];
+    };
+    const std::vector<Onward>& onwards() const { return onwards_; }
+    // Nobody jumps out of deep water.
+    static bool isBound(const ReachGround& g, int c, int r) {
+        return !g.deep.empty() && g.deep[g.at(c, r)] > kTooDeepToJump;
+    }
 
     // What one thread remembers between flights.
     struct Memory {
@@ -34,8 +45,7 @@ public:
     void from(const ReachGround& g, int c, int r, Memory& memory, F f) const {
         const uint32_t own = g.nodes.at(c, r);
         const float height = g.heights.at(c, r);
-        // Nobody jumps out of deep water.
-        const bool bound = !g.deep.empty() && g.deep[g.at(c, r)] > kTooDeepToJump;
+        const bool bound = isBound(g, c, r);
         memory.passed.resize(hops_.size(), 0);
         ++memory.flight;
         memory.front.clear();
@@ -47,11 +57,11 @@ public:
             const float most = height + (bound ? std::min(h.height, g.body.step) : h.height);
             const uint32_t node = g.nodes.at(x, z);
             const bool ground = node != ReachGround::kNoNode;
-            if (node == own || (ground && (i < 8 ? g.brow(c, r, x, z) : g.heights.at(x, z)) > most)) return;
+            if (node == own || (ground && (i < kBeside ? g.brow(c, r, x, z) : g.heights.at(x, z)) > most)) return;
             memory.front.push_back(i);
             if (ground) f(x, z, h, node);
         };
-        for (uint16_t i = 0; i < 8; ++i) pass(i);
+        for (uint16_t i = 0; i < kBeside; ++i) pass(i);
         if (bound) return;
         for (size_t i = 0; i < memory.front.size(); ++i) {
             const uint16_t at = memory.front[i];
@@ -62,7 +72,8 @@ public:
 private:
     static constexpr uint8_t kTooDeepToJump = 127;  // of ReachGround::deep: half of what it can stand in
     std::vector<Hop> hops_;                         // the nearest first
-    // The hops that a flight may go on to from each: those of the next ring whose straight line back passes by it.
+    std::vector<Onward> onwards_;
+    // The hops that a flight may go on to from each.
     std::vector<uint16_t> after_;
     std::vector<uint32_t> begins_;
 };

@@ -3,10 +3,11 @@
 #include <algorithm>
 #include <cmath>
 #include <set>
+#include <span>
 
 #include "base/parallel.h"
 #include "level/opening.h"
-#include "walk/flights.h"
+#include "walk/flight_rows.h"
 #include "walk/reach_ground.h"
 
 namespace jam {
@@ -27,14 +28,36 @@ public:
         last = {from, to};
         found_.push_back(last);
     }
-    std::vector<Pair> take() {
-        std::sort(found_.begin(), found_.end());
-        found_.erase(std::unique(found_.begin(), found_.end()), found_.end());
-        return std::move(found_);
-    }
+    std::vector<Pair> take() { return std::move(found_); }
 
 private:
     std::vector<Pair> last_, found_;
+};
+
+// Links by where they begin, or backwards by where they end.
+class Onwards {
+public:
+    void make(uint32_t nodes, const std::vector<std::vector<Pair>>& links, bool back) {
+        begins_.assign(nodes + size_t{1}, 0);
+        const auto each = [&](auto f) {
+            for (const auto& some : links)
+                for (const auto& [from, to] : some) back ? f(to, from) : f(from, to);
+        };
+        each([&](uint32_t at, uint32_t) { ++begins_[at]; });
+        uint32_t before = 0;
+        for (uint32_t& b : begins_) b = std::exchange(before, before + b);
+        to_.resize(before);
+        // Each place moves on to where the next one's begin, and is one too far on when all are in.
+        each([&](uint32_t at, uint32_t to) { to_[begins_[at]++] = to; });
+        std::copy_backward(begins_.begin(), begins_.end() - 1, begins_.end());
+        begins_.front() = 0;
+    }
+    std::span<const uint32_t> from(uint32_t node) const {
+        return {&to_[0] + begins_[node], &to_[0] + begins_[node + 1]};
+    }
+
+private:
+    std::vector<uint32_t> begins_, to_;
 };
 
 // Pieces and steep samples, and the ways between them. Steep samples lead to every neighbour that lies no higher, which
@@ -45,7 +68,7 @@ public:
 
     bool make(const Context& context);
     // What all nodes that `marks` mark lead to gets those marks too; or, backwards, what leads to them.
-    bool spread(std::vector<uint64_t>& marks, bool back, const Context& context) const;
+    void spread(std::vector<uint64_t>& marks, bool back, const Context& context) const;
     uint32_t nodes() const { return g_.pieces + static_cast<uint32_t>(steep_.size()); }
     // Whether a body can leave the level from a sample.
     bool leaves(int c, int r) const;
@@ -56,12 +79,11 @@ private:
     };
     void nameSteep();
     void link(const Context& context);
-    void linkFrom(int c, int r, const Flights& flights, Flights::Memory& memory, Links& out) const;
 
     const Level& level_;
     ReachGround& g_;
-    std::vector<Place> steep_;     // where they lie
-    std::vector<Pair> on_, back_;  // what is kept: from pieces to anything, from steep samples to pieces
+    std::vector<Place> steep_;  // where they lie
+    Onwards on_, back_;         // what is kept: from pieces to anything, from steep samples to pieces
 };
 
 void Graph::nameSteep() {
@@ -89,46 +111,24 @@ void Graph::nameSteep() {
             }
 }
 
-// The links from one sample.
-void Graph::linkFrom(int c, int r, const Flights& flights, Flights::Memory& memory, Links& out) const {
-    const uint32_t own = g_.nodes.at(c, r);
-    if (own == kNoNode) return;
-    const float height = g_.heights.at(c, r);
-    const bool steep = own >= g_.pieces;
-    bool border = false;
-    g_.eachBeside(c, r, [&](int x, int z) {
-        const uint32_t to = g_.nodes.at(x, z);
-        if (to == own) return;
-        border = true;
-        if (to != kNoNode && !(steep && to >= g_.pieces) && g_.brow(c, r, x, z) <= height) out.add(own, to);
-    });
-    if (steep || !border) return;
-    flights.from(g_, c, r, memory, [&](int, int, const Flights::Hop& h, uint32_t to) {
-        // On steep ground farther off, it would slide down where what is nearer leads to.
-        if (to < g_.pieces || std::max(std::abs(h.dc), std::abs(h.dr)) == 1) out.add(own, to);
-    });
-}
-
 void Graph::link(const Context& context) {
     const Flights flights(g_.body, g_.spacing);
     constexpr int kBand = 16;
     const int bands = (g_.rows + kBand - 1) / kBand;
     std::vector<std::vector<Pair>> found(static_cast<size_t>(bands));
     parallelFor(bands, 1, [&](int first, int end) {
-        Flights::Memory memory;
         for (int band = first; band < end && !context.cancelled(); ++band) {
+            const int top = band * kBand, under = std::min(top + kBand, g_.rows);
+            FlightRows rows(flights, g_, top, under);
             Links links;
-            for (int r = band * kBand; r < std::min((band + 1) * kBand, g_.rows); ++r)
-                for (int c = 0; c < g_.columns; ++c) linkFrom(c, r, flights, memory, links);
+            rows.each([&](int c, int r, uint32_t to) { links.add(g_.nodes.at(c, r), to); });
             found[static_cast<size_t>(band)] = links.take();
         }
     });
-    for (const auto& band : found) on_.insert(on_.end(), band.begin(), band.end());
-    std::sort(on_.begin(), on_.end());
-    on_.erase(std::unique(on_.begin(), on_.end()), on_.end());
-    back_.reserve(on_.size());
-    for (const auto& [from, to] : on_) back_.emplace_back(to, from);
-    std::sort(back_.begin(), back_.end());
+    if (context.cancelled()) return;
+    parallelFor(2, 1, [&](int first, int end) {
+        for (int i = first; i < end; ++i) (i ? back_ : on_).make(nodes(), found, i != 0);
+    });
 }
 
 bool Graph::make(const Context& context) {
@@ -139,15 +139,15 @@ bool Graph::make(const Context& context) {
     return !context.cancelled();
 }
 
-bool Graph::spread(std::vector<uint64_t>& marks, bool back, const Context& context) const {
+void Graph::spread(std::vector<uint64_t>& marks, bool back, const Context& context) const {
     std::vector<uint32_t> front;
     std::vector<uint8_t> waits(marks.size(), 0);
     for (uint32_t i = 0; i < marks.size(); ++i)
         if (marks[i]) front.push_back(i), waits[i] = 1;
-    const std::vector<Pair>& links = back ? back_ : on_;
+    const Onwards& links = back ? back_ : on_;
     for (size_t next = 0; next < front.size(); ++next) {
         if ((next & 0xffff) == 0) {
-            if (context.cancelled()) return false;
+            if (context.cancelled()) return;
             // What has been dealt with needs no room.
             front.erase(front.begin(), front.begin() + static_cast<ptrdiff_t>(next));
             next = 0;
@@ -161,9 +161,7 @@ bool Graph::spread(std::vector<uint64_t>& marks, bool back, const Context& conte
             marks[to] = with;
             if (!std::exchange(waits[to], 1)) front.push_back(to);
         };
-        for (auto l = std::lower_bound(links.begin(), links.end(), Pair{node, 0}); l != links.end() && l->first == node;
-             ++l)
-            reach(l->second);
+        for (const uint32_t to : links.from(node)) reach(to);
         if (node < g_.pieces) continue;
         const Place& p = steep_[node - g_.pieces];
         const float height = g_.heights.at(p.c, p.r);
@@ -173,7 +171,6 @@ bool Graph::spread(std::vector<uint64_t>& marks, bool back, const Context& conte
             if (back ? g_.brow(x, z, p.c, p.r) <= g_.heights.at(x, z) : g_.brow(p.c, p.r, x, z) <= height) reach(to);
         });
     }
-    return true;
 }
 
 bool Graph::leaves(int c, int r) const {
@@ -364,7 +361,10 @@ Reach surveyReach(const Level& level, const Body& body, const Context& context) 
     }
     if (starts == 0 && !level.spots.empty()) starts = 1, reach.starts.push_back(level.spots.front().id);
     onwards = there;
-    if (!graph.spread(there, false, context) || !graph.spread(onwards, true, context)) return reach;
+    parallelFor(2, 1, [&](int first, int end) {
+        for (int i = first; i < end; ++i) graph.spread(i ? onwards : there, i != 0, context);
+    });
+    if (context.cancelled()) return reach;
     for (size_t i = 0; i < level.spots.size(); ++i)
         for (size_t k = 0; k < level.spots.size(); ++k)
             if (i != k)
