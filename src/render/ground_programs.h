@@ -33,6 +33,7 @@ struct View3 {
     const HeightPyramid& pyramid;
     const Camera& camera;
     glm::mat4 viewProjection;
+    float foot;  // metres: where the level's sides end
     UnderWater under = {};
     float finer = 0;  // levels of detail that the lit map is read finer than the pixels ask for
 };

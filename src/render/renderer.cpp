@@ -289,10 +289,26 @@ struct Renderer::Impl {
         glClear(GL_DEPTH_BUFFER_BIT);
     }
 
-    View3 viewOf(const Camera& camera) const { return {textures(), pyramid(), camera, viewProjection(camera)}; }
+    float footOfWalls() const {
+        const Level& l = level();
+        return std::min(pyramid().whole().low, l.startHeight) -
+               static_cast<float>(0.05 * std::max(l.width(), l.depth()));
+    }
+
+    View3 viewOf(const Camera& camera) const {
+        return {textures(), pyramid(), camera, viewProjection(camera), footOfWalls()};
+    }
+
+    // Ground that faces away lies behind ground that faces the eye, unless one looks from below or through an opening.
+    bool hidesItsBack(const Camera& camera) const {
+        const Level& l = level();
+        return (!l.holds(camera.at.x, camera.at.z) || camera.at.y > altitudeAt(l, camera.at.x, camera.at.z)) &&
+               std::none_of(packed.begin(), packed.end(), [](const Packed& p) { return p.features & kGaps; });
+    }
 
     // All patches, those with the same features at once.
     void drawGround(const View3& view, const Sight& sight) {
+        if (hidesItsBack(view.camera)) glEnable(GL_CULL_FACE);
         const bool overlaid = (sight.overlay != Overlay::none && sight.overlay != Overlay::depth) || sight.grid ||
                               sight.mesh;
         const unsigned common = (sight.contours ? kContours : 0u) | (overlaid ? kOverlay : 0u);
@@ -310,12 +326,7 @@ struct Renderer::Impl {
             ground.use(usable, view, sight, liveMetres(sight));
             drawPatches(first, end - first);
         }
-    }
-
-    float footOfWalls() const {
-        const Level& l = level();
-        return std::min(pyramid().whole().low, l.startHeight) -
-               static_cast<float>(0.05 * std::max(l.width(), l.depth()));
+        glDisable(GL_CULL_FACE);
     }
 
     void drawWalls(const View3& view) {
@@ -323,7 +334,7 @@ struct Renderer::Impl {
         glUseProgram(wall);
         setView(wall, view);
         setLight(wall, view);
-        glUniform1f(at(wall, "foot"), footOfWalls());
+        glUniform1f(at(wall, "foot"), view.foot);
         glBindVertexArray(emptyArray);
         drawSides(wall, view);
     }
@@ -339,7 +350,7 @@ struct Renderer::Impl {
         setLight(inside, view);
         glUniform4f(at(inside, "rect"), static_cast<float>(l.originX), static_cast<float>(l.originZ),
                     static_cast<float>(l.originX + l.width()), static_cast<float>(l.originZ + l.depth()));
-        glUniform1f(at(inside, "foot"), footOfWalls());
+        glUniform1f(at(inside, "foot"), view.foot);
         glBindVertexArray(emptyArray);
         glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);
     }

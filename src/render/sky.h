@@ -2,6 +2,9 @@
 // sky needs no more.
 #pragma once
 
+#include <cstdint>
+#include <vector>
+
 #include "gl.h"
 #include "ground_programs.h"
 
@@ -14,6 +17,8 @@ public:
     void draw(const View3& view, bool quick);
 
 private:
+    static std::vector<uint16_t> open(const View3& view);
+
     GlProgram full_, quick_;
     GlBuffer corners_;
     GlArray empty_, raster_;
