@@ -56,8 +56,8 @@ public:
         if (source_.washed) source_.level.wash.read({region_.x0, z, region_.x1, z + 1}, washes_.view());
     }
 
-    // The colour of the ground before any light, at a sample counted from the region's first.
-    glm::vec3 at(int x, double px, double pz) const {
+    // Of a sample of the row that was read, counted from the region's first. The colour of the ground before any light.
+    glm::vec3 albedo(int x, double px, double pz) const {
         const float wandered = source_.wanders ? wanderAt(px, pz) : 0;
         const Wash wash = source_.washed ? washes_.at(x, 0) : Wash{};
         const float washed = static_cast<float>(wash.strength) / 65535;
@@ -67,15 +67,18 @@ public:
             return glm::mix(source_.colours[k] * (1 + look.variation * wandered), painted, look.wash * washed);
         };
         if (present_.size() == 1) return own(present_.front());
-        glm::vec3 albedo(0);
+        glm::vec3 sum(0);
         for (const size_t k : present_)
             if (const uint8_t w = views_[k].at(x * source_.level.coverFactor, 0))
-                albedo += own(k) * (static_cast<float>(w) / 255.f);
-        return albedo;
+                sum += own(k) * (static_cast<float>(w) / 255.f);
+        return sum;
     }
 
-    // How much brighter than its mean the ground is there, by its layers' pictures, [-1, 1].
-    float grain(int x, double px, double pz) const {
+    // How bright it is by its layers' pictures, 128 for their mean.
+    uint8_t grain(int x, double px, double pz) const { return static_cast<uint8_t>(128 + 127 * grained(x, px, pz)); }
+
+private:
+    float grained(int x, double px, double pz) const {
         if (source_.grains.empty()) return 0;
         const auto own = [&](size_t k) {
             return grainAt(*source_.grains[k], px * source_.perMetre[k], pz * source_.perMetre[k]);
@@ -88,7 +91,6 @@ public:
         return sum;
     }
 
-private:
     // Neighbours mostly share their colour, which is dear to work out.
     glm::vec3 linear(const Wash& w) const {
         if (w.red != last_.red || w.green != last_.green || w.blue != last_.blue) {
@@ -175,7 +177,35 @@ BakeSource::BakeSource(const Level& l, const std::vector<MaterialMeans>& materia
     }
 }
 
-Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
+namespace {
+
+float evenness(const BakeSource& s, double px, double pz) { return s.even ? 1.f : unevenness(px, pz); }
+
+// The blocks of a tile that a region takes and that are not known yet.
+void learn(const BakeSource& s, const Region& r, TileColours& kept) {
+    constexpr int kBlock = Baked::kBlock, kSide = TileColours::kSide, kAcross = kSide / kBlock;
+    for (int z = r.z0; z < r.z1; z += kBlock)
+        for (int x = r.x0; x < r.x1; x += kBlock) {
+            const int bit = z % kSide / kBlock * kAcross + x % kSide / kBlock;
+            if (kept.known >> bit & 1) continue;
+            kept.known = static_cast<uint16_t>(kept.known | 1u << bit);
+            const Region block = Region{x, z, x + kBlock, z + kBlock}.clipped(s.level.bounds());
+            RowColours colours(s, block);
+            for (int bz = block.z0; bz < block.z1; ++bz) {
+                colours.read(bz);
+                const double pz = s.level.originZ + bz * s.level.spacing;
+                for (int bx = block.x0; bx < block.x1; ++bx) {
+                    const double px = s.level.originX + bx * s.level.spacing;
+                    kept.at(bx, bz) = {colours.albedo(bx - block.x0, px, pz), evenness(s, px, pz),
+                                       colours.grain(bx - block.x0, px, pz)};
+                }
+            }
+        }
+}
+
+}  // namespace
+
+Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface, TileColours* kept) {
     constexpr int kBlock = Baked::kBlock;
     const Level& level = s.level;
     const auto down = [](int v) { return v / kBlock * kBlock; };
@@ -188,7 +218,9 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
     if (surface) out.surface = Raster<uint32_t>(r.width(), r.depth());
     out.lit = Raster<uint32_t>(count(r.width(), stride), count(r.depth(), stride));
     out.steep = Raster<uint8_t>(count(r.width(), kBlock), count(r.depth(), kBlock), uint8_t{0});
-    RowColours colours(s, r);
+    std::optional<RowColours> colours;
+    if (kept) learn(s, r, *kept);
+    else colours.emplace(s, r);
     const float per = static_cast<float>(1 / (2 * level.spacing));
     const int every = surface ? 1 : stride;
     const int reach = s.relief.reach();
@@ -200,15 +232,16 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
     for (int z = r.z0; z < r.z1; z += every) {
         const float *above = h.row(z - r.z0), *middle = h.row(z - r.z0 + 1), *below = h.row(z - r.z0 + 2);
         const bool rowLit = (z - r.z0) % stride == 0;
-        if (rowLit) colours.read(z);
+        if (rowLit && colours) colours->read(z);
         for (int x = 0; x < r.width(); x += every) {
             const double px = level.originX + (r.x0 + x) * level.spacing, pz = level.originZ + z * level.spacing;
+            const TileColours::Sample* own = kept ? &kept->at(r.x0 + x, z) : nullptr;
             const float east = (middle[x + 2] - middle[x]) * per, south = (below[x + 1] - above[x + 1]) * per;
             const float up = 1 / std::sqrt(1 + east * east + south * south);
             const glm::vec3 normal(-east * up, up, -south * up);
             if (up < kSteepUp) out.steep.at(x / kBlock, (z - r.z0) / kBlock) = 1;
             // Unevenness of the ground scales all light, so it goes with sun and sky.
-            float even = (s.even ? 1.f : unevenness(px, pz)) * s.relief.at(around, x + reach, z - r.z0 + reach) /
+            float even = (own ? own->even : evenness(s, px, pz)) * s.relief.at(around, x + reach, z - r.z0 + reach) /
                          s.headroom;
             if (s.hatched) even *= hatching(level, r.x0 + x, z);
             even *= wetness.at(r.x0 + x, z, middle[x + 1]);
@@ -221,9 +254,9 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface) {
                 out.surface.at(x, z - r.z0) = packed(static_cast<uint32_t>(normal.x * 127.5f + 128.f),
                                                      static_cast<uint32_t>(normal.z * 127.5f + 128.f), sun, open);
             if (!rowLit || x % stride) continue;
-            const auto grain = static_cast<uint32_t>(128 + 127 * colours.grain(x, px, pz));
-            const glm::vec3 lit = litColour(s.light, colours.at(x, px, pz), normal, static_cast<float>(sun) / 255.f,
-                                            static_cast<float>(open) / 255.f);
+            const uint8_t grain = own ? own->grain : colours->grain(x, px, pz);
+            const glm::vec3 lit = litColour(s.light, own ? own->albedo : colours->albedo(x, px, pz), normal,
+                                            static_cast<float>(sun) / 255.f, static_cast<float>(open) / 255.f);
             out.lit.at(x / stride, (z - r.z0) / stride) = packed(finished(lit.x), finished(lit.y), finished(lit.z),
                                                                  grain);
         }

@@ -51,8 +51,23 @@ struct Baked {
     Raster<uint8_t> steep;     // per block: 1 when three-sided projection shows somewhere
 };
 
+// What of a tile does not follow its shape: kept while a hand sculpts it, because it is most of what baking takes.
+struct TileColours {
+    static constexpr int kSide = 64;  // of a TiledGrid
+    struct Sample {
+        glm::vec3 albedo;
+        float even;     // unevenness()
+        uint8_t grain;  // as Baked::lit has it
+    };
+    std::vector<Sample> samples = std::vector<Sample>(kSide * kSide);
+    uint16_t known = 0;  // a bit for each block, row by row
+    // Of a sample of the level, inside the tile.
+    Sample& at(int column, int row) { return samples[static_cast<size_t>(row % kSide * kSide + column % kSide)]; }
+};
+
 // `region` is widened to whole blocks. `stride` is 1, 2, 4, ... up to kBlock: the lit samples are those at its
 // multiples; with `surface` normals and shade are given of every sample.
-Baked bake(const BakeSource& source, const Region& region, int stride, bool surface);
+// `kept`: the colours of the tile that the region lies in, to be looked up and added to; only for a stride of 1.
+Baked bake(const BakeSource& source, const Region& region, int stride, bool surface, TileColours* kept = nullptr);
 
 }  // namespace jam

@@ -21,13 +21,14 @@ double nowMs() {
 }
 
 // Whether the lit map shows the same for both.
-bool sameLitLook(const LayerLook& a, const LayerLook& b) {
-    return a.tint == b.tint && a.brightness == b.brightness && a.variation == b.variation && a.wash == b.wash;
+bool looksAlike(const Layer& x, const Layer& y) {
+    const LayerLook &a = x.look, &b = y.look;
+    return a.tint == b.tint && a.brightness == b.brightness && a.variation == b.variation && a.wash == b.wash &&
+           a.farTimes == b.farTimes && x.tileSize == y.tileSize;
 }
 
 bool relooked(const Level& a, const Level& b) {
-    return !std::equal(a.layers.begin(), a.layers.end(), b.layers.begin(), b.layers.end(),
-                       [](const Layer& x, const Layer& y) { return sameLitLook(x.look, y.look); });
+    return !std::equal(a.layers.begin(), a.layers.end(), b.layers.begin(), b.layers.end(), looksAlike);
 }
 
 }  // namespace
@@ -114,6 +115,7 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
         is.eachChangedTile(was, [&](int tx, int tz) { mark(&Stale::look, tx, tz, is.tileRegion(tx, tz)); });
     }
     level_ = next;
+    if (fresh || looks) kept_.forget();
     if (recount && !fresh) liveMetres_ = 0;  // the window's slices are another number now
     const LightLook light = lightLook(level_.sun, flatLight_);
     const bool relit = !(light == light_);
@@ -128,11 +130,13 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
                 mark(&Stale::look, ground.grown(Relief(level_, relief_, 0).reach(), level_.bounds()));
                 break;
             case Shows::weights:
+                kept_.forget(ground);
                 mark(&Stale::lit, ground);
                 mark(&Stale::cover, ground);
                 if (paintedNow_.layers) mark(&Stale::painted, ground);
                 break;
             case Shows::wash:
+                kept_.forget(ground);
                 mark(&Stale::lit, ground);
                 mark(&Stale::wash, ground);
                 break;
@@ -176,6 +180,7 @@ void GroundTextures::setHatch(bool hatch) {
 void GroundTextures::setRelief(const ReliefLook& relief) {
     if (relief == relief_) return;
     relief_ = relief;
+    kept_.forget();
     if (allocated_) markAll(&Stale::look);
 }
 
@@ -267,7 +272,8 @@ TileSet GroundTextures::bring(double ms) {
     }
     while (waiting_ > 0) {
         if (!lined_ || (line_.empty() && urgent_.empty())) line();
-        std::vector<Piece>& from = urgent_.empty() ? line_ : urgent_;
+        const bool byHand = !urgent_.empty();
+        std::vector<Piece>& from = byHand ? urgent_ : line_;
         std::vector<Piece> some;
         for (; !from.empty() && some.size() < kAtOnce; from.pop_back()) {
             const Piece& p = from.back();
@@ -275,7 +281,7 @@ TileSet GroundTextures::bring(double ms) {
             if (stale_.at(p.tx, p.tz).any() && std::none_of(some.begin(), some.end(), same)) some.push_back(p);
         }
         if (some.empty()) continue;  // all that stood in line is done already
-        bringPieces(some, brought);
+        bringPieces(some, byHand, brought);
         if (nowMs() >= until) break;
     }
     return brought;
@@ -373,9 +379,14 @@ BakeSource GroundTextures::source() const {
     return s;
 }
 
-void GroundTextures::bringPieces(const std::vector<Piece>& pieces, TileSet& brought) {
+void GroundTextures::bringPieces(const std::vector<Piece>& pieces, bool byHand, TileSet& brought) {
     const BakeSource from = source();
     std::vector<Baked> baked(pieces.size());
+    std::vector<TileColours*> kept(pieces.size(), nullptr);
+    kept_.beginTurn();
+    for (size_t i = 0; i < pieces.size(); ++i)
+        if (const Piece& p = pieces[i]; byHand && litMap_.stride() == 1 && !stale_.at(p.tx, p.tz).look.empty())
+            kept[i] = &kept_.of(p.tx, p.tz);
     parallelFor(static_cast<int>(pieces.size()), 1, [&](int first, int end) {
         for (int i = first; i < end; ++i) {
             const Piece& p = pieces[static_cast<size_t>(i)];
@@ -383,7 +394,8 @@ void GroundTextures::bringPieces(const std::vector<Piece>& pieces, TileSet& brou
             const Region seen = s.look.joined(s.lit);
             if (!seen.empty())
                 baked[static_cast<size_t>(i)] = bake(from, seen, litMap_.stride(),
-                                                     !s.look.empty() && near_.holds(p.tx, p.tz));
+                                                     !s.look.empty() && near_.holds(p.tx, p.tz),
+                                                     kept[static_cast<size_t>(i)]);
         }
     });
     for (size_t i = 0; i < pieces.size(); ++i) {

@@ -3,6 +3,7 @@
 // hand.
 #pragma once
 
+#include "kept_colours.h"
 #include "level/changes.h"
 #include "lit_map.h"
 #include "material_textures.h"
@@ -87,7 +88,8 @@ private:
     void bringHeights(double until, TileSet& brought);
     void bringGaps(double until, TileSet& brought);
     void roughly();
-    void bringPieces(const std::vector<Piece>& pieces, TileSet& brought);
+    // `byHand`: what the hand did, which it is likely to do again.
+    void bringPieces(const std::vector<Piece>& pieces, bool byHand, TileSet& brought);
     void line();
     void uploadNear(const Baked& baked);
     BakeSource source() const;
@@ -100,6 +102,7 @@ private:
     bool allocated_ = false, rough_ = false;
     MaterialTextures materials_;
     LitMap litMap_;
+    KeptColours kept_;
     NearWindow near_;
     double liveMetres_ = 0;
     glm::dvec3 eye_{0};

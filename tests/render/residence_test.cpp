@@ -5,6 +5,7 @@
 
 #include "base/maths.h"
 #include "course/bake.h"
+#include "cover/paint.h"
 #include "files/png.h"
 #include "level/ground.h"
 #include "level/rasters.h"
@@ -27,6 +28,14 @@ Camera slanting(const Level& level, double x, double z, double above, double pit
     c.pitch = pitch;
     c.at = {x, altitudeAt(level, x, z) + above, z};
     return c;
+}
+
+Picture stripes() {
+    Pixels p{16, 16, 3, 8, {}};
+    for (int y = 0; y < 16; ++y)
+        for (int x = 0; x < 16; ++x)
+            for (int c = 0; c < 3; ++c) p.samples.push_back(x % 8 < 4 ? 60 : 180);
+    return std::make_shared<PictureFile>(PictureFile{"stripes.png", encodePng(p)});
 }
 
 // The picture that a renderer gives which has forgotten what it knew of the level.
@@ -90,6 +99,55 @@ TEST_CASE("each raster of a level that shows something is uploaded when it chang
         CHECK((grown == afresh(level, camera, Finish::full)));
         if (shows == Shows::ground || shows == Shows::wash || shows == Shows::water) CHECK_FALSE((grown == was));
         if (shows == Shows::nothing) CHECK((grown == was));
+    }
+}
+
+TEST_CASE("under a hand that sculpts, ground shows what was painted or looks otherwise in between", "[property]") {
+    Renderer& r = renderer();
+    Level level = lopsidedLevel();
+    level.layers.resize(5);  // enough, and quicker
+    level.layers[0].colour = stripes();
+    HeightPyramid pyramid(level);
+    const double x = level.originX + level.width() * 0.4, z = level.originZ + level.depth() * 0.5;
+    const Camera camera = slanting(level, x, z, 150, -80);
+    const Dab dab = dabOn(level, x, z, 14, {}, 1);
+    r.sync(level, pyramid);
+    r.bring(camera, {});
+    Sight sight;
+    const auto sculpt = [&] {
+        Change change;
+        change.ground = raiseGround(level, dab, 0.7f);
+        pyramid.update(level, change.ground);
+        r.sync(level, pyramid, &change);
+        return take(r, camera, Finish::quick, sight);
+    };
+    const std::vector<std::pair<const char*, std::function<Change()>>> between{
+        {"paint",
+         [&] {
+             Change c;
+             c.cover = paintLayer(level, dabOn(level, x, z, 14, {}, level.coverFactor), 0.8f, level.layers[3].id, 1);
+             return c;
+         }},
+        {"wash",
+         [&] {
+             Change c;
+             c.wash.add(level.bounds());
+             for (int k = 0; k < level.rows; ++k) level.wash.set(k % level.columns, k, {65535, 0, 40000, 60000});
+             return c;
+         }},
+        {"tint", [&] { return level.layers[0].look.brightness = 1.6f, Change{}; }},
+        {"size", [&] { return level.layers[0].tileSize *= 1.7f, Change{}; }},
+        {"order", [&] { return std::swap(level.layers[1], level.layers[3]), Change{}; }},
+        {"one tone", [&] { return sight.relief.oneTone = true, Change{}; }},
+        {"and back", [&] { return sight.relief.oneTone = false, Change{}; }}};
+    for (const auto& [name, change] : between) {
+        INFO(name);
+        const Shot before = sculpt();
+        const Change made = change();
+        r.sync(level, pyramid, made.samples() ? &made : nullptr);
+        CHECK_FALSE((take(r, camera, Finish::quick, sight) == before));
+        const Shot seen = sculpt();
+        CHECK((seen == afresh(level, camera, Finish::quick, sight)));
     }
 }
 
@@ -262,11 +320,7 @@ TEST_CASE("the quick picture tells layers apart near the eye and keeps their mea
     Level level = flatLevel(200, 200, 0);
     level.layers.clear();
     Layer striped = plainLayer("striped", 120, 120, 120);
-    Pixels p{16, 16, 3, 8, {}};
-    for (int y = 0; y < 16; ++y)
-        for (int x = 0; x < 16; ++x)
-            for (int c = 0; c < 3; ++c) p.samples.push_back(x % 8 < 4 ? 60 : 180);
-    striped.colour = std::make_shared<PictureFile>(PictureFile{"stripes.png", encodePng(p)});
+    striped.colour = stripes();
     striped.tileSize = 4;
     addLayer(level, striped);
     const HeightPyramid pyramid(level);
