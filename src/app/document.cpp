@@ -46,7 +46,8 @@ QString howMuch(const Level& before, const Level& after, const Change& touched) 
 }  // namespace
 
 Document::Document(Level level, const QString& what, QObject* parent)
-    : QObject(parent), history_(level, what.toStdString()), level_(std::move(level)), pyramid_(level_) {
+    : QObject(parent), history_(level, what.toStdString()), level_(std::move(level)), pyramid_(level_),
+      shownWater_(level_.water) {
     saved_ = std::make_shared<const Level>(level_);
     connect(&catchUp_, &CatchUp::caughtUp, this, &Document::complete);
     connect(&catchUp_, &CatchUp::failed, this,
@@ -70,6 +71,7 @@ void Document::open(ReadyLevel ready, const QString& path, const QString& what) 
     history_ = History(ready.level, what.toStdString());
     level_ = std::move(ready.level);
     pyramid_ = std::move(ready.pyramid);
+    shownWater_ = level_.water;
     path_ = path;
     savedSerial_ = path.isEmpty() ? ~uint64_t{0} : history_.serial();
     saved_ = std::make_shared<const Level>(level_);
@@ -100,6 +102,7 @@ void Document::show(const Level& level) {
     if (sameRaster(level_, level)) return show(level, changesBetween(level, level_));
     level_ = level;
     pyramid_ = HeightPyramid(level_);
+    shownWater_ = level_.water;
     emit replaced();
     emit layersChanged();
     emit strataChanged();
@@ -115,6 +118,21 @@ void Document::show(const Level& level, const Change& change) {
     tell(change);
 }
 
+namespace {
+
+// Heights, joined with those of the water's surface over a part of the ground.
+HeightSpan withWater(HeightSpan heights, const TiledGrid<Wet>& water, const Region& ground) {
+    water.eachPart(ground.clipped({0, 0, water.columns(), water.rows()}), [&](int tx, int tz, const Region& part) {
+        if (!water.tile(tx, tz)) return;
+        for (int z = part.z0; z < part.z1; ++z)
+            for (int x = part.x0; x < part.x1; ++x)
+                if (const Wet w = water.at(x, z); w.wet()) heights = heights.joined({w.surface, w.surface});
+    });
+    return heights;
+}
+
+}  // namespace
+
 void Document::tell(const Change& change) {
     if (change.samples()) {
         News news{change, {}};
@@ -124,8 +142,9 @@ void Document::tell(const Change& change) {
         for (News::Spot& s : news.spots) s.heights = s.heights.joined(pyramid_.spanOf(s.ground));
         if (!change.water.empty()) {
             // Water shows at its surface, before and now.
-            const HeightSpan before = std::exchange(shownWater_, waterSpan());
-            for (News::Spot& s : news.spots) s.heights = s.heights.joined(before).joined(shownWater_);
+            for (News::Spot& s : news.spots)
+                s.heights = withWater(withWater(s.heights, shownWater_, s.ground), level_.water, s.ground);
+            shownWater_ = level_.water;
         }
         emit seen(news);
     }
@@ -137,15 +156,6 @@ void Document::tell(const Change& change) {
     if (change.waters || !change.water.empty()) emit watersChanged();
     if (change.spots) emit spotsChanged();
     if (change.name) emit named();
-}
-
-// The heights between which the pools stand; the ground's own lowest where there are none.
-HeightSpan Document::waterSpan() const {
-    HeightSpan span{pyramid_.whole().low, pyramid_.whole().low};
-    for (const Pool& p : level_.pools) span = span.joined({p.height, p.height});
-    for (const Stream& s : level_.streams)
-        if (s.surface.presentTiles() > 0) span = span.joined(pyramid_.whole());
-    return span;
 }
 
 // --- history ------------------------------------------------------------------------------------------------------

@@ -142,6 +142,7 @@ private:
     History history_;
     Level level_;
     HeightPyramid pyramid_, strokePyramid_;
+    TiledGrid<Wet> shownWater_;  // as it was last told of
     QString path_;
     uint64_t savedSerial_ = 0;
     std::shared_ptr<const Level> saved_, preview_;
@@ -150,9 +151,7 @@ private:
     qint64 gestureTime_ = 0;
     std::optional<Stroker> stroker_;
     CatchUp catchUp_{this};
-    HeightSpan waterSpan() const;
     void followWater();
-    HeightSpan shownWater_;            // of the pools' surfaces when they were last told of
     Change waterOwed_;                 // ground of the stroke in hand that water has not followed yet
     QTimer waterSoon_;                 // until it does
     QElapsedTimer waterClock_;         // since it did

@@ -6,6 +6,7 @@
 #include <glm/vec4.hpp>
 #include <utility>
 
+#include "base/parallel.h"
 #include "base/srgb.h"
 #include "level/ground.h"
 #include "shaders.h"
@@ -182,19 +183,27 @@ void Waters::buildStrips(const Level& level) {
         const std::vector<LinePoint> line = streamLine(level, level.streams[n]);
         if (line.size() < 2) continue;
         const auto number = static_cast<float>(level.pools.size() + n + 1);
-        for (size_t i = 0; i < line.size(); ++i) {
-            const LinePoint &p = line[i], &a = line[i > 0 ? i - 1 : 0], &b = line[std::min(i + 1, line.size() - 1)];
-            const double dx = b.x - a.x, dz = b.z - a.z, length = std::max(std::hypot(dx, dz), 1e-9);
-            const double nx = -dz / length, nz = dx / length, falls = (a.height - b.height) / length;
-            // In between there is a vertex on the line itself, so that a strip that narrows stays even.
-            for (const int side : {-1, 0, 1}) {
-                const double out = side == 0 ? 0 : side * reachAside(level, p, side * nx, side * nz);
-                all.insert(all.end(), {static_cast<float>(p.x + out * nx), static_cast<float>(p.height),
-                                       static_cast<float>(p.z + out * nz), static_cast<float>(p.along),
-                                       static_cast<float>(out), static_cast<float>(falls), number});
+        // In between there is a vertex on the line itself, so that a strip that narrows stays even.
+        const size_t first = all.size();
+        constexpr size_t kEach = 3 * 7;  // floats for a point of the line
+        all.resize(first + line.size() * kEach);
+        parallelFor(static_cast<int>(line.size()), 16, [&](int from, int to) {
+            for (auto i = static_cast<size_t>(from); i < static_cast<size_t>(to); ++i) {
+                const LinePoint &p = line[i], &a = line[i > 0 ? i - 1 : 0], &b = line[std::min(i + 1, line.size() - 1)];
+                const double dx = b.x - a.x, dz = b.z - a.z, length = std::max(std::hypot(dx, dz), 1e-9);
+                const double nx = -dz / length, nz = dx / length, falls = (a.height - b.height) / length;
+                auto put = all.begin() + static_cast<ptrdiff_t>(first + i * kEach);
+                for (const int side : {-1, 0, 1}) {
+                    const double out = side == 0 ? 0 : side * reachAside(level, p, side * nx, side * nz);
+                    for (const double v : {p.x + out * nx, static_cast<double>(p.height), p.z + out * nz,
+                                           static_cast<double>(p.along), out, falls})
+                        *put++ = static_cast<float>(v);
+                    *put++ = number;
+                }
             }
-            if (i == 0) continue;
-            const auto v = static_cast<uint32_t>(all.size() / 7 - 6);
+        });
+        for (size_t i = 1; i < line.size(); ++i) {
+            const auto v = static_cast<uint32_t>(first / 7 + 3 * (i - 1));
             for (const uint32_t k : {0u, 1u})
                 corners.insert(corners.end(), {v + k, v + k + 1, v + k + 3, v + k + 1, v + k + 4, v + k + 3});
         }

@@ -25,6 +25,7 @@ constexpr int kFenceTickMs = 250;
 constexpr int kFlowMs = 120;         // from one picture of moving water to the next
 constexpr double kVisitMetres = 32;  // how near one comes to a place that something is wrong with
 constexpr int kRestMs = 150;         // rest before refining
+constexpr int kFollowMs = 80;        // before what follows a dab is drawn without another
 constexpr int kRetryMs = 30;         // before something is drawn again whose shader was not ready
 
 }  // namespace
@@ -47,7 +48,9 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         moveMark();
         tellMiddle();
     };
-    for (QTimer* t : {&frame_, &rest_, &refine_, &bring_, &retry_}) t->setSingleShot(true);
+    for (QTimer* t : {&frame_, &follow_, &rest_, &refine_, &bring_, &retry_}) t->setSingleShot(true);
+    follow_.setInterval(kFollowMs);
+    connect(&follow_, &QTimer::timeout, this, &GroundView::scheduleFrame);
     retry_.setInterval(kRetryMs);
     connect(&retry_, &QTimer::timeout, this, &GroundView::refineSome);
     for (QTimer* t : {&frame_, &refine_, &bring_}) t->setInterval(0);
@@ -210,6 +213,7 @@ void GroundView::tellMiddle() {
 void GroundView::setSight(const Sight& look) {
     if (look == sight_) return;
     sight_ = look;
+    refiner_.forget();  // another look takes another time
     refreshAll();
     emit sightChanged();
 }

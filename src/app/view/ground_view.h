@@ -181,7 +181,7 @@ private:
     bool flatWaits_ = false, ghostsWait_ = true;
 
     // What has to be drawn.
-    QTimer frame_, rest_, refine_, bring_, retry_;
+    QTimer frame_, follow_, rest_, refine_, bring_, retry_;
     bool all_ = true, fresh_ = true, refresh_ = false;
     bool markWaits_ = false;  // for the next frame
     QRect markLeft_;          // where it was shown last, while it waits

@@ -22,8 +22,8 @@ constexpr double kDabBringMs = 2;  // the same before a dab is drawn
 }  // namespace
 
 bool GroundView::settled() const {
-    return !frame_.isActive() && !rest_.isActive() && !refine_.isActive() && !bring_.isActive() && refiner_.done() &&
-           !all_ && !refresh_;
+    return !frame_.isActive() && !follow_.isActive() && !rest_.isActive() && !refine_.isActive() &&
+           !bring_.isActive() && refiner_.done() && !all_ && !refresh_;
 }
 
 QImage GroundView::refinedPicture() {
@@ -44,7 +44,12 @@ QImage GroundView::pictureFrom(const Camera& camera) {
 void GroundView::notice(const News& news) {
     pending_.change.add(news.change);
     pending_.spots.insert(pending_.spots.end(), news.spots.begin(), news.spots.end());
-    scheduleFrame();
+    // What follows a stroke comes with its next dab, or soon: two pictures would keep the hand waiting.
+    const Change& c = news.change;
+    const bool follows = document_.stroking() && c.ground.empty() && c.cover.empty() && c.wash.empty() &&
+                         c.gaps.empty();
+    if (!follows) return scheduleFrame();
+    if (!frame_.isActive() && !follow_.isActive()) follow_.start();
 }
 
 void GroundView::redrawAll() {
@@ -80,6 +85,7 @@ void GroundView::syncRenderer(Renderer& r, const Change* hint) {
 void GroundView::drawFrame() {
     Renderer* r = surface_->renderer();
     if (!r || surface_->widget()->size().isEmpty()) return;
+    follow_.stop();
     surface_->makeCurrent();
     const PixelRect whole{0, 0, camera_.width, camera_.height};
     QElapsedTimer clock;
