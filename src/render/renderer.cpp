@@ -286,7 +286,9 @@ struct Renderer::Impl {
         } else {
             glDisable(GL_SCISSOR_TEST);
         }
-        glClear(GL_DEPTH_BUFFER_BIT);
+        // A pixel between two triangles that neither covers shows something like ground.
+        glClearColor(89 / 255.f, 92 / 255.f, 77 / 255.f, 1);
+        glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     }
 
     float footOfWalls() const {

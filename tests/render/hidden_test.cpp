@@ -1,0 +1,105 @@
+// What is left out of a picture because something else lies before it.
+#include <catch2/catch.hpp>
+
+#include <cmath>
+
+#include "level/ground.h"
+#include "levels.h"
+#include "picture.h"
+
+using namespace jam;
+using namespace jam::test;
+
+namespace {
+
+Camera from(const glm::dvec3& at, double yaw, double pitch) {
+    Camera c;
+    c.width = kWidth, c.height = kHeight;
+    c.at = at, c.yaw = yaw, c.pitch = pitch;
+    return c;
+}
+
+int differing(const Shot& a, const Shot& b) {
+    int count = 0;
+    for (int y = 0; y < kHeight; ++y)
+        for (int x = 0; x < kWidth; ++x) count += a.at(x, y) != b.at(x, y);
+    return count;
+}
+
+// What a picture is before anything is drawn, which nothing else is but by chance.
+constexpr glm::ivec3 kBare{89, 92, 77};
+
+// A camera near the level, often low, sometimes outside of it or below its ground.
+Camera anywhere(const Level& l, Random& random) {
+    const double x = l.originX + l.width() * between(random, -0.2, 1.2),
+                 z = l.originZ + l.depth() * between(random, -0.2, 1.2);
+    const double ground = altitudeAt(l, std::clamp(x, l.originX, l.originX + l.width()),
+                                     std::clamp(z, l.originZ, l.originZ + l.depth()));
+    return from({x, ground + std::pow(between(random, 0, 1), 2) * 80 - 2, z}, between(random, 0, 360),
+                between(random, -89, 20));
+}
+
+}  // namespace
+
+TEST_CASE("where there is no ground there is sky, wherever one looks from", "[property]") {
+    Renderer& r = renderer();
+    Random random(5);
+    Level noGaps = hillyLevel(120, 90, 4, 2), opened = noGaps;
+    for (int z = 30; z < 50; ++z)
+        for (int x = 40; x < 70; ++x) opened.opening.set(x, z, 255);
+    Level island = opened;
+    for (int z = 0; z < island.rows; ++z)
+        for (int x = 0; x < 25; ++x) island.noLand.set(x, z, 255);
+    for (const Level& l : {noGaps, opened, island, lopsidedLevel()}) {
+        const HeightPyramid pyramid(l);
+        r.sync(l, pyramid);
+        for (int k = 0; k < 25; ++k) {
+            const Camera camera = anywhere(l, random);
+            for (const Finish finish : {Finish::quick, Finish::full}) {
+                const Shot shot = take(r, camera, finish);
+                int bare = 0;
+                for (int y = 0; y < kHeight; ++y)
+                    for (int x = 0; x < kWidth; ++x) bare += shot.at(x, y) == kBare;
+                CAPTURE(k, camera.at.x, camera.at.y, camera.at.z, camera.yaw, camera.pitch);
+                REQUIRE(bare < 8);
+            }
+        }
+    }
+}
+
+TEST_CASE("who is below the ground sees it from below") {
+    Renderer& r = renderer();
+    const Level l = hillyLevel(120, 120, 4, 2);
+    const HeightPyramid pyramid(l);
+    r.sync(l, pyramid);
+    const glm::dvec3 under{0, altitudeAt(l, 0, 0) - 3, 0};
+    for (const Finish finish : {Finish::quick, Finish::full}) {
+        const Shot below = take(r, from(under, 30, 45), finish);
+        const Shot sky = take(r, from(under + glm::dvec3(0, 400, 0), 30, 45), finish);
+        CHECK(differing(below, sky) > 0.9 * kWidth * kHeight);
+    }
+}
+
+TEST_CASE("through an opening one does not see through the ground behind it") {
+    Renderer& r = renderer();
+    // A green plain with an opening, and a valley whose far side and floor are red.
+    Level l = flatLevel(140, 60, 0);
+    addLayer(l, plainLayer("green", 40, 160, 40));
+    addLayer(l, plainLayer("red", 200, 30, 30));
+    for (int z = 0; z < l.rows; ++z)
+        for (int x = 0; x < l.columns; ++x) {
+            if (x >= 80) l.strata[0].heights.set(x, z, -12.f * static_cast<float>(std::clamp(x - 80, 0, 8)) / 8);
+            if (x >= 89) l.layers[1].coverage.set(x, z, kFullCover);
+            if (x >= 20 && x < 70) l.opening.set(x, z, 255);
+        }
+    const HeightPyramid pyramid(l);
+    r.sync(l, pyramid);
+    const Camera east = from({l.originX + 22, 1, l.originZ + 30}, 90, -6);
+    for (const Finish finish : {Finish::quick, Finish::full}) {
+        // Straight at the slope down to the valley, from inside the earth.
+        const auto pixel = east.pixel({l.originX + 84, -6, l.originZ + 30});
+        REQUIRE(pixel);
+        const glm::ivec3 seen = take(r, east, finish).at(static_cast<int>(pixel->x), static_cast<int>(pixel->y));
+        CHECK(seen.y > seen.x);
+    }
+}
