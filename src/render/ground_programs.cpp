@@ -237,6 +237,8 @@ void GroundPrograms::use(unsigned features, const View3& view, const Sight& sigh
     const glm::vec3 sun = light.sun * headroom, sky = light.sky * headroom;
     glUniform3fv(at(p, "sunColour"), 1, glm::value_ptr(sun));
     glUniform3fv(at(p, "skyColour"), 1, glm::value_ptr(sky));
+    const auto live = static_cast<float>(std::max(liveMetres, 1.0));
+    glUniform2f(at(p, "farGrainMetres"), 0.4f * live, 0.9f * live);
     if (features & kLive) {
         glUniform1f(at(p, "liveMetres"), static_cast<float>(liveMetres));
         setLayers(p, view.textures);

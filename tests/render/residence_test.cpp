@@ -315,7 +315,7 @@ TEST_CASE("the lit map of a very long level lies where the ground does") {
     CHECK(std::abs(sumY / count - middle->y) < 2.5);
 }
 
-TEST_CASE("the quick picture tells layers apart near the eye and keeps their mean colour") {
+TEST_CASE("the quick picture tells layers apart near the eye, keeps their mean colour, and is as lively as at rest") {
     // Fine stripes of a picture on one layer, none on the other.
     Level level = flatLevel(200, 200, 0);
     level.layers.clear();
@@ -341,6 +341,13 @@ TEST_CASE("the quick picture tells layers apart near the eye and keeps their mea
     CHECK(quick.second > 0.5 * full.second);
     CHECK(quick.first == Approx(full.first).epsilon(0.15));
     CHECK(far.first == Approx(quick.first).epsilon(0.15));
+    // Nor does anything jump when the picture comes to rest.
+    for (const double above : {30.0, 60.0, 90.0, 130.0, 180.0, 250.0, 400.0}) {
+        const double moving = contrast(above, Finish::quick).second, still = contrast(above, Finish::full).second;
+        CAPTURE(above, moving, still);
+        CHECK(moving > 0.35 * still);
+        CHECK(moving < 1.5 * still);
+    }
 }
 
 TEST_CASE("the first use of any look or overlay waits for no shader", "[property]") {

@@ -11,7 +11,10 @@ uniform sampler2D heights;
 
 out vec3 world;
 out vec2 sampleAt;            // column and row of the ground
-out float farGrain;           // share of the lit map's own grain that shows, coming with distance
+// Share of the lit map's own grain that shows. Some of it stands in for what a moving picture lacks of the layers; all
+// of it comes where the lit map stands in for them at rest, and nearer it would be blotches.
+out float farGrain;
+uniform vec2 farGrainMetres;
 out float haze;               // share that distance has faded
 flat out uvec4 layers;
 #ifdef GRAIN
@@ -35,9 +38,10 @@ void main() {
     }
     sampleAt = vec2(p);
     haze = hazeShare(world);
-    farGrain = smoothstep(60.0, 160.0, distance(world, camera));
+    float away = distance(world, camera);
+    farGrain = 0.35 * smoothstep(12.0, 40.0, away) + 0.65 * smoothstep(farGrainMetres.x, farGrainMetres.y, away);
 #ifdef GRAIN
-    grainShare = 0.8 - 0.8 * smoothstep(0.2, 1.0, distance(world, camera) / grainMetres);
+    grainShare = 0.8 - 0.8 * smoothstep(0.2, 1.0, away / grainMetres);
 #endif
     layers = patchLayers;
     gl_Position = viewProjection * vec4(world - camera, 1.0);
