@@ -260,3 +260,51 @@ TEST_CASE("a course lays layers of its own, carves and banks") {
     CHECK(stage.window.lastMessage().contains("uphill"));
     CHECK(stage.at(30, 42) == Approx(0).margin(0.3));
 }
+
+TEST_CASE("knobs beside the chosen post pull its width and shoulders, and with Shift those of all posts") {
+    CourseStage stage;
+    stage.pull(-40, 0, 60, 0);
+    stage.click(-40, 0);
+    REQUIRE(stage.place.standpoint.post() == 0);
+    stage.set("postWidth", 20);
+    stage.set("postShoulder", 9);
+    const Course made = stage.course();
+    const double half = static_cast<double>(made.posts[0].width) / 2, rim = static_cast<double>(made.posts[0].shoulder);
+    const size_t steps = stage.steps();
+    const float beside = stage.at(-30, half + rim + 4);
+    // Pulled out by 5 m: as much wider on either side. The ground follows while it is pulled.
+    stage.press(stage.pixelOf(-40, half));
+    stage.move(stage.pixelOf(-40, half + 3));
+    stage.move(stage.pixelOf(-40, half + 5));
+    CHECK(stage.place.document.previewing());
+    CHECK(stage.at(-30, half + rim + 4) != beside);
+    stage.release(stage.pixelOf(-40, half + 5));
+    stage.settle();
+    CHECK(stage.steps() == steps + 1);
+    CHECK(stage.course().posts[0].width == Approx(2 * half + 10).margin(1));
+    CHECK(stage.course().posts[0].shoulder == made.posts[0].shoulder);
+    CHECK(stage.course().posts[1] == made.posts[1]);
+    CHECK(stage.course().posts[0].x == made.posts[0].x);
+
+    // The shoulder on the other side, of all posts.
+    const double wide = static_cast<double>(stage.course().posts[0].width) / 2;
+    const Course widened = stage.course();
+    stage.pull(-40, -wide - rim, -40, -wide - rim - 6, Qt::ShiftModifier);
+    CHECK(stage.steps() == steps + 2);
+    CHECK(stage.course().posts[0].shoulder == Approx(rim + 6).margin(1));
+    CHECK(stage.course().posts[1].shoulder == stage.course().posts[0].shoulder);
+    CHECK(stage.course().posts[0].width == widened.posts[0].width);
+
+    // Nothing can be pulled to nothing; Esc takes it back.
+    stage.pull(-40, wide, -40, 0);
+    CHECK(stage.course().posts[0].width == Approx(kMinCourseWidth).margin(1));
+    stage.place.document.undo();
+    stage.press(stage.pixelOf(-40, wide));
+    stage.move(stage.pixelOf(-40, wide + 8));
+    stage.key(Qt::Key_Escape);
+    stage.release(stage.pixelOf(-40, wide + 8));
+    stage.settle();
+    CHECK(stage.steps() == steps + 2);
+    CHECK_FALSE(stage.place.document.previewing());
+    CHECK(stage.course().posts[0].width == widened.posts[0].width);
+}

@@ -2,6 +2,7 @@
 
 #include <cmath>
 
+#include "hands/course_width_hand.h"
 #include "level/ground.h"
 #include "view/ground_view.h"
 
@@ -51,6 +52,8 @@ std::unique_ptr<Hand> courseHand(GroundView& view, const HandEvent& press) {
     Workplace& place = view.workplace();
     if (!press.ground) return nullptr;
     if (const QString no = place.document.whyNoStroke(); !no.isEmpty()) return place.tell(no), nullptr;
+    if (const auto knob = courseKnobUnder(view, press.pixel))
+        return std::make_unique<CourseWidthHand>(view, press, *knob);
     Courses courses(place);
     const CourseSpot spot = courseUnder(view, press.pixel);
     const auto courseOf = [&](uint32_t id) { return *place.document.level().stratum(id)->course; };

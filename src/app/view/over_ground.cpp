@@ -6,6 +6,7 @@
 #include <QPainterPath>
 
 #include "base/maths.h"
+#include "hands/course_width_hand.h"
 #include "level/ground.h"
 #include "survey/pick.h"
 #include "theme.h"
@@ -104,6 +105,15 @@ void paintCourses(QPainter& p, const GroundView& view) {
                 p.drawEllipse(*at, own ? 7 : 5, own ? 7 : 5);
             }
         }
+        // What the chosen post's width and shoulders are pulled by.
+        for (const CourseKnob& k : courseKnobs(view, c, stand.post()))
+            if (const auto at = pixel(k.x, k.z)) {
+                constexpr double kHalf = 6;
+                p.setPen(k.shoulder ? QPen(theme().brush, 1.8) : QPen(kShadowInk, 1.5));
+                p.setBrush(k.shoulder ? kShadowInk : theme().brush);
+                p.drawPolygon(QPolygonF{*at + QPointF(0, -kHalf), *at + QPointF(kHalf, 0), *at + QPointF(0, kHalf),
+                                        *at + QPointF(-kHalf, 0)});
+            }
     }
 }
 

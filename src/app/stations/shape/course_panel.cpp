@@ -203,7 +203,8 @@ void CoursePanel::show() {
         if (s.leads()) which_->addItem(QString::fromStdString(s.name), s.id);
     which_->setCurrentIndex(std::max(which_->findData(c ? place_.standpoint.course() : 0u), 0));
     says_->setText(
-        c ? tr("Drag its posts. Clicks lengthen it, Ctrl puts a post into the line, Alt raises and lowers one.")
+        c ? tr("Drag its posts, and the knobs beside one for width and shoulders. Clicks lengthen it, Ctrl puts a post "
+               "into the line, Alt raises and lowers one.")
           : tr("Press at the foot of a ramp or road and pull to its head, or click a course to choose it."));
     details_->setVisible(c != nullptr);
     for (const char* id : {"insertPost", "removePost", "removeCourse"})

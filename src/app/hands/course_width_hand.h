@@ -1,0 +1,48 @@
+// Pulls the width of a course at the chosen post, or its shoulders, by knobs on the ground; Shift does so at every
+// post. The ground follows the hand.
+#pragma once
+
+#include <optional>
+#include <vector>
+
+#include "courses.h"
+#include "hands/hand.h"
+#include "view/ground_view.h"
+
+namespace jam {
+
+// A knob on the ground beside a post: where the course's even part ends, or its shoulder.
+struct CourseKnob {
+    double x = 0, z = 0;  // metres
+    bool shoulder = false;
+};
+// Those of the chosen post, on both sides; none where they would lie on top of each other in the picture.
+std::vector<CourseKnob> courseKnobs(const GroundView& view, const GroundView::CourseLine& line, int post);
+// The one under a pixel.
+std::optional<CourseKnob> courseKnobUnder(const GroundView& view, const QPointF& pixel);
+
+class CourseWidthHand : public Hand {
+public:
+    // At the chosen post of the chosen course.
+    CourseWidthHand(GroundView& view, const HandEvent& press, const CourseKnob& knob);
+    void move(const HandEvent& e) override;
+    void release(const HandEvent& e) override;
+    void paint(QPainter& p) const override;
+    void letGo(bool drop) override;
+    bool drawsWide() const override { return true; }
+    bool holdsCamera() const override { return true; }
+
+private:
+    void finish();
+    // Metres from the post to a place on the ground.
+    double away(const glm::dvec3& place) const;
+
+    uint32_t id_;
+    int post_;
+    Course course_, before_;
+    bool shoulder_, all_, changed_ = false;  // all_: at every post
+    double began_ = 0, had_ = 0;             // at the press: metres away, and metres of what is pulled
+    QPointF now_;
+};
+
+}  // namespace jam
