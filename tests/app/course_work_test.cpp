@@ -16,6 +16,7 @@
 #include "panels/section.h"
 #include "stage.h"
 #include "stations/shape/strata_panel.h"
+#include "theme.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -307,4 +308,58 @@ TEST_CASE("knobs beside the chosen post pull its width and shoulders, and with S
     CHECK(stage.steps() == steps + 2);
     CHECK_FALSE(stage.place.document.previewing());
     CHECK(stage.course().posts[0].width == widened.posts[0].width);
+}
+
+TEST_CASE("marks that are kept over the picture are those that would be painted now") {
+    CourseStage stage;
+    stage.pull(-40, 0, 60, 0);
+    const auto seen = [&] {
+        stage.settle();
+        QApplication::processEvents();
+        return stage.screen().copy(stage.view().geometry());
+    };
+    const auto check = [&](const char* after) {
+        INFO(after);
+        seen();
+        stage.view().repaintMarks();
+        const QImage kept = seen();
+        // Another camera and back, and none is kept.
+        const Camera here = stage.view().camera();
+        Camera there = here;
+        there.yaw += 1;
+        stage.view().setCamera(there);
+        stage.settle();
+        stage.view().setCamera(here);
+        const QImage anew = seen();
+        int differ = 0;
+        for (int y = 0; y < kept.height(); ++y)
+            for (int x = 0; x < kept.width(); ++x) {
+                const QColor a = kept.pixelColor(x, y), b = anew.pixelColor(x, y);
+                differ +=
+                    std::abs(a.red() - b.red()) + std::abs(a.green() - b.green()) + std::abs(a.blue() - b.blue()) > 12;
+            }
+        CHECK(differ == 0);
+    };
+    check("a course");
+    stage.click(-40, 0);
+    check("another post");
+    stage.set("postWidth", 20);
+    check("a width");
+    stage.pull(60, 0, 60, 40);
+    check("a post that moved");
+    stage.place.document.undo();
+    check("undoing");
+    stage.place.document.edit("a wall", [](Level& l) {
+        for (int c = 0; c < l.columns; ++c) l.strata[0].heights.set(c, 60, 90);
+    });
+    check("other ground");
+    stage.window.actions()["contours"]->trigger();
+    check("contours");
+    stage.view().setMarks("test", {{{{0, 30, 0}}, GroundMark::Kind::place, "here"}});
+    check("a mark");
+    stage.view().setMarks("test", {});
+    check("no mark");
+    applyTheme(ThemeChoice::light);
+    check("the light theme");
+    applyTheme(ThemeChoice::dark);
 }

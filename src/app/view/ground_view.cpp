@@ -1,5 +1,6 @@
 #include "view/ground_view.h"
 
+#include <algorithm>
 #include <cmath>
 #include <glm/geometric.hpp>
 #include <QApplication>
@@ -98,6 +99,10 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         fenceEdge_.follow(document_.level(), true);  // it lies on the ground
         fenceRest_.start();
     });
+    connect(&themeChanges(), &ThemeChanges::changed, this, [this] {
+        standing_.forget();
+        surface_->widget()->update();
+    });
     connect(&stand, &Standpoint::courseChosen, this, &GroundView::followCourses);
     for (const auto signal :
          {&Document::strataChanged, &Document::replaced, &Document::historyChanged, &Document::previewChanged})
@@ -129,6 +134,7 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
 void GroundView::setMarks(const QByteArray& owner, std::vector<GroundMark> marks) {
     if (marks.empty() && marks_[owner].empty()) return;
     marks_[owner] = std::move(marks);
+    standing_.forget();
     surface_->widget()->update();
 }
 
@@ -141,6 +147,7 @@ void GroundView::setReach(std::shared_ptr<const Reach> reach) {
 void GroundView::setUnderWater(const UnderWater& under) {
     if (under == sight_.under) return;
     sight_.under = under;
+    standing_.forget();
     redrawAll();
 }
 
@@ -153,7 +160,8 @@ void GroundView::setFlowing(bool on) {
 
 void GroundView::followCourses() {
     courseLinesKnown_ = false;
-    if (workplace_.standpoint.coursing()) surface_->widget()->update();
+    standing_.forget();
+    surface_->widget()->update();
 }
 
 const std::vector<GroundView::CourseLine>& GroundView::courseLines() const {
@@ -213,6 +221,7 @@ void GroundView::tellMiddle() {
 void GroundView::setSight(const Sight& look) {
     if (look == sight_) return;
     sight_ = look;
+    standing_.forget();
     refiner_.forget();  // another look takes another time
     refreshAll();
     emit sightChanged();
@@ -303,9 +312,17 @@ void GroundView::moveMark() {
     surface_->widget()->update(markRect_);
 }
 
+void GroundView::paintStanding(QPainter& p) const {
+    if (sight_.contours) paintContourLabels(p, *this);
+    if (sight_.under.metres == 0) paintGroundMarks(p, *this);
+    if (workplace_.standpoint.coursing()) paintCourses(p, *this);
+}
+
 void GroundView::paintMarks(QPainter& p) {
     p.setRenderHint(QPainter::Antialiasing);
-    if (sight_.contours) paintContourLabels(p, *this);
+    const bool marked = std::any_of(marks_.begin(), marks_.end(), [](const auto& m) { return !m.second.empty(); });
+    if (sight_.contours || marked || workplace_.standpoint.coursing())
+        standing_.paint(p, size(), camera_, [this](QPainter& q) { paintStanding(q); });
     const double unit = devicePixel();
     const QColor bright = theme().brush;
     p.save();
@@ -319,8 +336,6 @@ void GroundView::paintMarks(QPainter& p) {
         strokeTwice(p, mark_.edge, 1.8, unit, bright, Qt::SolidLine);
     }
     p.restore();
-    if (sight_.under.metres == 0) paintGroundMarks(p, *this);
-    if (workplace_.standpoint.coursing()) paintCourses(p, *this);
     if (workplace_.clips.clipping()) paintClip(p, *this);
     if (!workplace_.standpoint.tape().empty()) paintTape(p, *this, workplace_.standpoint.tape());
     for (const Hand* h = hand_.get(); h; h = h->aside.get())

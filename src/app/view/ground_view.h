@@ -17,6 +17,7 @@
 #include "view/fence_edge.h"
 #include "view/pace.h"
 #include "view/refiner.h"
+#include "view/standing_marks.h"
 #include "view/surface.h"
 #include "walk/reach.h"
 #include "workplace.h"
@@ -155,6 +156,7 @@ private:
     void followFence();
     void followCourses();
     void paintMarks(QPainter& painter);
+    void paintStanding(QPainter& painter) const;
     HandEvent handEvent(const QPointF& pixel, Qt::KeyboardModifiers modifiers,
                         Qt::MouseButton button = Qt::NoButton) const;
     template <class F>
@@ -184,8 +186,9 @@ private:
     QTimer frame_, follow_, rest_, refine_, bring_, retry_;
     bool all_ = true, fresh_ = true, refresh_ = false;
     bool markWaits_ = false;  // for the next frame
-    QRect markLeft_;          // where it was shown last, while it waits
-    bool moving_ = false;     // the next frame is of another camera, or of what a hand does to the ground
+    StandingMarks standing_;
+    QRect markLeft_;       // where it was shown last, while it waits
+    bool moving_ = false;  // the next frame is of another camera, or of what a hand does to the ground
     News pending_;
     Refiner refiner_;
     Pace pace_;

@@ -42,6 +42,7 @@ QImage GroundView::pictureFrom(const Camera& camera) {
 }
 
 void GroundView::notice(const News& news) {
+    standing_.forget();  // it lies on the ground
     pending_.change.add(news.change);
     pending_.spots.insert(pending_.spots.end(), news.spots.begin(), news.spots.end());
     // What follows a stroke comes with its next dab, or soon: two pictures would keep the hand waiting.
