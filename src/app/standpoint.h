@@ -87,6 +87,10 @@ public:
         emit courseChosen();
     }
 
+    // Whether the width, shoulders and banking of one post are those of all of its course.
+    bool postsAlike() const { return postsAlike_; }
+    void setPostsAlike(bool alike) { postsAlike_ = alike; }
+
     // The pool or stream that is chosen, 0 for none; and whether a course that is drawn becomes a stream's.
     uint32_t water() const { return water_; }
     void setWater(uint32_t id) {
@@ -125,7 +129,7 @@ private:
     FenceWay fenceWay_ = FenceWay::none;
     FenceJoin fenceJoin_ = FenceJoin::replace;
     bool fenceTint_ = true;
-    bool coursing_ = false;
+    bool coursing_ = false, postsAlike_ = true;
     uint32_t course_ = 0;
     int post_ = 0;
     uint32_t water_ = 0, spot_ = 0;

@@ -262,13 +262,14 @@ TEST_CASE("a course lays layers of its own, carves and banks") {
     CHECK(stage.at(30, 42) == Approx(0).margin(0.3));
 }
 
-TEST_CASE("knobs beside the chosen post pull its width and shoulders, and with Shift those of all posts") {
+TEST_CASE("knobs beside the chosen post pull its width and shoulders, or those of all posts") {
     CourseStage stage;
     stage.pull(-40, 0, 60, 0);
     stage.click(-40, 0);
     REQUIRE(stage.place.standpoint.post() == 0);
     stage.set("postWidth", 20);
     stage.set("postShoulder", 9);
+    stage.find<QCheckBox>("postsAlike")->setChecked(false);
     const Course made = stage.course();
     const double half = static_cast<double>(made.posts[0].width) / 2, rim = static_cast<double>(made.posts[0].shoulder);
     const size_t steps = stage.steps();
@@ -295,6 +296,15 @@ TEST_CASE("knobs beside the chosen post pull its width and shoulders, and with S
     CHECK(stage.course().posts[0].shoulder == Approx(rim + 6).margin(1));
     CHECK(stage.course().posts[1].shoulder == stage.course().posts[0].shoulder);
     CHECK(stage.course().posts[0].width == widened.posts[0].width);
+
+    // All of them while they are alike, but for Shift.
+    stage.find<QCheckBox>("postsAlike")->setChecked(true);
+    stage.pull(-40, wide, -40, wide + 3);
+    CHECK(stage.course().posts[1].width == stage.course().posts[0].width);
+    stage.place.document.undo();
+    stage.pull(-40, wide, -40, wide + 3, Qt::ShiftModifier);
+    CHECK(stage.course().posts[1].width == widened.posts[1].width);
+    stage.place.document.undo();
 
     // Nothing can be pulled to nothing; Esc takes it back.
     stage.pull(-40, wide, -40, 0);

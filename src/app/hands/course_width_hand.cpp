@@ -58,7 +58,7 @@ std::optional<CourseKnob> courseKnobUnder(const GroundView& view, const QPointF&
 CourseWidthHand::CourseWidthHand(GroundView& view, const HandEvent& press, const CourseKnob& knob)
     : Hand(view), id_(view.workplace().standpoint.course()), post_(view.workplace().standpoint.post()),
       course_(*view.workplace().document.level().stratum(id_)->course), before_(course_), shoulder_(knob.shoulder),
-      all_(press.modifiers & Qt::ShiftModifier), now_(press.pixel) {
+      all_(view.workplace().standpoint.postsAlike() != bool(press.modifiers & Qt::ShiftModifier)), now_(press.pixel) {
     const Post& p = before_.posts[static_cast<size_t>(post_)];
     had_ = static_cast<double>(shoulder_ ? p.shoulder : p.width);
     began_ = away(*press.ground);

@@ -127,7 +127,8 @@ void CoursePanel::makePosts(QVBoxLayout* c) {
     alike_ = new QCheckBox(tr("All posts alike"), details_);
     alike_->setObjectName("postsAlike");
     alike_->setToolTip(tr("Width, shoulders and banking are set for all posts at once"));
-    alike_->setChecked(true);
+    alike_->setChecked(place_.standpoint.postsAlike());
+    connect(alike_, &QCheckBox::toggled, this, [this](bool on) { place_.standpoint.setPostsAlike(on); });
     c->addWidget(alike_);
     width_ = field("postWidth", tr("Width"), tr(" m"), {kMinCourseWidth, 60, 1, true}, true,
                    [](Post& p, float v) { p.width = v; });
@@ -173,7 +174,7 @@ void CoursePanel::edit(const QString& what, const std::function<void(Course&)>& 
 void CoursePanel::editPost(const QString& what, const std::function<void(Post&)>& change, const QString& gesture,
                            bool mayAll) {
     const int post = place_.standpoint.post();
-    const bool all = mayAll && alike_->isChecked();
+    const bool all = mayAll && place_.standpoint.postsAlike();
     edit(
         what,
         [&](Course& x) {
