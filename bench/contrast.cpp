@@ -1,6 +1,8 @@
 // How much detail the picture of each layer keeps with distance: local contrast against that at 5 m, the same layer in
-// the same light, on even ground. usage: bench_contrast LAYERS
+// the same light, on even ground; and how a moving picture differs from one at rest in brightness and contrast.
+// usage: bench_contrast LAYERS
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstdio>
 #include <vector>
@@ -16,14 +18,18 @@ namespace {
 constexpr double kAway[] = {5, 15, 50, 150, 400};
 constexpr int kWidth = 640, kHeight = 480, kMean = 4;
 
-// Root mean square of brightness against its mean over 9 x 9 pixels, in the middle of the picture, where the ground is
-// about as far away as the place looked at.
-double localContrast(const std::vector<uint8_t>& bgra) {
+struct Seen {
+    double brightness, contrast;  // of 255
+};
+
+// The mean brightness, and its root mean square against its mean over 9 x 9 pixels, in the middle of the picture, where
+// the ground is about as far away as the place looked at.
+Seen seenIn(const std::vector<uint8_t>& bgra) {
     const auto light = [&](int x, int y) {
         const uint8_t* p = &bgra[static_cast<size_t>((y * kWidth + x) * 4)];
         return 0.2126 * p[2] + 0.7152 * p[1] + 0.0722 * p[0];
     };
-    double squares = 0;
+    double squares = 0, sum = 0;
     int count = 0;
     for (int y = kHeight / 2 - 60; y < kHeight / 2 + 60; ++y)
         for (int x = kWidth / 2 - 120; x < kWidth / 2 + 120; ++x) {
@@ -32,12 +38,13 @@ double localContrast(const std::vector<uint8_t>& bgra) {
                 for (int u = -kMean; u <= kMean; ++u) mean += light(x + u, y + v);
             const double d = light(x, y) - mean / ((2 * kMean + 1) * (2 * kMean + 1));
             squares += d * d;
+            sum += light(x, y);
             ++count;
         }
-    return std::sqrt(squares / count);
+    return {sum / count, std::sqrt(squares / count)};
 }
 
-double contrastAt(Renderer& r, double away) {
+Seen seenFrom(Renderer& r, double away, Finish finish) {
     Camera c;
     c.width = kWidth, c.height = kHeight;
     c.pitch = -32;
@@ -46,9 +53,9 @@ double contrastAt(Renderer& r, double away) {
     c.at = glm::dvec3(7, 0, -11) - looks * away;
     std::vector<uint8_t> pixels(static_cast<size_t>(kWidth) * kHeight * 4);
     r.bring(c, {});
-    r.draw(c, {}, Finish::full);
+    r.draw(c, {}, finish);
     r.read({0, 0, kWidth, kHeight}, pixels.data(), kWidth * 4);
-    return localContrast(pixels);
+    return seenIn(pixels);
 }
 
 int fail(const std::string& sentence) { return std::fprintf(stderr, "%s\n", sentence.c_str()), 2; }
@@ -66,7 +73,11 @@ int main(int count, char** words) {
     std::printf("local contrast at so many metres, against 5 m (goal >= 0.5)\n\n%-18s %8s", "layer", "at 5 m");
     for (size_t i = 1; i < std::size(kAway); ++i) std::printf("%8.0f", kAway[i]);
     std::printf("\n");
-    std::vector<double> least(std::size(kAway), 1e9);
+    struct Range {
+        double least = 1e9, most = 0;
+        void add(double v) { least = std::min(least, v), most = std::max(most, v); }
+    };
+    std::array<Range, std::size(kAway)> kept, brighter, livelier;
     for (const Layer& layer : layers.value()) {
         NewLevel wish;
         wish.columns = wish.rows = 1025;
@@ -77,14 +88,22 @@ int main(int count, char** words) {
         std::printf("%-18s", layer.name.c_str());
         double near = 0;
         for (size_t i = 0; i < std::size(kAway); ++i) {
-            const double c = contrastAt(*renderer.value(), kAway[i]);
-            if (i == 0) near = c, std::printf(" %8.1f", c);
-            else std::printf("%8.2f", c / near), least[i] = std::min(least[i], c / near);
+            const Seen still = seenFrom(*renderer.value(), kAway[i], Finish::full),
+                       moving = seenFrom(*renderer.value(), kAway[i], Finish::quick);
+            if (i == 0) near = still.contrast, std::printf(" %8.1f", near);
+            else std::printf("%8.2f", still.contrast / near), kept[i].add(still.contrast / near);
+            brighter[i].add(moving.brightness / still.brightness), livelier[i].add(moving.contrast / still.contrast);
         }
         std::printf("\n");
     }
     std::printf("%-18s %8s", "least", "");
-    for (size_t i = 1; i < std::size(kAway); ++i) std::printf("%8.2f", least[i]);
+    for (size_t i = 1; i < std::size(kAway); ++i) std::printf("%8.2f", kept[i].least);
+    std::printf("\n\na moving picture against one at rest, the least and the most of all layers\n\n%-18s", "");
+    for (const double away : kAway) std::printf("%12.0f m", away);
+    for (const auto& [name, ranges] : {std::pair{"brightness", &brighter}, {"local contrast", &livelier}}) {
+        std::printf("\n%-18s", name);
+        for (const Range& r : *ranges) std::printf("%9.2f %4.2f", r.least, r.most);
+    }
     std::printf("\n");
     return 0;
 }

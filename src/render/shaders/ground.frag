@@ -109,7 +109,8 @@ vec3 blended(vec3 behind) {
 #endif
         tilt += weight * lean;
         rough += weight * r.z;
-        open += weight * r.w;
+        // Against its mean, so that ground is as bright near by as afar.
+        open += weight * r.w / max(reliefMean[id].w, 0.2);
 #ifdef EXTRA
         // Few layers shine; the others mirror 4 % of the light and are no metal.
         vec2 shine = mix(vec2(0.5, 0.0), seen(shines, sightOf(world.xz, acrossX.xz, acrossY.xz, id, 1.0), id, vec4(0.5, 0.0, 0.0, 1.0)).xy, float(layerBits.z >> id & 1u));

@@ -39,7 +39,7 @@ void main() {
     sampleAt = vec2(p);
     haze = hazeShare(world);
     float away = distance(world, camera);
-    farGrain = 0.35 * smoothstep(12.0, 40.0, away) + 0.65 * smoothstep(farGrainMetres.x, farGrainMetres.y, away);
+    farGrain = 0.4 * smoothstep(12.0, 40.0, away) + 0.6 * smoothstep(farGrainMetres.x, farGrainMetres.y, away);
 #ifdef GRAIN
     grainShare = 0.8 - 0.8 * smoothstep(0.2, 1.0, away / grainMetres);
 #endif
