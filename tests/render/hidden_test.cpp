@@ -103,3 +103,30 @@ TEST_CASE("through an opening one does not see through the ground behind it") {
         CHECK(seen.y > seen.x);
     }
 }
+
+TEST_CASE("between pieces of ground of any detail there is no gap", "[property]") {
+    Renderer& r = renderer();
+    Random random(8);
+    Level l = hillyLevel(700, 500, 6, 0);
+    l.layers.clear();
+    addLayer(l, plainLayer("red", 220, 30, 30));
+    const HeightPyramid pyramid(l);
+    r.sync(l, pyramid);
+    int gaps = 0, looked = 0;
+    for (int k = 0; k < 80; ++k) {
+        const double x = between(random, -330, 330), z = between(random, -230, 230);
+        const Camera c = from({x, altitudeAt(l, x, z) + between(random, 1, 60), z}, between(random, 0, 360),
+                              between(random, -40, 5));
+        const Shot shot = take(r, c, Finish::quick);
+        for (int y = 1; y + 1 < kHeight; ++y)
+            for (int px = 1; px + 1 < kWidth; ++px) {
+                // Nothing but ground is so red; hazy ground is left out.
+                const auto red = [&](int u, int v) { return shot.at(u, v).x > shot.at(u, v).z + 25; };
+                const bool around = red(px - 1, y) && red(px + 1, y) && red(px, y - 1) && red(px, y + 1);
+                looked += around;
+                gaps += around && !red(px, y);
+            }
+    }
+    CHECK(looked > 500000);
+    CHECK(gaps == 0);
+}

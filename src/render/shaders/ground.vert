@@ -32,7 +32,13 @@ void main() {
     float far = patchPlace.w;
     float morph = clamp((distance(world, camera) - 0.75 * far) / (0.25 * far), 0.0, 1.0);
     ivec2 odd = g & 1;
-    if (morph > 0.0 && odd != ivec2(0)) {
+    bool rim = any(equal(g, ivec2(0))) || any(equal(g, ivec2(8)));
+    if (morph >= 1.0 && rim && all(lessThan(ivec2(patchPlace.xy) + g * stride, samples))) {
+        // By a coarser mesh it becomes the vertex that both have: on the side between two of them it would lie but for
+        // rounding, which leaves a pixel open now and then.
+        p -= odd * stride;
+        world = vec3(place.x + float(p.x) * place.z, heightAt(p), place.y + float(p.y) * place.z);
+    } else if (morph > 0.0 && odd != ivec2(0)) {
         float coarse = 0.5 * (heightAt(p - odd * stride) + heightAt(p + odd * stride));
         world.y = mix(world.y, coarse, morph);
     }
