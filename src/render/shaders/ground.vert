@@ -30,10 +30,11 @@ void main() {
     ivec2 p = min(ivec2(patchPlace.xy) + g * stride, samples - 1);
     world = vec3(place.x + float(p.x) * place.z, heightAt(p), place.y + float(p.y) * place.z);
     float far = patchPlace.w;
-    float morph = clamp((distance(world, camera) - 0.75 * far) / (0.25 * far), 0.0, 1.0);
+    // Not before the finer mesh ends everywhere: a patch that reaches beyond its range has no part in this one's morphing.
+    float morph = clamp((distance(world, camera) - 0.85 * far) / (0.15 * far), 0.0, 1.0);
     ivec2 odd = g & 1;
     bool rim = any(equal(g, ivec2(0))) || any(equal(g, ivec2(8)));
-    if (morph >= 1.0 && rim && all(lessThan(ivec2(patchPlace.xy) + g * stride, samples))) {
+    if (morph >= 1.0 && rim && all(lessThan((ivec2(patchPlace.xy) + g * stride) * odd, samples))) {
         // By a coarser mesh it becomes the vertex that both have: on the side between two of them it would lie but for
         // rounding, which leaves a pixel open now and then.
         p -= odd * stride;
