@@ -77,8 +77,8 @@ std::vector<uint16_t> Sky::open(const View3& view) {
 }
 
 void Sky::draw(const View3& view, bool quick) {
-    const std::vector<uint16_t> corners = open(view);
-    if (corners.empty()) return;
+    const std::vector<uint16_t> corners = quick ? open(view) : std::vector<uint16_t>{};
+    if (quick && corners.empty()) return;
     const GlProgram& p = quick ? quick_ : full_;
     glUseProgram(p);
     setLight(p, view);

@@ -1,5 +1,5 @@
-// Pulls the width of a course at the chosen post, or its shoulders, by knobs on the ground; Shift does so at every
-// post. The ground follows the hand.
+// Pulls the width of a course at the chosen post, or its shoulders, by knobs on the ground: at every post while posts are
+// alike, and Shift turns that round. The ground follows the hand.
 #pragma once
 
 #include <optional>

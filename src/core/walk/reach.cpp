@@ -35,7 +35,7 @@ private:
 };
 
 // Links by where they begin, or backwards by where they end.
-class Onwards {
+class LinkTable {
 public:
     void make(uint32_t nodes, const std::vector<std::vector<Pair>>& links, bool back) {
         begins_.assign(nodes + size_t{1}, 0);
@@ -53,7 +53,7 @@ public:
         begins_.front() = 0;
     }
     std::span<const uint32_t> from(uint32_t node) const {
-        return {&to_[0] + begins_[node], &to_[0] + begins_[node + 1]};
+        return {to_.data() + begins_[node], to_.data() + begins_[node + 1]};
     }
 
 private:
@@ -83,7 +83,7 @@ private:
     const Level& level_;
     ReachGround& g_;
     std::vector<Place> steep_;  // where they lie
-    Onwards on_, back_;         // what is kept: from pieces to anything, from steep samples to pieces
+    LinkTable on_, back_;         // what is kept: from pieces to anything, from steep samples to pieces
 };
 
 void Graph::nameSteep() {
@@ -144,7 +144,7 @@ void Graph::spread(std::vector<uint64_t>& marks, bool back, const Context& conte
     std::vector<uint8_t> waits(marks.size(), 0);
     for (uint32_t i = 0; i < marks.size(); ++i)
         if (marks[i]) front.push_back(i), waits[i] = 1;
-    const Onwards& links = back ? back_ : on_;
+    const LinkTable& links = back ? back_ : on_;
     for (size_t next = 0; next < front.size(); ++next) {
         if ((next & 0xffff) == 0) {
             if (context.cancelled()) return;
