@@ -14,20 +14,12 @@
 #include "gl.h"
 #include "ground_programs.h"
 #include "level/ground.h"
+#include "patch_mesh.h"
 #include "shaders.h"
 #include "sky.h"
 #include "waters.h"
 
 namespace jam {
-
-namespace {
-
-struct PatchInstance {
-    float column, row, step, morphEnd;
-    uint32_t firstLayers, nextLayers, count, unused;
-};
-
-}  // namespace
 
 struct Renderer::Impl {
     GroundPrograms ground;
@@ -36,9 +28,8 @@ struct Renderer::Impl {
     Ghosts ghosts;
     Waters waters;
     Sky sky;
-    GlBuffer gridVertices, gridIndices, instances;
-    GlArray patchArray, emptyArray;
-    int indexCount = 0;
+    PatchMesh mesh;
+    GlArray emptyArray;
     Canvas now, aside, coarse;              // what is drawn into; for pictures aside; for coarse ones
     int coarseWidth = 0, coarseHeight = 0;  // of the picture that the coarse one stands for
     std::vector<uint32_t> fetched;          // rows from the bottom; kept between uses for its room
@@ -47,10 +38,7 @@ struct Renderer::Impl {
     const HeightPyramid* pyramid_ = nullptr;  // the caller's, valid until the next sync()
     const HeightPyramid& pyramid() const { return *pyramid_; }
     std::vector<Patch> patches;
-    struct Packed {
-        unsigned features;
-        PatchInstance instance;
-    };
+    using Packed = PatchMesh::Packed;
     std::vector<Packed> packed;  // patches with the same features lie together
     std::string driver;
     bool software = false;
@@ -82,42 +70,6 @@ struct Renderer::Impl {
         if (!f) return f.error();
         flat = f.take();
         return {};
-    }
-
-    void buildMesh() {
-        constexpr int n = Patch::kQuads;
-        std::vector<float> vertices;
-        std::vector<uint16_t> indices;
-        for (int z = 0; z <= n; ++z)
-            for (int x = 0; x <= n; ++x)
-                vertices.insert(vertices.end(), {static_cast<float>(x), static_cast<float>(z)});
-        for (int z = 0; z < n; ++z)
-            for (int x = 0; x < n; ++x) {
-                const auto nw = static_cast<uint16_t>(z * (n + 1) + x), ne = static_cast<uint16_t>(nw + 1);
-                const auto sw = static_cast<uint16_t>(nw + n + 1), se = static_cast<uint16_t>(sw + 1);
-                for (const uint16_t i : {nw, se, ne, nw, sw, se}) indices.push_back(i);
-            }
-        indexCount = static_cast<int>(indices.size());
-        patchArray = makeArray();
-        emptyArray = makeArray();
-        gridVertices = makeBuffer();
-        gridIndices = makeBuffer();
-        instances = makeBuffer();
-        glBindVertexArray(patchArray);
-        glBindBuffer(GL_ARRAY_BUFFER, gridVertices);
-        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(vertices.size() * sizeof(float)), vertices.data(),
-                     GL_STATIC_DRAW);
-        glEnableVertexAttribArray(0);
-        glVertexAttribPointer(0, 2, GL_FLOAT, GL_FALSE, 0, nullptr);
-        glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, gridIndices);
-        glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(indices.size() * sizeof(uint16_t)),
-                     indices.data(), GL_STATIC_DRAW);
-        glBindBuffer(GL_ARRAY_BUFFER, instances);
-        for (const GLuint perInstance : {1u, 2u}) {
-            glEnableVertexAttribArray(perInstance);
-            glVertexAttribDivisor(perInstance, 1);
-        }
-        glBindVertexArray(0);
     }
 
     const Level& level() const { return textures().level(); }
@@ -156,7 +108,7 @@ struct Renderer::Impl {
             return out;
         }
         const uint32_t layers = textures().layersIn(r);
-        PatchInstance& i = out.instance;
+        PatchMesh::Instance& i = out.instance;
         for (uint32_t id = 0; id < kMaxLayers; ++id)
             if (layers >> id & 1) {
                 (i.count < 8 ? i.firstLayers : i.nextLayers) |= id << (4 * (i.count % 8));
@@ -176,10 +128,8 @@ struct Renderer::Impl {
         // Near to far within each kind, so that what is hidden is not shaded.
         std::stable_sort(packed.begin(), packed.end(),
                          [](const Packed& a, const Packed& b) { return a.features > b.features; });
-        glBindBuffer(GL_ARRAY_BUFFER, instances);
-        glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(packed.size() * sizeof(Packed)), packed.data(),
-                     GL_STREAM_DRAW);
-        triangles = static_cast<int>(packed.size()) * indexCount / 3;
+        mesh.take(packed);
+        triangles = static_cast<int>(packed.size()) * PatchMesh::kTriangles;
     }
 
     // In the order of kUnits of ground_programs.cpp.
@@ -228,16 +178,6 @@ struct Renderer::Impl {
         }
         glActiveTexture(GL_TEXTURE0);
         return standIns;
-    }
-
-    void drawPatches(size_t first, size_t count) {
-        const size_t at = first * sizeof(Packed) + offsetof(Packed, instance);
-        const auto place = [at](size_t offset) { return reinterpret_cast<void*>(at + offset); };
-        glBindVertexArray(patchArray);
-        glBindBuffer(GL_ARRAY_BUFFER, instances);
-        glVertexAttribPointer(1, 4, GL_FLOAT, GL_FALSE, sizeof(Packed), place(0));
-        glVertexAttribIPointer(2, 4, GL_UNSIGNED_INT, sizeof(Packed), place(offsetof(PatchInstance, firstLayers)));
-        glDrawElementsInstanced(GL_TRIANGLES, indexCount, GL_UNSIGNED_SHORT, nullptr, static_cast<GLsizei>(count));
     }
 
     glm::mat4 viewProjection(const Camera& camera) const {
@@ -326,7 +266,7 @@ struct Renderer::Impl {
             if (variants && usable == features)
                 for (const unsigned more : {kContours, kOverlay}) variants->wantLater(variantOf(features | more));
             ground.use(usable, view, sight, liveMetres(sight));
-            drawPatches(first, end - first);
+            mesh.draw(first, end - first);
         }
         glDisable(GL_CULL_FACE);
     }
@@ -373,7 +313,8 @@ Result<std::unique_ptr<Renderer>> Renderer::create() {
         impl->software |= impl->driver.find(soft) != std::string::npos;
     impl->textures_ = std::make_unique<GroundTextures>(!impl->software);
     if (Status s = impl->buildPrograms(); !s) return s.error();
-    impl->buildMesh();
+    impl->mesh.build();
+    impl->emptyArray = makeArray();
     return std::unique_ptr<Renderer>(new Renderer(std::move(impl)));
 }
 
@@ -434,7 +375,7 @@ void Renderer::makeVariant(const Variant& variant) {
     r.bindTextures();
     const std::vector<GlTexture> standIns = r.bindStandIns(variant);
     r.ground.use(variant.features, r.viewOf(camera), {}, 1);
-    r.drawPatches(0, r.packed.size());
+    r.mesh.draw(0, r.packed.size());
     glFinish();
     std::swap(r.now, r.aside);
 }
@@ -470,7 +411,7 @@ void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
     r.bindTextures();
     glUseProgram(r.flat);
     setView(r.flat, r.viewOf(camera));
-    r.drawPatches(0, r.packed.size());
+    r.mesh.draw(0, r.packed.size());
 }
 
 void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {

@@ -92,7 +92,7 @@ std::unique_ptr<Hand> courseHand(GroundView& view, const HandEvent& press) {
 }
 
 CourseHand::CourseHand(GroundView& view, const HandEvent& press, uint32_t id, Course course, int post, QString what)
-    : Hand(view), id_(id), course_(std::move(course)), post_(post), what_(std::move(what)), from_(press.pixel),
+    : CoursePull(view, id, std::move(course), post), what_(std::move(what)), from_(press.pixel),
       lifts_(id != 0 && (press.modifiers & Qt::AltModifier)) {
     const Level& level = view.workplace().document.level();
     const Post& p = course_.posts[static_cast<size_t>(post)];
@@ -116,36 +116,42 @@ void CourseHand::move(const HandEvent& e) {
         p.x = e.ground->x, p.z = e.ground->z;
     }
     changed_ = true;
-    Workplace& place = view_.workplace();
     const Post& first = course_.posts.front();
-    if (id_ == 0 && std::hypot(p.x - first.x, p.z - first.z) < kLeastRamp) return;
+    if (id_ != 0 || std::hypot(p.x - first.x, p.z - first.z) >= kLeastRamp) show();
+}
+
+void CourseHand::finish() {
+    if (id_ != 0) return CoursePull::finish();
+    done_ = true;
+    Workplace& place = view_.workplace();
+    place.document.dropPreview();
+    const Post &a = course_.posts.front(), &b = course_.posts.back();
+    if (std::hypot(b.x - a.x, b.z - a.z) < kLeastRamp)
+        return place.tell(GroundView::tr("Press at the foot of the course and pull to its head."));
+    Courses(place).add(course_);
+}
+
+void CoursePull::show() {
+    Workplace& place = view_.workplace();
     const Courses courses(place);
     Result<Level> next = id_ ? courses.tried(id_, [this](Course& c) { c = course_; })
                              : courses.triedNew(course_, nullptr);
     if (next) place.document.showPreview({next.take(), {}, false});
 }
 
-void CourseHand::release(const HandEvent& e) {
+void CoursePull::release(const HandEvent& e) {
     if (e.button == Qt::LeftButton) finish();
 }
 
-void CourseHand::finish() {
+void CoursePull::finish() {
     done_ = true;
     Workplace& place = view_.workplace();
     place.document.dropPreview();
-    if (!changed_ && id_ != 0) return;
-    Courses courses(place);
-    const Post &a = course_.posts.front(), &b = course_.posts.back();
-    if (id_ == 0) {
-        if (std::hypot(b.x - a.x, b.z - a.z) < kLeastRamp)
-            return place.tell(GroundView::tr("Press at the foot of the course and pull to its head."));
-        courses.add(course_);
-        return;
-    }
-    if (courses.edit(what_, id_, [this](Course& c) { c = course_; })) place.standpoint.setCourse(id_, post_);
+    if (changed_ && Courses(place).edit(what(), id_, [this](Course& c) { c = course_; }))
+        place.standpoint.setCourse(id_, post_);
 }
 
-void CourseHand::letGo(bool drop) {
+void CoursePull::letGo(bool drop) {
     if (!drop) return finish();
     done_ = true;
     view_.workplace().document.dropPreview();

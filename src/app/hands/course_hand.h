@@ -18,26 +18,43 @@ struct CourseSpot {
 };
 CourseSpot courseUnder(const GroundView& view, const QPointF& pixel);
 
-class CourseHand : public Hand {
+// Pulls at a post of a course; each move shows the level as it would be.
+class CoursePull : public Hand {
 public:
-    // Moves a post of a course; of a new one when `id` is 0, whose last post follows the hand.
-    CourseHand(GroundView& view, const HandEvent& press, uint32_t id, Course course, int post, QString what);
-    void move(const HandEvent& e) override;
+    CoursePull(GroundView& view, uint32_t id, Course course, int post)
+        : Hand(view), id_(id), course_(std::move(course)), post_(post) {}
     void release(const HandEvent& e) override;
     void letGo(bool drop) override;
     bool drawsWide() const override { return true; }
     bool holdsCamera() const override { return true; }
 
-private:
-    void finish();
+protected:
+    // Shows the level with course_ as it is by now; where that cannot be, what was shown stays.
+    void show();
+    // Ends the moment, and makes a step of what was pulled.
+    virtual void finish();
+    virtual QString what() const = 0;
 
     uint32_t id_;
     Course course_;
     int post_;
+    bool changed_ = false;
+};
+
+class CourseHand : public CoursePull {
+public:
+    // Moves a post of a course; of a new one when `id` is 0, whose last post follows the hand.
+    CourseHand(GroundView& view, const HandEvent& press, uint32_t id, Course course, int post, QString what);
+    void move(const HandEvent& e) override;
+
+private:
+    void finish() override;
+    QString what() const override { return what_; }
+
     QString what_;
     QPointF from_;
     float height_;  // of the post at the press
-    bool lifts_, changed_;
+    bool lifts_;
 };
 
 }  // namespace jam

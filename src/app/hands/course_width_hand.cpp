@@ -56,8 +56,10 @@ std::optional<CourseKnob> courseKnobUnder(const GroundView& view, const QPointF&
 }
 
 CourseWidthHand::CourseWidthHand(GroundView& view, const HandEvent& press, const CourseKnob& knob)
-    : Hand(view), id_(view.workplace().standpoint.course()), post_(view.workplace().standpoint.post()),
-      course_(*view.workplace().document.level().stratum(id_)->course), before_(course_), shoulder_(knob.shoulder),
+    : CoursePull(view, view.workplace().standpoint.course(),
+                 *view.workplace().document.level().stratum(view.workplace().standpoint.course())->course,
+                 view.workplace().standpoint.post()),
+      before_(course_), shoulder_(knob.shoulder),
       all_(view.workplace().standpoint.postsAlike() != bool(press.modifiers & Qt::ShiftModifier)), now_(press.pixel) {
     const Post& p = before_.posts[static_cast<size_t>(post_)];
     had_ = static_cast<double>(shoulder_ ? p.shoulder : p.width);
@@ -81,28 +83,11 @@ void CourseWidthHand::move(const HandEvent& e) {
         if (static_cast<int>(i) == post_ || all_)
             (shoulder_ ? course_.posts[i].shoulder : course_.posts[i].width) = static_cast<float>(metres);
     changed_ = course_ != before_;
-    Workplace& place = view_.workplace();
-    Result<Level> next = Courses(place).tried(id_, [this](Course& c) { c = course_; });
-    if (next) place.document.showPreview({next.take(), {}, false});
+    show();
 }
 
-void CourseWidthHand::release(const HandEvent& e) {
-    if (e.button == Qt::LeftButton) finish();
-}
-
-void CourseWidthHand::finish() {
-    done_ = true;
-    Workplace& place = view_.workplace();
-    place.document.dropPreview();
-    if (!changed_) return;
-    const QString what = shoulder_ ? GroundView::tr("Shoulders of a course") : GroundView::tr("Width of a course");
-    if (Courses(place).edit(what, id_, [this](Course& c) { c = course_; })) place.standpoint.setCourse(id_, post_);
-}
-
-void CourseWidthHand::letGo(bool drop) {
-    if (!drop) return finish();
-    done_ = true;
-    view_.workplace().document.dropPreview();
+QString CourseWidthHand::what() const {
+    return shoulder_ ? GroundView::tr("Shoulders of a course") : GroundView::tr("Width of a course");
 }
 
 void CourseWidthHand::paint(QPainter& p) const {

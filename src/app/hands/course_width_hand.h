@@ -1,12 +1,11 @@
-// Pulls the width of a course at the chosen post, or its shoulders, by knobs on the ground: at every post while posts are
-// alike, and Shift turns that round. The ground follows the hand.
+// Pulls the width of a course at the chosen post, or its shoulders, by knobs on the ground: at every post while posts
+// are alike, and Shift turns that round. The ground follows the hand.
 #pragma once
 
 #include <optional>
 #include <vector>
 
-#include "courses.h"
-#include "hands/hand.h"
+#include "hands/course_hand.h"
 #include "view/ground_view.h"
 
 namespace jam {
@@ -21,27 +20,21 @@ std::vector<CourseKnob> courseKnobs(const GroundView& view, const GroundView::Co
 // The one under a pixel.
 std::optional<CourseKnob> courseKnobUnder(const GroundView& view, const QPointF& pixel);
 
-class CourseWidthHand : public Hand {
+class CourseWidthHand : public CoursePull {
 public:
     // At the chosen post of the chosen course.
     CourseWidthHand(GroundView& view, const HandEvent& press, const CourseKnob& knob);
     void move(const HandEvent& e) override;
-    void release(const HandEvent& e) override;
     void paint(QPainter& p) const override;
-    void letGo(bool drop) override;
-    bool drawsWide() const override { return true; }
-    bool holdsCamera() const override { return true; }
 
 private:
-    void finish();
+    QString what() const override;
     // Metres from the post to a place on the ground.
     double away(const glm::dvec3& place) const;
 
-    uint32_t id_;
-    int post_;
-    Course course_, before_;
-    bool shoulder_, all_, changed_ = false;  // all_: at every post
-    double began_ = 0, had_ = 0;             // at the press: metres away, and metres of what is pulled
+    Course before_;
+    bool shoulder_, all_;         // all_: at every post
+    double began_ = 0, had_ = 0;  // at the press: metres away, and metres of what is pulled
     QPointF now_;
 };
 

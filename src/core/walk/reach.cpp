@@ -83,7 +83,7 @@ private:
     const Level& level_;
     ReachGround& g_;
     std::vector<Place> steep_;  // where they lie
-    LinkTable on_, back_;         // what is kept: from pieces to anything, from steep samples to pieces
+    LinkTable on_, back_;       // what is kept: from pieces to anything, from steep samples to pieces
 };
 
 void Graph::nameSteep() {

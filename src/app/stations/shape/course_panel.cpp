@@ -124,12 +124,12 @@ void CoursePanel::makePosts(QVBoxLayout* c) {
     };
     height_ = field("postHeight", tr("Height"), tr(" m"), {-10000, 10000, 2}, false,
                     [](Post& p, float v) { p.height = v; });
-    alike_ = new QCheckBox(tr("All posts alike"), details_);
-    alike_->setObjectName("postsAlike");
-    alike_->setToolTip(tr("Width, shoulders and banking are set for all posts at once"));
-    alike_->setChecked(place_.standpoint.postsAlike());
-    connect(alike_, &QCheckBox::toggled, this, [this](bool on) { place_.standpoint.setPostsAlike(on); });
-    c->addWidget(alike_);
+    auto* alike = new QCheckBox(tr("All posts alike"), details_);
+    alike->setObjectName("postsAlike");
+    alike->setToolTip(tr("Width, shoulders and banking are set for all posts at once"));
+    alike->setChecked(place_.standpoint.postsAlike());
+    connect(alike, &QCheckBox::toggled, this, [this](bool on) { place_.standpoint.setPostsAlike(on); });
+    c->addWidget(alike);
     width_ = field("postWidth", tr("Width"), tr(" m"), {kMinCourseWidth, 60, 1, true}, true,
                    [](Post& p, float v) { p.width = v; });
     shoulder_ = field("postShoulder", tr("Shoulders"), tr(" m"), {0, 60, 1}, true,

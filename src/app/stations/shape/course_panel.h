@@ -40,7 +40,7 @@ private:
     Courses courses_;
     QLabel *says_, *figures_;
     QComboBox *which_, *use_, *track_, *verge_;
-    QCheckBox *smooth_, *closed_, *meets_, *alike_, *free_;
+    QCheckBox *smooth_, *closed_, *meets_, *free_;
     NumberField *height_, *width_, *shoulder_, *banking_;
     QWidget* details_;
 };
