@@ -1,21 +1,90 @@
 #include "patch_mesh.h"
 
+#include <algorithm>
+#include <array>
 #include <cstddef>
+#include <iterator>
 
 namespace jam {
+
+namespace {
+
+constexpr int kDensities[] = {1, 2, 4};  // quads joined each way
+
+// Where the triangles of each density begin, in indices, and at the end where the last ends.
+constexpr std::array<int, std::size(kDensities) + 1> firstIndices() {
+    std::array<int, std::size(kDensities) + 1> first{};
+    for (size_t i = 0; i < std::size(kDensities); ++i) {
+        const int across = Patch::kQuads / kDensities[i];
+        // Two a square, and one more for each vertex on the rim that is not a corner of one.
+        const int count = 2 * across * across + 4 * across * (kDensities[i] - 1);
+        first[i + 1] = first[i] + 3 * count;
+    }
+    return first;
+}
+constexpr auto kFirst = firstIndices();
+
+size_t densityOf(int joined) {
+    return static_cast<size_t>(std::find(std::begin(kDensities), std::end(kDensities) - 1, joined) - kDensities);
+}
+
+using Vertices = std::vector<uint16_t>;
+
+// The triangle between two sides that leave the same corner: from one to the other and back.
+void zip(const Vertices& a, const Vertices& b, Vertices& out) {
+    const auto triangle = [&](uint16_t u, uint16_t v, uint16_t w) { out.insert(out.end(), {u, v, w}); };
+    triangle(a[0], a[1], b[1]);
+    for (size_t i = 1, k = 1; i + 1 < a.size() || k + 1 < b.size();) {
+        // Whichever is less far along, so that triangles do not become long and thin.
+        if (k + 1 == b.size() || (i + 1 < a.size() && i * (b.size() - 1) <= k * (a.size() - 1))) {
+            triangle(a[i], a[i + 1], b[k]);
+            ++i;
+        } else {
+            triangle(a[i], b[k + 1], b[k]);
+            ++k;
+        }
+    }
+}
+
+}  // namespace
+
+int PatchMesh::triangles(int joined) {
+    const size_t density = densityOf(joined);
+    return (kFirst[density + 1] - kFirst[density]) / 3;
+}
+
+std::vector<uint16_t> PatchMesh::trianglesOf(int joined) {
+    constexpr int n = Patch::kQuads;
+    std::vector<uint16_t> out;
+    // From one vertex to another on the same row or column: all between them on the rim, none elsewhere.
+    const auto side = [&](int x0, int z0, int x1, int z1) {
+        Vertices along;
+        const bool rim = (x0 == x1 && (x0 == 0 || x0 == n)) || (z0 == z1 && (z0 == 0 || z0 == n));
+        const int steps = rim ? joined : 1;
+        for (int i = 0; i <= steps; ++i)
+            along.push_back(static_cast<uint16_t>((z0 + (z1 - z0) * i / steps) * (n + 1) + x0 + (x1 - x0) * i / steps));
+        return along;
+    };
+    for (int z = 0; z < n; z += joined)
+        for (int x = 0; x < n; x += joined) {
+            const int east = x + joined, south = z + joined;
+            // North-east and south-west of the diagonal that all squares are cut along.
+            zip(side(east, z, x, z), side(east, z, east, south), out);
+            zip(side(x, south, east, south), side(x, south, x, z), out);
+        }
+    return out;
+}
 
 void PatchMesh::build() {
     constexpr int n = Patch::kQuads;
     std::vector<float> vertices;
-    std::vector<uint16_t> indices;
     for (int z = 0; z <= n; ++z)
         for (int x = 0; x <= n; ++x) vertices.insert(vertices.end(), {static_cast<float>(x), static_cast<float>(z)});
-    for (int z = 0; z < n; ++z)
-        for (int x = 0; x < n; ++x) {
-            const auto nw = static_cast<uint16_t>(z * (n + 1) + x), ne = static_cast<uint16_t>(nw + 1);
-            const auto sw = static_cast<uint16_t>(nw + n + 1), se = static_cast<uint16_t>(sw + 1);
-            for (const uint16_t i : {nw, se, ne, nw, sw, se}) indices.push_back(i);
-        }
+    std::vector<uint16_t> indices;
+    for (const int joined : kDensities) {
+        const std::vector<uint16_t> some = trianglesOf(joined);
+        indices.insert(indices.end(), some.begin(), some.end());
+    }
     array_ = makeArray();
     vertices_ = makeBuffer();
     indices_ = makeBuffer();
@@ -43,14 +112,17 @@ void PatchMesh::take(const std::vector<Packed>& patches) {
                  GL_STREAM_DRAW);
 }
 
-void PatchMesh::draw(size_t first, size_t count) const {
+void PatchMesh::draw(size_t first, size_t count, int joined) const {
+    const size_t density = densityOf(joined);
     const size_t at = first * sizeof(Packed) + offsetof(Packed, instance);
     const auto place = [at](size_t offset) { return reinterpret_cast<void*>(at + offset); };
     glBindVertexArray(array_);
     glBindBuffer(GL_ARRAY_BUFFER, instances_);
     glVertexAttribPointer(1, 4, GL_FLOAT, GL_FALSE, sizeof(Packed), place(0));
     glVertexAttribIPointer(2, 4, GL_UNSIGNED_INT, sizeof(Packed), place(offsetof(Instance, firstLayers)));
-    glDrawElementsInstanced(GL_TRIANGLES, kIndices, GL_UNSIGNED_SHORT, nullptr, static_cast<GLsizei>(count));
+    glDrawElementsInstanced(GL_TRIANGLES, kFirst[density + 1] - kFirst[density], GL_UNSIGNED_SHORT,
+                            reinterpret_cast<void*>(static_cast<size_t>(kFirst[density]) * sizeof(uint16_t)),
+                            static_cast<GLsizei>(count));
 }
 
 }  // namespace jam

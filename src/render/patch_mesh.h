@@ -18,17 +18,23 @@ public:
     };
     struct Packed {
         unsigned features;  // of ground_programs.h
+        int joined;         // quads each way that are drawn as one, but for the patch's rim: 1, 2 or 4
         Instance instance;
+        // What can be drawn at once.
+        bool alike(const Packed& o) const { return features == o.features && joined == o.joined; }
     };
-    static constexpr int kTriangles = 2 * Patch::kQuads * Patch::kQuads;  // of a patch
+    // Three vertices a triangle, numbered row by row. Every vertex of the rim is in it, so that patches meet.
+    static std::vector<uint16_t> trianglesOf(int joined);
+    // How many there are.
+    static int triangles(int joined);
 
     void build();
     // The patches that draw() is asked for from now on.
     void take(const std::vector<Packed>& patches);
-    void draw(size_t first, size_t count) const;
+    // These of them, which must be alike.
+    void draw(size_t first, size_t count, int joined) const;
 
 private:
-    static constexpr int kIndices = 3 * kTriangles;
     GlBuffer vertices_, indices_, instances_;
     GlArray array_;
 };

@@ -6,7 +6,9 @@
 #include <glm/common.hpp>
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/matrix.hpp>
+#include <tuple>
 
+#include "calm_ground.h"
 #include "canvas.h"
 #include "cliffs.h"
 #include "enlarge.h"
@@ -21,6 +23,10 @@
 
 namespace jam {
 
+namespace {
+constexpr double kCalmPixels = 1;  // that a moving picture's ground may stray from what it is
+}
+
 struct Renderer::Impl {
     GroundPrograms ground;
     GlProgram wall, wallWithGaps, inside, flat;
@@ -29,6 +35,7 @@ struct Renderer::Impl {
     Waters waters;
     Sky sky;
     PatchMesh mesh;
+    CalmGround calm;
     GlArray emptyArray;
     Canvas now, aside, coarse;              // what is drawn into; for pictures aside; for coarse ones
     int coarseWidth = 0, coarseHeight = 0;  // of the picture that the coarse one stands for
@@ -91,6 +98,7 @@ struct Renderer::Impl {
     // A patch as the shader takes it, and what that needs to be compiled with.
     Packed pack(const Patch& p, const Sight& sight, bool quick) {
         Packed out{0,
+                   1,
                    {static_cast<float>(p.column), static_cast<float>(p.row), static_cast<float>(p.step), p.morphEnd, 0,
                     0, 0, 0}};
         const double metres = liveMetres(sight);
@@ -119,17 +127,25 @@ struct Renderer::Impl {
     }
 
     // Patches as instances; those that are drawn live get the list of their layers. Only those that touch `only`.
-    void packPatches(const Camera& camera, const Sight& sight, bool quick, const PixelRect* only) {
+    // Vertices may be left out where the ground strays no farther than `calmPixels` of this picture.
+    void packPatches(const Camera& camera, const Sight& sight, bool quick, const PixelRect* only,
+                     double calmPixels = 0) {
         choosePatches(level(), pyramid(), camera, finestReach(level(), camera, sight.quadPixels), patches);
         packed.clear();
         complete = true;
         for (const Patch& p : patches)
-            if (!only || touches(p, camera, *only)) packed.push_back(pack(p, sight, quick));
+            if (!only || touches(p, camera, *only)) {
+                packed.push_back(pack(p, sight, quick));
+                if (calmPixels > 0)
+                    packed.back().joined = calm.joined(level(), p, calmPixels, camera.metresPerPixel(1));
+            }
         // Near to far within each kind, so that what is hidden is not shaded.
-        std::stable_sort(packed.begin(), packed.end(),
-                         [](const Packed& a, const Packed& b) { return a.features > b.features; });
+        std::stable_sort(packed.begin(), packed.end(), [](const Packed& a, const Packed& b) {
+            return std::tie(b.features, a.joined) < std::tie(a.features, b.joined);
+        });
         mesh.take(packed);
-        triangles = static_cast<int>(packed.size()) * PatchMesh::kTriangles;
+        triangles = 0;
+        for (const Packed& p : packed) triangles += PatchMesh::triangles(p.joined);
     }
 
     // In the order of kUnits of ground_programs.cpp.
@@ -256,7 +272,7 @@ struct Renderer::Impl {
         const unsigned common = (sight.contours ? kContours : 0u) | (overlaid ? kOverlay : 0u);
         for (size_t first = 0, end = 0; first < packed.size(); first = end) {
             const unsigned features = packed[first].features;
-            while (end < packed.size() && packed[end].features == features) ++end;
+            while (end < packed.size() && packed[end].alike(packed[first])) ++end;
             unsigned usable = features | common;
             if (variants && !variants->ready(variantOf(usable))) {
                 complete = false;
@@ -266,7 +282,7 @@ struct Renderer::Impl {
             if (variants && usable == features)
                 for (const unsigned more : {kContours, kOverlay}) variants->wantLater(variantOf(features | more));
             ground.use(usable, view, sight, liveMetres(sight));
-            mesh.draw(first, end - first);
+            mesh.draw(first, end - first, packed[first].joined);
         }
         glDisable(GL_CULL_FACE);
     }
@@ -329,6 +345,7 @@ size_t Renderer::shaders() const { return impl_->ground.compiled(); }
 Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Change* hint) {
     impl_->pyramid_ = &pyramid;
     Change change = impl_->textures().sync(level, hint);
+    impl_->calm.follow(level, change.ground);
     impl_->cliffs.follow(level, change);
     impl_->waters.follow(level, change);
     return change;
@@ -375,7 +392,7 @@ void Renderer::makeVariant(const Variant& variant) {
     r.bindTextures();
     const std::vector<GlTexture> standIns = r.bindStandIns(variant);
     r.ground.use(variant.features, r.viewOf(camera), {}, 1);
-    r.mesh.draw(0, r.packed.size());
+    r.mesh.draw(0, r.packed.size(), 1);
     glFinish();
     std::swap(r.now, r.aside);
 }
@@ -388,7 +405,8 @@ bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, con
     view.under = sight.under;
     // As fine as in the whole picture: fewer pixels are blurred enough when they are enlarged.
     view.finer = static_cast<float>(-std::log2(shareOf(finish)));
-    r.packPatches(camera, sight, finish != Finish::full, only);
+    r.packPatches(camera, sight, finish != Finish::full, only,
+                  finish == Finish::full ? 0 : kCalmPixels / shareOf(finish));
     r.bindTextures();
     r.drawGround(view, sight);
     r.drawWalls(view);
@@ -411,7 +429,7 @@ void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
     r.bindTextures();
     glUseProgram(r.flat);
     setView(r.flat, r.viewOf(camera));
-    r.mesh.draw(0, r.packed.size());
+    r.mesh.draw(0, r.packed.size(), 1);
 }
 
 void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {

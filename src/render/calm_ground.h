@@ -1,0 +1,32 @@
+// Where fewer triangles do: a moving picture leaves out those that would not be told apart at its size.
+#pragma once
+
+#include "level/changes.h"
+#include "patches.h"
+
+namespace jam {
+
+// How far, in metres, the ground at a patch's vertices lies from its meshes of two and of four quads joined each way
+// (patch_mesh.h).
+struct Strays {
+    float second = 0, fourth = 0;
+};
+Strays straysOf(const Level& level, const Patch& patch);
+
+// Remembers strays, which stand on the ground alone and not on where one looks from.
+class CalmGround {
+public:
+    // Forgets what changed: all of another size of level.
+    void follow(const Level& level, const TileSet& ground);
+    // Preconditions: follow() was called for this level, and the patch is one of choosePatches().
+    const Strays& at(const Level& level, const Patch& patch);
+    // How many quads may be joined each way, 1, 2 or 4, so that no vertex left out lies farther than `pixels` from the
+    // mesh. `metres` is the size of a pixel a metre away (Camera::metresPerPixel).
+    int joined(const Level& level, const Patch& patch, double pixels, double metres);
+
+private:
+    std::vector<Raster<Strays>> levels_;  // by the logarithm of the patch's step; below 0 where it is not known
+    int columns_ = 0, rows_ = 0;
+};
+
+}  // namespace jam

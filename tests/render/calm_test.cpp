@@ -1,0 +1,223 @@
+// Meshes of fewer triangles for moving pictures: they fit, and lie close to the ground.
+#include <catch2/catch.hpp>
+
+#include <cmath>
+#include <map>
+
+#include "level/ground.h"
+#include "levels.h"
+#include "picture.h"
+#include "render/calm_ground.h"
+#include "render/patch_mesh.h"
+
+using namespace jam;
+using namespace jam::test;
+
+namespace {
+
+constexpr int kAcross = Patch::kQuads + 1;
+int columnOf(int v) { return v % kAcross; }
+int rowOf(int v) { return v / kAcross; }
+
+// Height of the mesh of a patch at a vertex, by the first triangle that holds it.
+double meshAt(const std::vector<uint16_t>& mesh, int vertex, const std::function<double(int)>& height) {
+    for (size_t t = 0; t < mesh.size(); t += 3) {
+        const double ax = columnOf(mesh[t]), az = rowOf(mesh[t]);
+        const double ux = columnOf(mesh[t + 1]) - ax, uz = rowOf(mesh[t + 1]) - az;
+        const double vx = columnOf(mesh[t + 2]) - ax, vz = rowOf(mesh[t + 2]) - az;
+        const double px = columnOf(vertex) - ax, pz = rowOf(vertex) - az, whole = ux * vz - uz * vx;
+        const double u = (px * vz - pz * vx) / whole, v = (ux * pz - uz * px) / whole;
+        if (u < -1e-9 || v < -1e-9 || u + v > 1 + 1e-9) continue;
+        return (1 - u - v) * height(mesh[t]) + u * height(mesh[t + 1]) + v * height(mesh[t + 2]);
+    }
+    FAIL("vertex " << vertex << " is on no triangle");
+    return 0;
+}
+
+double heightOf(const Level& l, const Patch& p, int vertex) {
+    return groundSample(l, std::min(p.column + columnOf(vertex) * p.step, l.columns - 1),
+                        std::min(p.row + rowOf(vertex) * p.step, l.rows - 1));
+}
+
+double strayOf(const Level& l, const Patch& p, int joined) {
+    const std::vector<uint16_t> mesh = PatchMesh::trianglesOf(joined);
+    double most = 0;
+    for (int v = 0; v < kAcross * kAcross; ++v)
+        most = std::max(most, std::abs(heightOf(l, p, v) - meshAt(mesh, v, [&](int w) { return heightOf(l, p, w); })));
+    return most;
+}
+
+// Gentle hills in one stratum, rubble and walls in another; neither square nor in the middle.
+Level calmAndRough(uint32_t seed) {
+    Level l = flatLevel(201, 137, 0);
+    Random random(seed);
+    const double phase = between(random, 0, 6);
+    for (int z = 0; z < l.rows; ++z)
+        for (int x = 0; x < l.columns; ++x) {
+            const double rubble = x > 120 && z > 60 ? between(random, -1, 1) : 0;
+            l.strata[0].heights.set(x, z,
+                                    static_cast<float>(6 * std::sin(x / 17. + phase) * std::cos(z / 23.) + rubble));
+        }
+    Stratum over;
+    over.id = 7, over.name = "walls";
+    over.heights = TiledGrid<float>(l.columns, l.rows, 0);
+    for (int z = 20; z < 110; ++z) over.heights.set(90, z, 3);
+    for (int x = 30; x < 50; ++x) over.heights.set(x, 61, -2);
+    l.strata.push_back(over);
+    return l;
+}
+
+}  // namespace
+
+TEST_CASE("a patch of any density is covered once, faces up, and keeps its rim") {
+    int least = 1 << 20;
+    for (const int joined : {1, 2, 4}) {
+        CAPTURE(joined);
+        const std::vector<uint16_t> mesh = PatchMesh::trianglesOf(joined);
+        CHECK(static_cast<int>(mesh.size()) == 3 * PatchMesh::triangles(joined));
+        CHECK(PatchMesh::triangles(joined) < least);
+        least = PatchMesh::triangles(joined);
+        std::map<std::pair<int, int>, int> sides;
+        int area = 0;
+        for (size_t t = 0; t < mesh.size(); t += 3) {
+            const int a = mesh[t], b = mesh[t + 1], c = mesh[t + 2];
+            const int twice = (columnOf(b) - columnOf(a)) * (rowOf(c) - rowOf(a)) -
+                              (rowOf(b) - rowOf(a)) * (columnOf(c) - columnOf(a));
+            // South is down the rows: seen from above, against the clock.
+            CHECK(twice < 0);
+            area -= twice;
+            for (const auto& [u, v] : {std::pair{a, b}, {b, c}, {c, a}}) ++sides[{u, v}];
+        }
+        CHECK(area == 2 * Patch::kQuads * Patch::kQuads);
+        for (const auto& [side, count] : sides) {
+            CHECK(count == 1);
+            // The triangle beyond shares all of the side; without one it is a quad's side on the rim.
+            const auto [u, v] = side;
+            if (sides.count({v, u})) continue;
+            const bool along = (columnOf(u) == columnOf(v) && columnOf(u) % Patch::kQuads == 0) ||
+                               (rowOf(u) == rowOf(v) && rowOf(u) % Patch::kQuads == 0);
+            CHECK(along);
+            CHECK(std::abs(columnOf(u) - columnOf(v)) + std::abs(rowOf(u) - rowOf(v)) == 1);
+        }
+    }
+}
+
+TEST_CASE("joined quads lie no farther from the ground than allowed", "[property]") {
+    Random random(3);
+    std::map<int, int> met;
+    for (int round = 0; round < 6; ++round) {
+        const Level l = calmAndRough(static_cast<uint32_t>(round));
+        const HeightPyramid pyramid(l);
+        CalmGround calm;
+        calm.follow(l, {});
+        Camera c;
+        c.at = {between(random, -80, 80), between(random, 5, 90), between(random, -50, 50)};
+        c.yaw = between(random, 0, 360), c.pitch = between(random, -60, 0);
+        std::vector<Patch> patches;
+        choosePatches(l, pyramid, c, finestReach(l, c, 12), patches);
+        const double pixels = between(random, 0.2, 4), metres = c.metresPerPixel(1);
+        for (const Patch& p : patches) {
+            const int joined = calm.joined(l, p, pixels, metres);
+            ++met[joined];
+            const double most = pixels * metres * std::max<double>(p.nearest, 0.5);
+            CAPTURE(p.column, p.row, p.step, joined);
+            CHECK(strayOf(l, p, joined) <= most * 1.001 + 1e-4);
+            // Nor are they fewer than they could be.
+            if (joined < 4) CHECK(strayOf(l, p, 2 * joined) >= most * 0.999 - 1e-4);
+        }
+    }
+    for (const int joined : {1, 2, 4}) CHECK(met[joined] > 20);
+}
+
+TEST_CASE("what is known of the ground's calm follows every change", "[property]") {
+    Random random(11);
+    Level l = calmAndRough(4);
+    CalmGround calm;
+    calm.follow(l, {});
+    const auto lookEverywhere = [&] {
+        int wrong = 0;
+        for (int step = 1; step <= 16; step *= 2)
+            for (int row = 0; row < l.rows - 1; row += Patch::kQuads * step)
+                for (int column = 0; column < l.columns - 1; column += Patch::kQuads * step) {
+                    const Patch p{column, row, step, 0, 0};
+                    const Strays known = calm.at(l, p), fresh = straysOf(l, p);
+                    wrong += known.second != fresh.second || known.fourth != fresh.fourth;
+                }
+        return wrong;
+    };
+    CHECK(lookEverywhere() == 0);
+    for (int k = 0; k < 60; ++k) {
+        // Often right on the border between patches.
+        const int x = std::min(wholeBetween(random, 0, 25) * 8 + (k % 3 ? 0 : wholeBetween(random, 0, 7)),
+                               l.columns - 1),
+                  z = std::min(wholeBetween(random, 0, 17) * 8 + (k % 2 ? 0 : wholeBetween(random, 0, 7)), l.rows - 1);
+        l.strata[static_cast<size_t>(k % 2)].heights.set(x, z, static_cast<float>(between(random, -9, 9)));
+        calm.follow(l, Region{x, z, x + 1, z + 1});
+        REQUIRE(lookEverywhere() == 0);
+    }
+    for (const Level& other : {hillyLevel(201, 170, 2, 0), hillyLevel(90, 170, 3, 0)}) {
+        l = other;
+        calm.follow(l, {});
+        CHECK(lookEverywhere() == 0);
+    }
+}
+
+TEST_CASE("a moving picture takes fewer triangles and shows the same ground") {
+    Renderer& r = renderer();
+    Level l = calmAndRough(1);
+    l.layers.clear();
+    addLayer(l, plainLayer("red", 220, 30, 30));
+    const HeightPyramid pyramid(l);
+    r.sync(l, pyramid);
+    Camera c;
+    c.width = kWidth, c.height = kHeight;
+    c.at = {l.originX + 20, altitudeAt(l, l.originX + 20, l.originZ + 60) + 12, l.originZ + 60};
+    c.yaw = 90, c.pitch = -8;
+    const Shot still = take(r, c, Finish::full);
+    const int all = r.triangles();
+    const Shot moving = take(r, c, Finish::quick);
+    CHECK(r.triangles() < 0.8 * all);
+    CHECK(r.triangles() > 0.1 * all);
+    const auto ground = [](const Shot& s, int x, int y) { return s.at(x, y).x > s.at(x, y).z + 20; };
+    int edges = 0, moved = 0;
+    for (int x = 0; x < kWidth; ++x)
+        for (int y = 2; y + 2 < kHeight; ++y) {
+            if (ground(still, x, y) == ground(still, x, y - 1)) continue;
+            ++edges;
+            // The horizon is where it was, or a pixel beside.
+            bool near = false;
+            for (int k = -1; k <= 1; ++k) near = near || ground(moving, x, y + k) != ground(moving, x, y + k - 1);
+            moved += !near;
+        }
+    CHECK(edges > kWidth / 2);
+    CHECK(moved <= 1);
+}
+
+TEST_CASE("a wall that was put up a moment ago stands in the moving picture") {
+    Renderer& r = renderer();
+    Level l = calmAndRough(2);
+    l.layers.clear();
+    addLayer(l, plainLayer("red", 220, 30, 30));
+    HeightPyramid pyramid(l);
+    r.sync(l, pyramid);
+    Camera c;
+    c.width = kWidth, c.height = kHeight;
+    c.at = {l.originX + 20, altitudeAt(l, l.originX + 20, l.originZ + 30) + 14, l.originZ + 30};
+    c.yaw = 90, c.pitch = -12;
+    take(r, c, Finish::quick);
+    const int before = r.triangles();
+    const Region wall{61, 10, 62, 51};
+    for (int z = wall.z0; z < wall.z1; ++z) l.strata[0].heights.set(61, z, 11);
+    pyramid.update(l, wall);
+    Change change;
+    change.ground.add(wall);
+    r.sync(l, pyramid, &change);
+    const Shot followed = take(r, c, Finish::quick);
+    CHECK(r.triangles() > before);
+    // As somebody sees it who never knew the ground without it.
+    const Level other = flatLevel(30, 20, 0);
+    const HeightPyramid of(other);
+    r.sync(other, of);
+    r.sync(l, pyramid);
+    CHECK(take(r, c, Finish::quick) == followed);
+}
