@@ -4,6 +4,8 @@
 #include <array>
 #include <cmath>
 
+#include "grid/ground_rows.h"
+
 namespace jam {
 
 namespace {
@@ -39,28 +41,28 @@ struct Sheets {
 };
 
 void layRow(const Sheet& s, int offset, float* row, int n) {
-    const float *h = s.heights + offset, o = s.share;
-    if (!s.owned) {
-        for (int i = 0; i < n; ++i) row[i] += o * h[i];
-        return;
-    }
-    const float* w = s.owned + offset;
-    // What is owned altogether comes through to the bit.
-    for (int i = 0; i < n; ++i) row[i] = (1 - o * w[i]) * row[i] + o * h[i];
+    if (s.owned) groundRows().own(row, s.heights + offset, s.owned + offset, n, s.share);
+    else groundRows().add(row, s.heights + offset, n, s.share);
 }
 
 // Composes strata [0, end), before the level's range is kept to.
 void compose(const Level& level, size_t end, const Region& region, bool kept, View<float> out) {
+    const GroundRows& rows = groundRows();
     level.strata.front().heights.eachPart(region, [&](int tx, int tz, const Region& part) {
         const Sheets sheets(level, 0, end, tx, tz);
         const int n = part.width();
         for (int z = part.z0; z < part.z1; ++z) {
             float* row = out.row(z - region.z0) + (part.x0 - region.x0);
             const int offset = (z % kTile) * kTile + part.x0 % kTile;
-            std::fill_n(row, n, level.startHeight);
-            for (const Sheet& s : sheets) layRow(s, offset, row, n);
-            if (!kept) continue;
-            for (int i = 0; i < n; ++i) row[i] = std::min(std::max(row[i], level.lowest), level.highest);
+            const Sheet* s = sheets.begin();
+            if (sheets.count > 0 && !s->owned) {
+                rows.begin(row, s->heights + offset, n, s->share, level.startHeight);
+                ++s;
+            } else {
+                std::fill_n(row, n, level.startHeight);
+            }
+            for (; s != sheets.end(); ++s) layRow(*s, offset, row, n);
+            if (kept) rows.keep(row, n, level.lowest, level.highest);
         }
     });
 }
@@ -157,6 +159,7 @@ void writeGround(Level& level, const Region& region, View<const float> before, V
     assert(checkShapeable(level));
     const float opacity = level.strata[active].opacity;
     const bool mayLeave = mayLeaveRange(level);
+    const GroundRows& rows = groundRows();
     std::array<float, kTile> gains;
     Raster<float> real;
     level.strata[active].heights.eachPart(region, [&](int tx, int tz, const Region& part) {
@@ -165,14 +168,9 @@ void writeGround(Level& level, const Region& region, View<const float> before, V
         for (int z = part.z0 - region.z0; z < part.z1 - region.z0; ++z) {
             float* a = after.row(z) + x;
             const float* b = before.row(z) + x;
-            int differs = 0, held = 0;
-            for (int i = 0; i < n; ++i) {
-                a[i] = std::min(std::max(a[i], level.lowest), level.highest);
-                differs |= a[i] != b[i];
-                held |= (b[i] <= level.lowest) | (b[i] >= level.highest);
-            }
-            changed |= differs != 0;
-            atBorder |= held != 0;
+            const GroundRows::Outcome o = rows.compare(a, b, n, level.lowest, level.highest);
+            changed |= o.differs;
+            atBorder |= o.held;
         }
         if (!changed) return;
         // Strata that add up to more than the range are held at its border; the hand begins from what it sees.
@@ -191,8 +189,7 @@ void writeGround(Level& level, const Region& region, View<const float> before, V
             const int offset = (z % kTile) * kTile + part.x0 % kTile;
             float* to = tile + offset;
             if (!mixed && !held) {
-                const float perMetre = 1 / opacity;
-                for (int i = 0; i < n; ++i) to[i] += (a[i] - b[i]) * perMetre;
+                rows.take(to, a, b, n, 1 / opacity);
                 continue;
             }
             gains.fill(1);

@@ -3,6 +3,7 @@
 #include <algorithm>
 
 #include "base/parallel.h"
+#include "grid/ground_rows.h"
 #include "level/ground.h"
 
 namespace jam {
@@ -25,29 +26,30 @@ void HeightPyramid::update(const Level& level, const Region& changed) {
     Region blocks{std::max(changed.x0 - 1, 0) / kBlock, std::max(changed.z0 - 1, 0) / kBlock,
                   std::min((changed.x1 - 1) / kBlock + 1, fine.width()),
                   std::min((changed.z1 - 1) / kBlock + 1, fine.depth())};
+    const int x0 = blocks.x0 * kBlock, width = std::min(blocks.x1 * kBlock + 1, level.columns) - x0;
     parallelFor(blocks.depth(), 48, [&](int first, int end) {
-        const int x0 = blocks.x0 * kBlock, x1 = std::min(blocks.x1 * kBlock + 1, level.columns);
-        const int width = x1 - x0;
-        Raster<float> heights(width, kBlock + 1);
+        // As many rows of blocks at once as share a tile: ground is composed tile by tile.
+        constexpr int kAtOnce = TiledGrid<float>::kTile / kBlock;
+        static thread_local Raster<float> heights;
+        heights.reshape(width, kAtOnce * kBlock + 1);
         std::vector<float> low(static_cast<size_t>(width)), high(low.size());
-        for (int bz = blocks.z0 + first; bz < blocks.z0 + end; ++bz) {
-            const Region rows{x0, bz * kBlock, x1, std::min((bz + 1) * kBlock + 1, level.rows)};
-            readGround(level, rows, heights.view());
-            // Down the columns first, in whole rows; then across each block.
-            std::copy_n(heights.view().row(0), width, low.data());
-            std::copy_n(heights.view().row(0), width, high.data());
-            for (int z = 1; z < rows.depth(); ++z) {
-                const float* row = heights.view().row(z);
-                for (int x = 0; x < width; ++x) {
-                    low[static_cast<size_t>(x)] = std::min(low[static_cast<size_t>(x)], row[x]);
-                    high[static_cast<size_t>(x)] = std::max(high[static_cast<size_t>(x)], row[x]);
+        for (int from = blocks.z0 + first, to; from < blocks.z0 + end; from = to) {
+            to = std::min((from / kAtOnce + 1) * kAtOnce, blocks.z0 + end);
+            readGround(level, {x0, from * kBlock, x0 + width, std::min(to * kBlock + 1, level.rows)}, heights.view());
+            for (int bz = from; bz < to; ++bz) {
+                // Down the columns first, in whole rows; then across each block.
+                const int top = (bz - from) * kBlock, rows = std::min(kBlock + 1, level.rows - bz * kBlock);
+                std::copy_n(heights.view().row(top), width, low.data());
+                std::copy_n(heights.view().row(top), width, high.data());
+                for (int z = 1; z < rows; ++z)
+                    groundRows().span(low.data(), high.data(), heights.view().row(top + z), width);
+                for (int bx = blocks.x0; bx < blocks.x1; ++bx) {
+                    const auto left = static_cast<size_t>(bx * kBlock - x0),
+                               right = std::min(left + kBlock + 1, low.size());
+                    HeightSpan s{low[left], high[left]};
+                    for (size_t x = left + 1; x < right; ++x) s = s.joined({low[x], high[x]});
+                    fine.at(bx, bz) = s;
                 }
-            }
-            for (int bx = blocks.x0; bx < blocks.x1; ++bx) {
-                const auto from = static_cast<size_t>(bx * kBlock - x0), to = std::min(from + kBlock + 1, low.size());
-                HeightSpan s{low[from], high[from]};
-                for (size_t x = from + 1; x < to; ++x) s = s.joined({low[x], high[x]});
-                fine.at(bx, bz) = s;
             }
         }
     });
