@@ -15,7 +15,7 @@ namespace jam {
 // See shaders/ground.frag.
 constexpr unsigned kContours = 1, kOverlay = 2, kLive = 4, kRelief = 8, kSides = 16, kPieces = 32, kSecond = 64,
                    kExtra = 128, kGrain = 256, kGaps = 512;
-constexpr double kGrainMetres = 36;  // how far the quick picture shows the grain of the layers
+constexpr double kGrainMetres = 90;  // how far the quick picture shows the grain of the layers
 
 constexpr int kWanderUnit = 8;  // of the texture that the sky reads too
 

@@ -147,7 +147,7 @@ vec3 blended(vec3 behind) {
 float grain() {
     float id = floor(texture(leading, placed(onCover)).r * 255.0 + 0.5);
     vec2 at = (place.xy + sampleAt * place.z) * layerGrain[int(id)];
-    return mix(1.0, 2.0 * texture(grains, vec3(at, id)).r, grainShare);
+    return mix(1.0, 2.0 * texture(grains, vec3(at, id), finer).r, grainShare);
 }
 #endif
 

@@ -46,9 +46,9 @@ void main() {
     sampleAt = vec2(p);
     haze = hazeShare(world);
     float away = distance(world, camera);
-    farGrain = 0.4 * smoothstep(12.0, 40.0, away) + 0.6 * smoothstep(farGrainMetres.x, farGrainMetres.y, away);
+    farGrain = 0.4 * smoothstep(40.0, 120.0, away) + 0.6 * smoothstep(farGrainMetres.x, farGrainMetres.y, away);
 #ifdef GRAIN
-    grainShare = 0.8 - 0.8 * smoothstep(0.2, 1.0, away / grainMetres);
+    grainShare = 0.8 - 0.8 * smoothstep(0.35, 1.0, away / grainMetres);
 #endif
     layers = patchLayers;
     gl_Position = viewProjection * vec4(world - camera, 1.0);
