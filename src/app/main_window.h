@@ -57,7 +57,7 @@ public:
     QWidget* window() override { return this; }
     void say(const QString& sentence) override;
     void refuse(const Error& error) override;
-    void workOn(const QString& what, std::function<Result<Level>(const Level&, const Context&)> job) override;
+    void workOn(const QString& what, LevelJob job) override;
     bool mayLeave() override;
     bool replaceLevel(ReadyLevel level, const QString& path, const QString& what, uint64_t asked) override;
 

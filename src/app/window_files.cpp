@@ -136,7 +136,7 @@ bool MainWindow::saveAs(std::function<void()> then) {
 
 // --- long work ----------------------------------------------------------------------------------------------------
 
-void MainWindow::workOn(const QString& what, std::function<Result<Level>(const Level&, const Context&)> job) {
+void MainWindow::workOn(const QString& what, LevelJob job) {
     const uint64_t serial = place_.document.history().serial();
     work_.start<Commit>(
         what,

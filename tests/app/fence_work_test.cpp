@@ -20,7 +20,7 @@ using namespace jam::test;
 namespace {
 
 struct FenceStage : Stage {
-    FenceStage() : Stage(flatLevel(129, 193, 3)) {
+    FenceStage(Level level = flatLevel(129, 193, 3)) : Stage(std::move(level)) {
         settle();
         find<QToolButton>("partFence")->click();
     }
@@ -157,6 +157,35 @@ TEST_CASE("fences are drawn by brush, by a line of clicks and round connected gr
     stage.press(stage.pixelOf(40, 60));
     stage.release(stage.pixelOf(40, 60));
     CHECK(stage.inside(-60, -80));  // one layer covers everything
+}
+
+TEST_CASE("on a large level what takes long to fence is worked out beside the window") {
+    FenceStage stage(flatLevel(2200, 1900, 2));
+    stage.window.actions()["plan"]->trigger();
+    stage.settle();
+    stage.click("fenceConnected");
+    const size_t before = stage.steps();
+    stage.press(stage.pixelOf(40, 60));
+    stage.release(stage.pixelOf(40, 60));
+    CHECK(stage.window.work().running());
+    CHECK(stage.steps() == before);
+    REQUIRE(stage.waitFor([&] { return !stage.window.work().running(); }));
+    CHECK(stage.steps() == before + 1);
+    CHECK(stage.inside(-1000, 900));
+    // What is small is there at once.
+    stage.click("fenceRectangle");
+    stage.drag(stage.pixelOf(-300, -200), stage.pixelOf(200, 300));
+    CHECK_FALSE(stage.window.work().running());
+    CHECK(stage.inside(0, 0));
+    CHECK_FALSE(stage.inside(-1000, 900));
+    // Dropped in the middle, it leaves everything as it was.
+    const size_t then = stage.steps();
+    stage.drag(stage.pixelOf(-1090, -940), stage.pixelOf(1090, 940));
+    REQUIRE(stage.window.work().running());
+    stage.window.work().cancel();
+    REQUIRE(stage.waitFor([&] { return !stage.window.work().running(); }));
+    if (stage.steps() == then) CHECK(stage.window.lastMessage().contains("cancelled"));
+    else CHECK(stage.inside(-1000, 900));  // it was done before it could be
 }
 
 TEST_CASE("fences are found by what lies there, changed, kept and recalled") {

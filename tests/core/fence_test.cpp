@@ -3,6 +3,7 @@
 
 #include <catch2/catch.hpp>
 #include <cmath>
+#include <set>
 
 #include "cover/mix.h"
 #include "cover/rules.h"
@@ -351,4 +352,136 @@ TEST_CASE("fences are kept by name, in the file, and through another size") {
     REQUIRE(cut);
     CHECK(cut.value().fences[0].mask.at(25, 40) == before.fences[0].mask.at(55, 50));
     CHECK(checkLevel(cut.value()).empty());
+}
+
+namespace {
+
+// Every source there is, on a level where each finds something.
+std::vector<FenceSource> allSources(const Level& level) {
+    const auto at = [&](double u, double v) {
+        return MapPlace{level.originX + u * level.width(), level.originZ + v * level.depth()};
+    };
+    const MapPlace middle = at(0.4, 0.6);
+    return {insidePolygon(level, {at(0.2, 0.3), at(0.7, 0.25), at(0.5, 0.8)}),
+            insidePolygon(level, {at(-0.2, -0.3), at(0.4, 0.1), at(0.1, 0.6)}),
+            alongLine(level, {at(0.1, 0.5), at(0.6, 0.5), at(0.6, 1.2)}, 14, 0),
+            alongLine(level, {middle}, 30, 1),
+            whereLayer(level, level.layers[3].id),
+            connectedLayer(level, middle.x, middle.z),
+            byRule(level, between(RuleKind::altitude, 5, 300)),
+            nearEdge(level, 8)};
+}
+
+}  // namespace
+
+TEST_CASE("beyond a source's reach nothing counts, and what a fence was there stays or goes", "[property]") {
+    Level level = lopsidedLevel();
+    const Level fenced = [&] {
+        Level l = level;
+        joinFence(l,
+                  insidePolygon(l, {{l.originX - 5, l.originZ - 5},
+                                    {l.originX + 0.8 * l.width(), l.originZ - 5},
+                                    {l.originX + 0.6 * l.width(), l.originZ + l.depth() + 5}}),
+                  FenceJoin::replace);
+        featherFence(l, 6);
+        return l;
+    }();
+    int narrow = 0;
+    for (const FenceSource& source : allSources(level)) {
+        Raster<float> counts(level.columns, level.rows);
+        source.read(level.bounds(), counts.view());
+        double inside = 0;
+        for (int z = 0; z < level.rows; ++z)
+            for (int x = 0; x < level.columns; ++x) {
+                inside += counts.at(x, z);
+                if (!source.reach.contains(x, z)) REQUIRE(counts.at(x, z) == 0);
+            }
+        REQUIRE(inside > 10);
+        narrow += source.reach.clipped(level.bounds()) != level.bounds();
+        for (const FenceJoin join : {FenceJoin::replace, FenceJoin::add, FenceJoin::takeAway, FenceJoin::meet})
+            for (const Level& before : {level, fenced}) {
+                Level after = before;
+                REQUIRE(joinFence(after, source, join));
+                CHECK(after.fenced);
+                int wrong = 0;
+                for (int z = 0; z < level.rows; ++z)
+                    for (int x = 0; x < level.columns; ++x) {
+                        const int was = before.fenced ? before.fence.at(x, z) : 0;
+                        const int comes = static_cast<int>(std::lround(counts.at(x, z) * kInside));
+                        const int wanted = join == FenceJoin::replace    ? comes
+                                           : join == FenceJoin::add      ? std::max(was, comes)
+                                           : join == FenceJoin::takeAway ? std::min(was, kInside - comes)
+                                                                         : std::min(was, comes);
+                        wrong += after.fence.at(x, z) != wanted;
+                    }
+                CHECK(wrong == 0);
+            }
+    }
+    CHECK(narrow >= 4);
+}
+
+TEST_CASE("connected ground is what a slow search finds, over tiles and cover of any density", "[property]") {
+    Random random(21);
+    for (int round = 0; round < 8; ++round) {
+        Level level = flatLevel(150, 93, 0, 1, round % 2 ? 2 : 1);
+        addLayer(level, plainLayer("below", 50, 120, 40));
+        addLayer(level, plainLayer("over", 200, 180, 90));
+        // Winding bands with holes, so that the way leads through most tiles.
+        const double phase = between(random, 0, 6), wide = between(random, 0.05, 0.4);
+        for (int z = 0; z < level.coverRows(); ++z)
+            for (int x = 0; x < level.coverColumns(); ++x) {
+                const double u = x / static_cast<double>(level.coverFactor),
+                             v = z / static_cast<double>(level.coverFactor);
+                const bool over = std::sin(u / 9 + 2 * std::sin(v / 13) + phase) > wide && between(random, 0, 1) > 0.12;
+                level.layers[1].coverage.set(x, z, over ? kFullCover : 0);
+            }
+        const int c = wholeBetween(random, 0, level.columns - 1), r = wholeBetween(random, 0, level.rows - 1);
+        const auto covered = [&](int x, int z) {
+            return level.layers[1].coverage.at(x * level.coverFactor, z * level.coverFactor) == kFullCover;
+        };
+        const bool kind = covered(c, r);
+        std::set<std::pair<int, int>> found{{c, r}};
+        std::vector<std::pair<int, int>> open{{c, r}};
+        while (!open.empty()) {
+            const auto [x, z] = open.back();
+            open.pop_back();
+            for (const auto& [dx, dz] :
+                 {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}, {1, 1}, {-1, -1}})  // edges of the drawn triangles
+                if (level.bounds().contains(x + dx, z + dz) && covered(x + dx, z + dz) == kind &&
+                    found.insert({x + dx, z + dz}).second)
+                    open.emplace_back(x + dx, z + dz);
+        }
+        Level after = level;
+        REQUIRE(joinFence(after, connectedLayer(level, level.originX + c, level.originZ + r), FenceJoin::replace));
+        int wrong = 0;
+        for (int z = 0; z < level.rows; ++z)
+            for (int x = 0; x < level.columns; ++x)
+                wrong += after.fence.at(x, z) != (found.count({x, z}) ? kInside : 0);
+        CAPTURE(round, c, r, found.size());
+        CHECK(wrong == 0);
+    }
+}
+
+TEST_CASE("a line of many places looks as if all of them counted") {
+    const Level level = flatLevel(180, 120, 0, 0.5);
+    std::vector<MapPlace> hand;
+    for (int i = 0; i <= 2000; ++i) {
+        const double t = i / 2000.0;
+        hand.push_back({level.originX + 8 + 70 * t, level.originZ + 30 + 15 * std::sin(9 * t)});
+    }
+    const FenceSource source = alongLine(level, hand, 12, 0.5f);
+    Raster<float> counts(level.columns, level.rows);
+    source.read(level.bounds(), counts.view());
+    double most = 0;
+    for (int z = 0; z < level.rows; ++z)
+        for (int x = 0; x < level.columns; ++x) {
+            double away = 1e9;
+            for (const MapPlace& p : hand)
+                away = std::min(away, std::hypot(level.originX + 0.5 * x - p.x, level.originZ + 0.5 * z - p.z));
+            const double t = std::clamp((6 - away) / 3, 0.0, 1.0);
+            most = std::max(most, std::abs(counts.at(x, z) - t * t * (3 - 2 * t)));
+        }
+    CHECK(most < 0.02);
+    // Far fewer samples are looked at than places times samples.
+    CHECK(source.visits < 60.0 * level.columns * level.rows);
 }

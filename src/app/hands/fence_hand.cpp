@@ -20,6 +20,19 @@ FenceJoin joinOf(const Workplace& place, Qt::KeyboardModifiers keys) {
     return place.standpoint.fenceJoin();
 }
 
+constexpr double kAtOnce = 4e6;  // samples that may be looked at while the hand waits
+
+// At once where it is quick, otherwise beside the window.
+void changeFence(Workplace& place, const WorkOn& work, double visits,
+                 const std::function<bool(Level&, const Context&)>& change) {
+    const QString what = GroundView::tr("Fence");
+    if (visits > kAtOnce) return work(what, fenceJob(change));
+    Level tried = place.document.standing();
+    change(tried, {});
+    if (fenceEmpty(tried)) return place.tell(GroundView::tr("Nothing would lie inside; the fence stays as it was."));
+    place.document.edit(what, [&](Level& l) { l = std::move(tried); });
+}
+
 std::vector<MapPlace> onMap(const std::vector<glm::dvec3>& places) {
     std::vector<MapPlace> out;
     for (const glm::dvec3& p : places) out.push_back({p.x, p.z});
@@ -28,26 +41,28 @@ std::vector<MapPlace> onMap(const std::vector<glm::dvec3>& places) {
 
 }  // namespace
 
-std::unique_ptr<Hand> fenceHand(GroundView& view, const HandEvent& press) {
+std::unique_ptr<Hand> fenceHand(GroundView& view, const HandEvent& press, const WorkOn& work) {
     Workplace& place = view.workplace();
     if (!press.ground) return nullptr;
     const FenceJoin join = joinOf(place, press.modifiers);
     if (place.standpoint.fenceWay() != FenceWay::connected)
-        return std::make_unique<FenceHand>(view, press, place.standpoint.fenceWay(), join);
-    const FenceSource source = connectedLayer(place.document.level(), press.ground->x, press.ground->z);
-    place.document.edit(GroundView::tr("Fence"), [&](Level& l) { joinFence(l, source, join); });
+        return std::make_unique<FenceHand>(view, press, place.standpoint.fenceWay(), join, work);
+    const auto change = [x = press.ground->x, z = press.ground->z, join](Level& l, const Context& c) {
+        return joinFence(l, connectedLayer(l, x, z, c), join, c);
+    };
+    changeFence(place, work, static_cast<double>(place.document.level().columns) * place.document.level().rows, change);
     return nullptr;
 }
 
-std::unique_ptr<Hand> workingHand(GroundView& view, const HandEvent& press) {
+std::unique_ptr<Hand> workingHand(GroundView& view, const HandEvent& press, const WorkOn& work) {
     const Standpoint& stand = view.workplace().standpoint;
     if (stand.coursing()) return courseHand(view, press);
     if (view.workplace().clips.clipping()) return clipHand(view, press);
-    return stand.fenceWay() == FenceWay::none ? brushHand(view, press) : fenceHand(view, press);
+    return stand.fenceWay() == FenceWay::none ? brushHand(view, press) : fenceHand(view, press, work);
 }
 
-FenceHand::FenceHand(GroundView& view, const HandEvent& press, FenceWay way, FenceJoin join)
-    : ClicksHand(view, way == FenceWay::line, {*press.ground}), way_(way), join_(join) {
+FenceHand::FenceHand(GroundView& view, const HandEvent& press, FenceWay way, FenceJoin join, WorkOn work)
+    : ClicksHand(view, way == FenceWay::line, {*press.ground}), way_(way), join_(join), work_(std::move(work)) {
     if (way != FenceWay::lasso) places_.push_back(*press.ground);
 }
 
@@ -87,10 +102,8 @@ void FenceHand::finish() {
     const FenceSource source = area ? insidePolygon(level, drawn)
                                     : alongLine(level, drawn, 2.0 * brush.radius,
                                                 way_ == FenceWay::brush ? brush.falloff.softness : 0);
-    Level tried = place.document.standing();
-    joinFence(tried, source, join_);
-    if (fenceEmpty(tried)) return place.tell(GroundView::tr("Nothing would lie inside; the fence stays as it was."));
-    place.document.edit(GroundView::tr("Fence"), [&](Level& l) { l = std::move(tried); });
+    changeFence(place, work_, source.visits,
+                [source, join = join_](Level& l, const Context& c) { return joinFence(l, source, join, c); });
 }
 
 void FenceHand::paint(QPainter& p) const {

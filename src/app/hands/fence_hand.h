@@ -3,19 +3,21 @@
 #pragma once
 
 #include "fence/fence.h"
+#include "fencing.h"
 #include "hands/clicks_hand.h"
 #include "standpoint.h"
 
 namespace jam {
 
 // The hand for a press while fences are drawn; null when there is nothing more to do.
-std::unique_ptr<Hand> fenceHand(GroundView& view, const HandEvent& press);
+// What takes long is done by `work`.
+std::unique_ptr<Hand> fenceHand(GroundView& view, const HandEvent& press, const WorkOn& work);
 // For a press at a station with brushes: works on a course, draws a fence, or uses the brush, whichever is at hand.
-std::unique_ptr<Hand> workingHand(GroundView& view, const HandEvent& press);
+std::unique_ptr<Hand> workingHand(GroundView& view, const HandEvent& press, const WorkOn& work);
 
 class FenceHand : public ClicksHand {
 public:
-    FenceHand(GroundView& view, const HandEvent& press, FenceWay way, FenceJoin join);
+    FenceHand(GroundView& view, const HandEvent& press, FenceWay way, FenceJoin join, WorkOn work);
     void press(const HandEvent& e) override;
     void move(const HandEvent& e) override;
     void release(const HandEvent& e) override;
@@ -29,6 +31,7 @@ private:
 
     FenceWay way_;
     FenceJoin join_;
+    WorkOn work_;
 };
 
 }  // namespace jam

@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 
 #include "cover/mix.h"
+#include "fencing.h"
 #include "panels/fold.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
@@ -317,14 +318,7 @@ void FencePanel::show() {
 }
 
 void FencePanel::change(const QString& what, std::function<bool(Level&, const Context&)> job) {
-    house_.services.workOn(what, [job](const Level& before, const Context& c) -> Result<Level> {
-        Level after = before;
-        if (!job(after, c)) return cancelledError();
-        if (fenceEmpty(after))
-            return Error{"", "", tr("Nothing would lie inside the fence").toStdString(),
-                         tr("choose other limits; the fence stays as it was").toStdString()};
-        return after;
-    });
+    house_.services.workOn(what, fenceJob(std::move(job)));
 }
 
 void FencePanel::workInside(const QString& what, const WholeWish& wish) {

@@ -8,6 +8,7 @@
 #include "actions.h"
 #include "base/result.h"
 #include "hands/hand.h"
+#include "level_job.h"
 
 class QWidget;
 
@@ -35,7 +36,7 @@ public:
     virtual void refuse(const Error& error) = 0;
     // Changes the level off the interface thread, as one undo step. When the level has moved on meanwhile, the work is
     // done again on what is there then, so that neither is lost.
-    virtual void workOn(const QString& what, std::function<Result<Level>(const Level&, const Context&)> job) = 0;
+    virtual void workOn(const QString& what, LevelJob job) = 0;
     // False when the person wants to stay with unsaved work.
     virtual bool mayLeave() = 0;
     // Puts another level in place of the present one. What was done since the asking (a serial of the history) and is
@@ -54,6 +55,10 @@ struct House {
     Services& services;
     const std::vector<Layer>& shippedLayers;
     Actions* actions = nullptr;  // there before any page is made
+
+    WorkOn worker() const {
+        return [s = &services](const QString& what, LevelJob job) { s->workOn(what, std::move(job)); };
+    }
 };
 
 class Station : public QObject {

@@ -6,6 +6,7 @@
 #include "base/maths.h"
 #include "cover/rule_masks.h"
 #include "cover/weights.h"
+#include "grid/bits.h"
 #include "grid/distance.h"
 #include "shape/bands.h"
 #include "shape/smooth.h"
@@ -17,28 +18,26 @@ namespace {
 uint16_t stored(float share) { return static_cast<uint16_t>(std::lround(std::clamp(share, 0.f, 1.f) * kInside)); }
 float shareOf(uint16_t mask) { return static_cast<float>(mask) / kInside; }
 
-// Runs f over bands of rows as regions; false when cancelled.
-template <class F>
-bool inRows(const Level& level, const Context& context, F f) {
-    return inBands(level.rows, context, [&](int first, int end) { f(Region{0, first, level.columns, end}); });
-}
-
 // What a mask says, or its inverse.
 FenceSource fromMask(Fence mask, bool inverse = false) {
-    return [mask = std::move(mask), inverse](const Region& region, View<float> out) {
+    return {[mask = std::move(mask), inverse](const Region& region, View<float> out) {
         Raster<uint16_t> bits(region.width(), region.depth());
         mask.read(region, bits.view());
         for (int z = 0; z < region.depth(); ++z)
             for (int x = 0; x < region.width(); ++x)
                 out.at(x, z) = shareOf(inverse ? static_cast<uint16_t>(kInside - bits.at(x, z)) : bits.at(x, z));
-    };
+    }};
 }
 
-double distanceToLeg(double px, double pz, const MapPlace& a, const MapPlace& b) {
+// The square of the distance to a leg of a line.
+double squareToLeg(double px, double pz, const MapPlace& a, const MapPlace& b) {
     const double dx = b.x - a.x, dz = b.z - a.z, square = dx * dx + dz * dz;
     const double t = square > 0 ? std::clamp(((px - a.x) * dx + (pz - a.z) * dz) / square, 0.0, 1.0) : 0;
-    return std::hypot(px - a.x - t * dx, pz - a.z - t * dz);
+    const double ax = px - a.x - t * dx, az = pz - a.z - t * dz;
+    return ax * ax + az * az;
 }
+
+constexpr double kThinned = 0.1;  // of half its width lie the places of a line apart at least
 
 // f(x metres, z metres) for every sample of a region.
 template <class F>
@@ -48,6 +47,14 @@ void eachPlace(const Level& frame, const Region& region, View<float> out, F f) {
             out.at(x - region.x0, z - region.z0) =
                 static_cast<float>(f(frame.originX + x * frame.spacing, frame.originZ + z * frame.spacing));
 }
+
+// The samples that lie in a rectangle given in metres, and all on its border.
+Region samplesIn(const Level& frame, double x0, double z0, double x1, double z1) {
+    const auto sample = [](double at) { return static_cast<int>(std::clamp(at, -1e8, 1e8)); };
+    return {sample(std::floor(frame.toColumn(x0))), sample(std::floor(frame.toRow(z0))),
+            sample(std::ceil(frame.toColumn(x1))) + 1, sample(std::ceil(frame.toRow(z1))) + 1};
+}
+double areaOf(const Region& r) { return r.empty() ? 0 : static_cast<double>(r.width()) * r.depth(); }
 
 // Size, place and spacing alone, so that sources hold no samples they do not look at.
 Level frameOf(const Level& level) {
@@ -86,7 +93,12 @@ double edgeAt(double inside) { return inside >= 0 ? 1 : 0; }
 
 FenceSource insidePolygon(const Level& level, std::vector<MapPlace> corners) {
     assert(corners.size() >= 3);
-    return [frame = frameOf(level), corners = std::move(corners)](const Region& region, View<float> out) {
+    const auto [west, east] = std::minmax_element(corners.begin(), corners.end(),
+                                                  [](const auto& a, const auto& b) { return a.x < b.x; });
+    const auto [north, south] = std::minmax_element(corners.begin(), corners.end(),
+                                                    [](const auto& a, const auto& b) { return a.z < b.z; });
+    const Region reach = samplesIn(level, west->x, north->z, east->x, south->z).grown(1);
+    const auto read = [frame = frameOf(level), corners = std::move(corners)](const Region& region, View<float> out) {
         constexpr double kNear = 1e-9;  // of a sample; corners on samples count as inside
         std::vector<double> crossings;
         for (int z = region.z0; z < region.z1; ++z) {
@@ -109,98 +121,118 @@ FenceSource insidePolygon(const Level& level, std::vector<MapPlace> corners) {
             for (size_t i = 0; i + 1 < crossings.size(); i += 2) fill(crossings[i], crossings[i + 1]);
         }
     };
+    return {read, reach, areaOf(reach.clipped(level.bounds()))};
 }
 
 FenceSource alongLine(const Level& level, std::vector<MapPlace> places, double width, float softness) {
     assert(!places.empty());
-    if (places.size() == 1) places.push_back(places.front());
-    return [frame = frameOf(level), places = std::move(places), half = width / 2, softness](const Region& region,
-                                                                                            View<float> out) {
+    const double half = width / 2;
+    // A hand gives far more places than the line needs to look the same.
+    std::vector<MapPlace> line{places.front()};
+    for (size_t i = 1; i < places.size(); ++i)
+        if (i + 1 == places.size() ||
+            std::hypot(places[i].x - line.back().x, places[i].z - line.back().z) > half * kThinned)
+            line.push_back(places[i]);
+    if (line.size() == 1) line.push_back(line.front());
+    struct Leg {
+        MapPlace a, b;
+        Region reach;
+    };
+    std::vector<Leg> legs;
+    Region whole;
+    double visits = 0;
+    for (size_t i = 1; i < line.size(); ++i) {
+        const MapPlace &a = line[i - 1], &b = line[i];
+        const Region reach = samplesIn(level, std::min(a.x, b.x) - half, std::min(a.z, b.z) - half,
+                                       std::max(a.x, b.x) + half, std::max(a.z, b.z) + half);
+        legs.push_back({a, b, reach});
+        whole = whole.empty() ? reach : whole.joined(reach);
+        visits += areaOf(reach.clipped(level.bounds()));
+    }
+    const auto read = [frame = frameOf(level), legs = std::move(legs), half, softness](const Region& region,
+                                                                                       View<float> out) {
         const double soft = half * softness;
+        const bool sheer = soft <= frame.spacing;
         for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), 0.f);
-        for (size_t i = 1; i < places.size(); ++i) {
-            const MapPlace &a = places[i - 1], &b = places[i];
-            const Region reach = Region{static_cast<int>(std::floor(frame.toColumn(std::min(a.x, b.x) - half))),
-                                        static_cast<int>(std::floor(frame.toRow(std::min(a.z, b.z) - half))),
-                                        static_cast<int>(std::ceil(frame.toColumn(std::max(a.x, b.x) + half))) + 1,
-                                        static_cast<int>(std::ceil(frame.toRow(std::max(a.z, b.z) + half))) + 1}
-                                     .clipped(region);
-            for (int z = reach.z0; z < reach.z1; ++z)
-                for (int x = reach.x0; x < reach.x1; ++x) {
-                    const double in = half - distanceToLeg(frame.originX + x * frame.spacing,
-                                                           frame.originZ + z * frame.spacing, a, b);
-                    const auto share = static_cast<float>(
-                        soft <= frame.spacing ? edgeAt(in) : smoothstep(static_cast<float>(in / soft)));
+        for (const auto& [a, b, reach] : legs) {
+            const Region part = reach.clipped(region);
+            for (int z = part.z0; z < part.z1; ++z)
+                for (int x = part.x0; x < part.x1; ++x) {
+                    const double square = squareToLeg(frame.originX + x * frame.spacing,
+                                                      frame.originZ + z * frame.spacing, a, b);
+                    if (square > half * half) continue;
+                    const double in = half - std::sqrt(square);
+                    const float share = sheer ? 1.f : smoothstep(static_cast<float>(in / soft));
                     float& most = out.at(x - region.x0, z - region.z0);
                     most = std::max(most, share);
                 }
         }
     };
+    return {read, whole, visits};
 }
 
 FenceSource whereLayer(const Level& level, uint32_t layer) {
-    return [level, layer](const Region& region, View<float> out) {
+    return {[level, layer](const Region& region, View<float> out) {
         const int at = level.layerIndex(layer);
         onGround(level, region, out, [&](const Region& cover, View<float> fine) {
             if (at >= 0) return readLayerShare(level, static_cast<size_t>(at), cover, fine);
             for (int z = 0; z < fine.depth; ++z) std::fill_n(fine.row(z), fine.width, 0.f);
         });
-    };
+    }};
 }
 
-FenceSource connectedLayer(const Level& level, double x, double z) {
+FenceSource connectedLayer(const Level& level, double x, double z, const Context& context) {
     Fence found(level.columns, level.rows, 0);
     const int c = static_cast<int>(std::lround(level.toColumn(x))), r = static_cast<int>(std::lround(level.toRow(z)));
-    if (level.bounds().contains(c, r)) {
-        const auto mix = mixAt(level, x, z);
-        const auto most = static_cast<size_t>(
-            std::max_element(mix.begin(), mix.begin() + static_cast<long>(level.layers.size())) - mix.begin());
-        // Where the layer shows more than any other could.
-        Raster<uint8_t> shows(level.columns, level.rows);
-        Raster<float> band;
-        inRows(level, {}, [&](const Region& rows) {
-            band.reshape(rows.width(), rows.depth());
-            onGround(level, rows, band.view(),
-                     [&](const Region& cover, View<float> fine) { readLayerShare(level, most, cover, fine); });
-            for (int v = 0; v < rows.depth(); ++v)
-                for (int u = 0; u < rows.width(); ++u) shows.at(u, rows.z0 + v) = band.at(u, v) >= 0.5f;
-        });
-        shows.at(c, r) = 1;
-        std::vector<std::pair<int, int>> open{{c, r}};
-        shows.at(c, r) = 2;
-        while (!open.empty()) {
-            const auto [u, v] = open.back();
-            open.pop_back();
-            found.set(u, v, kInside);
-            for (const auto& [du, dv] : {std::pair{1, 0}, {-1, 0}, {0, 1}, {0, -1}})
-                if (level.bounds().contains(u + du, v + dv) && shows.at(u + du, v + dv) == 1) {
-                    shows.at(u + du, v + dv) = 2;
-                    open.emplace_back(u + du, v + dv);
-                }
-        }
-    }
-    return fromMask(std::move(found));
+    if (!level.bounds().contains(c, r)) return fromMask(std::move(found));
+    const auto mix = mixAt(level, x, z);
+    const auto most = static_cast<size_t>(
+        std::max_element(mix.begin(), mix.begin() + static_cast<long>(level.layers.size())) - mix.begin());
+    BitTiles seeds(level.columns, level.rows);
+    seeds.set(c, r);
+    // Where the layer shows more than any other could; tile by tile, as far as one gets.
+    constexpr int kTile = Fence::kTile;
+    const auto shows = [&](int tx, int tz, TileBits& bits) {
+        const Region part = Region{tx * kTile, tz * kTile, (tx + 1) * kTile, (tz + 1) * kTile}.clipped(level.bounds());
+        Raster<float> share(part.width(), part.depth());
+        onGround(level, part, share.view(),
+                 [&](const Region& cover, View<float> fine) { readLayerShare(level, most, cover, fine); });
+        bits = {};
+        for (int v = 0; v < part.depth(); ++v)
+            for (int u = 0; u < part.width(); ++u)
+                bits[static_cast<size_t>(v)] |= static_cast<uint64_t>(share.at(u, v) >= 0.5f) << u;
+        if (part.contains(c, r)) bits[static_cast<size_t>(r - part.z0)] |= 1ull << (c - part.x0);
+    };
+    const BitTiles joined = flood(seeds, shows, context);
+    joined.eachTile([&](int tx, int tz, const TileBits& bits) {
+        uint16_t* to = found.writableTile(tx, tz);
+        for (size_t v = 0; v < kTile; ++v)
+            for (size_t u = 0; u < kTile; ++u) to[v * kTile + u] = bits[v] >> u & 1 ? kInside : 0;
+    });
+    FenceSource source = fromMask(std::move(found));
+    source.reach = joined.bounds();
+    return source;
 }
 
 FenceSource byRule(const Level& level, const Rule& rule) {
-    return [level, rule](const Region& region, View<float> out) {
+    return {[level, rule](const Region& region, View<float> out) {
         onGround(level, region, out,
                  [&](const Region& cover, View<float> fine) { readRules(level, 0, {rule}, cover, fine); });
-    };
+    }};
 }
 
 FenceSource nearEdge(const Level& level, double metres) {
-    return [frame = frameOf(level), metres](const Region& region, View<float> out) {
+    return {[frame = frameOf(level), metres](const Region& region, View<float> out) {
         eachPlace(frame, region, out, [&](double x, double z) {
             const double in = std::min({x - frame.originX, z - frame.originZ, frame.originX + frame.width() - x,
                                         frame.originZ + frame.depth() - z});
             return edgeAt(metres - in);
         });
-    };
+    }};
 }
 
 FenceSource nearCourse(const Level& level, uint32_t stratum, double metres) {
-    return [level, stratum, metres](const Region& region, View<float> out) {
+    return {[level, stratum, metres](const Region& region, View<float> out) {
         const Stratum* s = level.stratum(stratum);
         const bool there = s && s->course;
         const Raster<float> away = distancesTo(region, level.bounds(), metres / level.spacing + 1,
@@ -208,7 +240,7 @@ FenceSource nearCourse(const Level& level, uint32_t stratum, double metres) {
         for (int z = 0; z < region.depth(); ++z)
             for (int x = 0; x < region.width(); ++x)
                 out.at(x, z) = static_cast<float>(edgeAt(metres - away.at(x, z) * level.spacing));
-    };
+    }};
 }
 
 FenceSource keptFence(const Level& level, uint32_t id) {
@@ -217,15 +249,19 @@ FenceSource keptFence(const Level& level, uint32_t id) {
 }
 
 bool joinFence(Level& level, const FenceSource& source, FenceJoin join, const Context& context) {
-    if (!level.fenced) level.fence = Fence(level.columns, level.rows, 0);
+    const Fence none(level.columns, level.rows, 0), before = level.fenced ? level.fence : none;
+    // Beyond the source's reach what is added to or taken from stays, and nothing else is left.
+    level.fence = join == FenceJoin::add || join == FenceJoin::takeAway ? before : none;
     level.fenced = true;
+    const Region part = source.reach.clipped(level.bounds());
     Raster<float> comes;
     Raster<uint16_t> mask;
-    const bool done = inRows(level, context, [&](const Region& rows) {
+    const bool done = inBands(part.depth(), context, [&](int first, int end) {
+        const Region rows{part.x0, part.z0 + first, part.x1, part.z0 + end};
         comes.reshape(rows.width(), rows.depth());
         mask.reshape(rows.width(), rows.depth());
-        source(rows, comes.view());
-        level.fence.read(rows, mask.view());
+        source.read(rows, comes.view());
+        before.read(rows, mask.view());
         for (int z = 0; z < rows.depth(); ++z)
             for (int x = 0; x < rows.width(); ++x) {
                 uint16_t& m = mask.at(x, z);
@@ -253,20 +289,18 @@ bool growFence(Level& level, double metres, const Context& context) {
     // Outwards one looks for the inside, inwards for the outside.
     const bool outwards = metres > 0;
     const Fence before = level.fence;
-    return joinFence(
-        level,
-        [&](const Region& region, View<float> out) {
-            const Raster<float> away = distancesTo(region, level.bounds(), most, [&](int x, int z) {
-                return (before.at(x, z) > kInside / 2) == outwards;
-            });
-            for (int z = 0; z < region.depth(); ++z)
-                for (int x = 0; x < region.width(); ++x) {
-                    // The edge lies half a sample beyond the last one inside.
-                    const bool reached = away.at(x, z) <= std::abs(metres) / level.spacing + 1e-6;
-                    out.at(x, z) = reached == outwards ? 1.f : 0.f;
-                }
-        },
-        FenceJoin::replace, context);
+    return joinFence(level, {[&](const Region& region, View<float> out) {
+                         const Raster<float> away = distancesTo(region, level.bounds(), most, [&](int x, int z) {
+                             return (before.at(x, z) > kInside / 2) == outwards;
+                         });
+                         for (int z = 0; z < region.depth(); ++z)
+                             for (int x = 0; x < region.width(); ++x) {
+                                 // The edge lies half a sample beyond the last one inside.
+                                 const bool reached = away.at(x, z) <= std::abs(metres) / level.spacing + 1e-6;
+                                 out.at(x, z) = reached == outwards ? 1.f : 0.f;
+                             }
+                     }},
+                     FenceJoin::replace, context);
 }
 
 bool featherFence(Level& level, double metres, const Context& context) {
@@ -274,18 +308,16 @@ bool featherFence(Level& level, double metres, const Context& context) {
     const auto sigma = static_cast<float>(std::max(metres / 2.05 / level.spacing, 0.01));
     const int halo = boxReach(sigma);
     const Fence before = level.fence;
-    return joinFence(
-        level,
-        [&](const Region& region, View<float> out) {
-            const Region wide = region.grown(halo);
-            Raster<float> around(wide.width(), wide.depth());
-            for (int z = wide.z0; z < wide.z1; ++z)
-                for (int x = wide.x0; x < wide.x1; ++x)
-                    around.at(x - wide.x0, z - wide.z0) =
-                        shareOf(before.at(std::clamp(x, 0, level.columns - 1), std::clamp(z, 0, level.rows - 1)));
-            boxMean(around.view(), halo, sigma, out);
-        },
-        FenceJoin::replace, context);
+    return joinFence(level, {[&](const Region& region, View<float> out) {
+                         const Region wide = region.grown(halo);
+                         Raster<float> around(wide.width(), wide.depth());
+                         for (int z = wide.z0; z < wide.z1; ++z)
+                             for (int x = wide.x0; x < wide.x1; ++x)
+                                 around.at(x - wide.x0, z - wide.z0) = shareOf(
+                                     before.at(std::clamp(x, 0, level.columns - 1), std::clamp(z, 0, level.rows - 1)));
+                         boxMean(around.view(), halo, sigma, out);
+                     }},
+                     FenceJoin::replace, context);
 }
 
 bool fenceEmpty(const Level& level) {

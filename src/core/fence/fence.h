@@ -12,8 +12,15 @@
 
 namespace jam {
 
-// How much each ground sample of a region counts, [0, 1].
-using FenceSource = std::function<void(const Region& region, View<float> out)>;
+// How much ground counts.
+struct FenceSource {
+    // How much each ground sample of a region counts, [0, 1].
+    std::function<void(const Region& region, View<float> out)> read;
+    Region reach = kEverywhere;  // beyond it nothing counts; may leave the level
+    double visits = 1e12;        // about how many samples are looked at to read all of it
+
+    static constexpr Region kEverywhere{-(1 << 28), -(1 << 28), 1 << 28, 1 << 28};
+};
 
 struct MapPlace {
     double x, z;  // metres
@@ -27,9 +34,9 @@ FenceSource insidePolygon(const Level& level, std::vector<MapPlace> corners);
 FenceSource alongLine(const Level& level, std::vector<MapPlace> places, double width, float softness);
 // As much as a layer shows.
 FenceSource whereLayer(const Level& level, uint32_t layer);
-// The ground around a place that is connected to it by the layer that shows most there; nothing when the place lies
-// outside.
-FenceSource connectedLayer(const Level& level, double x, double z);
+// The ground around a place that is connected to it by the layer that shows most there, over the edges of the drawn
+// triangles; nothing when the place lies outside. Unspecified when cancelled.
+FenceSource connectedLayer(const Level& level, double x, double z, const Context& context = {});
 // What one rule gives: slope, altitude, curvature, facing, nearness to a layer or to low ground, noise.
 FenceSource byRule(const Level& level, const Rule& rule);
 // Nearer than `metres` to the level's edge.

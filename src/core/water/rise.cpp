@@ -7,9 +7,9 @@
 #include <queue>
 #include <tuple>
 
+#include "grid/bits.h"
 #include "level/ground.h"
 #include "level/opening.h"
-#include "water/bits.h"
 
 namespace jam {
 

@@ -12,7 +12,7 @@
 namespace jam {
 
 // For every sample the height to which water can stand there before it runs over the edge of the view: the lowest
-// height at which a way leads out. Samples are joined as the drawn triangles are (water/bits.h). Heights are finite.
+// height at which a way leads out. Samples are joined as the drawn triangles are (grid/bits.h). Heights are finite.
 // Both views have the same size. False when cancelled; `out` is then unspecified.
 bool fillToBrim(View<const float> ground, View<float> out, const Context& context = {});
 

@@ -7,6 +7,7 @@
 
 #include "level/ground.h"
 #include "level/opening.h"
+#include "water/ground_below.h"
 #include "water/rise.h"
 #include "water/stream.h"
 

@@ -3,8 +3,8 @@
 
 #include "base/context.h"
 #include "course/line.h"
+#include "grid/bits.h"
 #include "level/changes.h"
-#include "water/bits.h"
 
 namespace jam {
 

@@ -35,7 +35,7 @@ in vec4 run;
 in float under;
 #endif
 
-// Ground below the surface is this water's when any corner of its triangle is: those are joined (water/bits.h).
+// Ground below the surface is this water's when any corner of its triangle is: those are joined (grid/bits.h).
 bool here() {
     ivec2 p = clamp(ivec2(floor(sampleAt)), ivec2(0), samples - 2);
     vec2 f = sampleAt - vec2(p);

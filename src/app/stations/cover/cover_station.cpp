@@ -59,7 +59,9 @@ Station::State CoverStation::state() const {
     return {tr("%1 of %2 layers unused").arg(unused).arg(count)};
 }
 
-std::unique_ptr<Hand> CoverStation::takeHand(const HandEvent& press) { return workingHand(house_.view, press); }
+std::unique_ptr<Hand> CoverStation::takeHand(const HandEvent& press) {
+    return workingHand(house_.view, press, house_.worker());
+}
 
 bool CoverStation::takeFiles(const QStringList& paths, bool present) {
     if (!present || (!QFileInfo(paths.front()).isDir() && !namesPicture(paths.front()))) return false;

@@ -66,7 +66,9 @@ QList<ActionRow> ShapeStation::commands() {
             {"keepBrush", tr("Keep the brush under a name…"), "Ctrl+K", "", false, [this] { keepBrush(house_); }}};
 }
 
-std::unique_ptr<Hand> ShapeStation::takeHand(const HandEvent& press) { return workingHand(house_.view, press); }
+std::unique_ptr<Hand> ShapeStation::takeHand(const HandEvent& press) {
+    return workingHand(house_.view, press, house_.worker());
+}
 
 bool ShapeStation::takeFiles(const QStringList& paths, bool) {
     if (!paths.front().endsWith(".json", Qt::CaseInsensitive)) return false;

@@ -8,8 +8,7 @@
 #include <vector>
 
 #include "base/context.h"
-#include "grid/tile_set.h"
-#include "level/level.h"
+#include "base/region.h"
 
 namespace jam {
 
@@ -71,9 +70,5 @@ using Allowed = std::function<void(int tx, int tz, TileBits& bits)>;
 
 // All allowed samples that are joined to an allowed seed through allowed ones. Unspecified when cancelled.
 BitTiles flood(const BitTiles& seeds, const Allowed& allowed, const Context& context = {});
-
-// Ground of a level below a height, strictly. What is read on the way is noted in `lowest`, when it is given: the
-// lowest sample of each tile, by row and column of the tile.
-Allowed groundBelow(const Level& level, float height, Raster<float>* lowest = nullptr);
 
 }  // namespace jam
