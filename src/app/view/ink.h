@@ -31,6 +31,7 @@ private:
     static constexpr int kSide = 64;
     struct Tile {
         uint8_t line[kSide * kSide] = {}, rim[kSide * kSide] = {};
+        int top = kSide, bottom = -1;  // rows that are inked
     };
     struct Dashes;
     void leg(const QPointF& a, const QPointF& b, double from, const InkPen& pen, const Dashes& dashes);
