@@ -7,7 +7,7 @@
 #include "brush/rows.h"
 #include "cover/paint.h"
 #include "cover/weights.h"
-#include "grid/ground_rows.h"
+#include "grid/scratch.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "oracles.h"
@@ -64,70 +64,6 @@ TEST_CASE("every falloff starts at one, ends at nothing and never rises") {
             CHECK(f.at(1) == 0);
             for (int i = 1; i <= 100; ++i) REQUIRE(f.at(i / 100.f) <= f.at((i - 1) / 100.f) + 1e-6f);
         }
-}
-
-TEST_CASE("loops over rows of ground do what they say, the same bits on all processors", "[property]") {
-    Random random(9);
-    const GroundRows &fast = groundRows(), &plain = plainGroundRows();
-    const auto same = [](const std::vector<float>& a, const std::vector<float>& b) {
-        return std::memcmp(a.data(), b.data(), sizeof(float) * a.size()) == 0;
-    };
-    for (int round = 0; round < 300; ++round) {
-        const auto n = static_cast<size_t>(wholeBetween(random, 1, 70));
-        const int count = static_cast<int>(n);
-        const auto some = [&](double low, double high) {
-            std::vector<float> v(n);
-            for (float& f : v) f = static_cast<float>(between(random, low, high));
-            return v;
-        };
-        const std::vector<float> h = some(-60, 60), owned = some(0, 1), ground = some(-60, 60);
-        const auto share = static_cast<float>(between(random, 0, 2));
-        std::vector<float> a(n), b(n), wanted(n);
-        fast.begin(a.data(), h.data(), count, share, 7), plain.begin(b.data(), h.data(), count, share, 7);
-        for (size_t i = 0; i < n; ++i) wanted[i] = 7 + share * h[i];
-        REQUIRE((same(a, b) && same(a, wanted)));
-        fast.add(a.data(), ground.data(), count, share), plain.add(b.data(), ground.data(), count, share);
-        for (size_t i = 0; i < n; ++i) wanted[i] += share * ground[i];
-        REQUIRE((same(a, b) && same(a, wanted)));
-        fast.own(a.data(), h.data(), owned.data(), count, 0.5f),
-            plain.own(b.data(), h.data(), owned.data(), count, 0.5f);
-        for (size_t i = 0; i < n; ++i) wanted[i] = (1 - 0.5f * owned[i]) * wanted[i] + 0.5f * h[i];
-        REQUIRE((same(a, b) && same(a, wanted)));
-        fast.take(a.data(), h.data(), ground.data(), count, 4), plain.take(b.data(), h.data(), ground.data(), count, 4);
-        for (size_t i = 0; i < n; ++i) wanted[i] += (h[i] - ground[i]) * 4;
-        REQUIRE((same(a, b) && same(a, wanted)));
-
-        std::vector<float> low = h, high = h;
-        fast.span(low.data(), high.data(), ground.data(), count);
-        std::vector<float> low2 = h, high2 = h;
-        plain.span(low2.data(), high2.data(), ground.data(), count);
-        for (size_t i = 0; i < n; ++i) {
-            REQUIRE((low[i] == std::min(h[i], ground[i]) && high[i] == std::max(h[i], ground[i])));
-            REQUIRE((low2[i] == low[i] && high2[i] == high[i]));
-        }
-
-        // One sample alone may differ, or lie at the border, and anywhere in the row.
-        const auto at = static_cast<size_t>(wholeBetween(random, 0, count - 1));
-        std::vector<float> before = some(-30, 30), after = before;
-        if (round % 2) after[at] += 1;
-        if (round % 3 == 0) before[at] = round % 4 < 2 ? 40.f : -35.f, after[at] = before[at];
-        if (round % 5 == 0) after[at] = 99;
-        std::vector<float> kept = after, other = after;
-        const auto one = fast.compare(kept.data(), before.data(), count, -35, 40),
-                   two = plain.compare(other.data(), before.data(), count, -35, 40);
-        bool differs = false, held = false;
-        for (size_t i = 0; i < n; ++i) {
-            REQUIRE(kept[i] == std::clamp(after[i], -35.f, 40.f));
-            differs = differs || kept[i] != before[i];
-            held = held || before[i] <= -35 || before[i] >= 40;
-        }
-        REQUIRE((one.differs == differs && one.held == held && two.differs == differs && two.held == held));
-        REQUIRE(same(kept, other));
-        std::vector<float> within = some(-80, 80), alike = within;
-        fast.keep(within.data(), count, -35, 40), plain.keep(alike.data(), count, -35, 40);
-        REQUIRE(same(within, alike));
-        for (const float f : within) REQUIRE((f >= -35 && f <= 40));
-    }
 }
 
 TEST_CASE("row kernels for all processors give the same bits", "[property]") {
@@ -480,5 +416,22 @@ TEST_CASE("cover arithmetic is exact at its ends, for every value", "[exhaustive
         REQUIRE(open == 0);
         REQUIRE(below == 0);
         REQUIRE(weight == before);
+    }
+}
+
+TEST_CASE("what stamps work in is kept from one to the next and given back with the stroke") {
+    Level level = flatLevel(400, 300, 1);
+    StrokeSettings settings = usualSettings(Tool::noise);
+    settings.radius = 90;
+    Scratch::letGo();
+    for (const bool ends : {true, false}) {
+        {
+            Stroker stroker(settings, level);
+            stroker.add(level, {0, 0, 1, 0});
+            stroker.add(level, {30, 0, 1, 0.4});
+            CHECK(Scratch::kept() > 180 * 180 * sizeof(float));
+            if (ends) stroker.finish(level);
+        }
+        CHECK(Scratch::kept() == 0);
     }
 }

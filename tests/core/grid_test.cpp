@@ -1,7 +1,12 @@
 #include <catch2/catch.hpp>
 
+#include <atomic>
+#include <cstring>
 #include <thread>
 
+#include "base/parallel.h"
+#include "grid/ground_rows.h"
+#include "grid/scratch.h"
 #include "grid/tiled_grid.h"
 #include "levels.h"
 
@@ -96,4 +101,116 @@ TEST_CASE("equality looks at samples, not at pointers") {
     CHECK_FALSE(a == b);
     b.set(69, 69, 1);
     CHECK(a == b);
+}
+
+TEST_CASE("scratch is handed out again, never twice at once, bounded, and given back") {
+    Scratch::letGo();
+    CHECK(Scratch::kept() == 0);
+    const float* first = nullptr;
+    {
+        Scratch one(300, 200), two(300, 200);
+        CHECK(one.view().data != two.view().data);
+        one.at(299, 199) = 7;
+        CHECK(one.view().row(199)[299] == 7);
+        CHECK(one.view().stride == 300);
+        CHECK(Scratch::kept() == 0);
+        first = one.view().data;
+    }
+    CHECK(Scratch::kept() == 2 * 300 * 200 * sizeof(float));
+    {
+        // A smaller one fits into the room of a larger one, but does not take one that is far too large.
+        Scratch again(200, 290), tiny(20, 10);
+        CHECK(again.width() == 200);
+        CHECK(again.depth() == 290);
+        CHECK(Scratch::kept() == 300 * 200 * sizeof(float));
+        Scratch other(300, 200);
+        CHECK((again.view().data == first || other.view().data == first));
+        CHECK(Scratch::kept() == 0);
+    }
+    // More than is kept at most.
+    for (int k = 1; k <= 6; ++k) {
+        std::vector<std::unique_ptr<Scratch>> many;
+        for (int i = 0; i < k; ++i) many.push_back(std::make_unique<Scratch>(4096, 4096));
+        many.clear();
+        CHECK(Scratch::kept() <= Scratch::kMost);
+        CHECK(Scratch::kept() >= static_cast<size_t>(std::min(k, 4)) * 4096 * 4096 * sizeof(float));
+    }
+    Scratch::letGo();
+    CHECK(Scratch::kept() == 0);
+    // From many threads, each has its own.
+    std::atomic<int> wrong = 0;
+    parallelFor(64, 1, [&](int begin, int end) {
+        for (int i = begin; i < end; ++i) {
+            Scratch mine(50, 40 + i);
+            for (int z = 0; z < mine.depth(); ++z) std::fill_n(mine.view().row(z), 50, static_cast<float>(i));
+            for (int z = 0; z < mine.depth(); ++z)
+                for (int x = 0; x < 50; ++x) wrong += mine.at(x, z) != static_cast<float>(i);
+        }
+    });
+    CHECK(wrong == 0);
+    Scratch::letGo();
+}
+
+TEST_CASE("loops over rows of ground do what they say, the same bits on all processors", "[property]") {
+    Random random(9);
+    const GroundRows &fast = groundRows(), &plain = plainGroundRows();
+    const auto same = [](const std::vector<float>& a, const std::vector<float>& b) {
+        return std::memcmp(a.data(), b.data(), sizeof(float) * a.size()) == 0;
+    };
+    for (int round = 0; round < 300; ++round) {
+        const auto n = static_cast<size_t>(wholeBetween(random, 1, 70));
+        const int count = static_cast<int>(n);
+        const auto some = [&](double low, double high) {
+            std::vector<float> v(n);
+            for (float& f : v) f = static_cast<float>(between(random, low, high));
+            return v;
+        };
+        const std::vector<float> h = some(-60, 60), owned = some(0, 1), ground = some(-60, 60);
+        const auto share = static_cast<float>(between(random, 0, 2));
+        std::vector<float> a(n), b(n), wanted(n);
+        fast.begin(a.data(), h.data(), count, share, 7), plain.begin(b.data(), h.data(), count, share, 7);
+        for (size_t i = 0; i < n; ++i) wanted[i] = 7 + share * h[i];
+        REQUIRE((same(a, b) && same(a, wanted)));
+        fast.add(a.data(), ground.data(), count, share), plain.add(b.data(), ground.data(), count, share);
+        for (size_t i = 0; i < n; ++i) wanted[i] += share * ground[i];
+        REQUIRE((same(a, b) && same(a, wanted)));
+        fast.own(a.data(), h.data(), owned.data(), count, 0.5f),
+            plain.own(b.data(), h.data(), owned.data(), count, 0.5f);
+        for (size_t i = 0; i < n; ++i) wanted[i] = (1 - 0.5f * owned[i]) * wanted[i] + 0.5f * h[i];
+        REQUIRE((same(a, b) && same(a, wanted)));
+        fast.take(a.data(), h.data(), ground.data(), count, 4), plain.take(b.data(), h.data(), ground.data(), count, 4);
+        for (size_t i = 0; i < n; ++i) wanted[i] += (h[i] - ground[i]) * 4;
+        REQUIRE((same(a, b) && same(a, wanted)));
+
+        std::vector<float> low = h, high = h;
+        fast.span(low.data(), high.data(), ground.data(), count);
+        std::vector<float> low2 = h, high2 = h;
+        plain.span(low2.data(), high2.data(), ground.data(), count);
+        for (size_t i = 0; i < n; ++i) {
+            REQUIRE((low[i] == std::min(h[i], ground[i]) && high[i] == std::max(h[i], ground[i])));
+            REQUIRE((low2[i] == low[i] && high2[i] == high[i]));
+        }
+
+        // One sample alone may differ, or lie at the border, and anywhere in the row.
+        const auto at = static_cast<size_t>(wholeBetween(random, 0, count - 1));
+        std::vector<float> before = some(-30, 30), after = before;
+        if (round % 2) after[at] += 1;
+        if (round % 3 == 0) before[at] = round % 4 < 2 ? 40.f : -35.f, after[at] = before[at];
+        if (round % 5 == 0) after[at] = 99;
+        std::vector<float> kept = after, other = after;
+        const auto one = fast.compare(kept.data(), before.data(), count, -35, 40),
+                   two = plain.compare(other.data(), before.data(), count, -35, 40);
+        bool differs = false, held = false;
+        for (size_t i = 0; i < n; ++i) {
+            REQUIRE(kept[i] == std::clamp(after[i], -35.f, 40.f));
+            differs = differs || kept[i] != before[i];
+            held = held || before[i] <= -35 || before[i] >= 40;
+        }
+        REQUIRE((one.differs == differs && one.held == held && two.differs == differs && two.held == held));
+        REQUIRE(same(kept, other));
+        std::vector<float> within = some(-80, 80), alike = within;
+        fast.keep(within.data(), count, -35, 40), plain.keep(alike.data(), count, -35, 40);
+        REQUIRE(same(within, alike));
+        for (const float f : within) REQUIRE((f >= -35 && f <= 40));
+    }
 }

@@ -1,10 +1,12 @@
 // Cost: one mask for the mean, one for the change.
 #include "shape/even_out.h"
 
+#include "grid/scratch.h"
+
 namespace jam {
 
 Region evenOutGround(const StampSite& site, const Dab& dab, float share, float keep) {
-    Raster<float> target(dab.region.width(), dab.region.depth());
+    const Scratch target(dab.region.width(), dab.region.depth());
     const auto prepare = [&](const Sculpture& s) {
         double sum = 0, weight = 0;
         eachMaskedRow(s, 0, s.after.depth, 1, [&](int z, int x, int n, const float* mask) {

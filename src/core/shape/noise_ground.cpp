@@ -6,6 +6,7 @@
 
 #include "base/noise.h"
 #include "base/parallel.h"
+#include "grid/scratch.h"
 #include "shape/smooth.h"
 
 namespace jam {
@@ -63,10 +64,14 @@ void roughen(View<const float> ground, int x0, int z0, const Level& level, const
     // Lattice columns that the mean is needed at, on whole multiples of the stride wherever the window lies.
     const int c0 = floorDiv(x0, st), c1 = floorDiv(x0 + out.width - 1, st) + 1, r0 = floorDiv(z0, st),
               r1 = floorDiv(z0 + out.depth - 1, st) + 1;
-    Raster<float> coarse(c1 - c0 + 1 + 2 * reach, r1 - r0 + 1 + 2 * reach), mean(c1 - c0 + 1, r1 - r0 + 1);
-    for (int z = 0; z < coarse.depth(); ++z)
-        for (int x = 0; x < coarse.width(); ++x)
-            coarse.at(x, z) = ground.at((c0 - reach + x) * st - x0 + halo, (r0 - reach + z) * st - z0 + halo);
+    const Scratch coarse(c1 - c0 + 1 + 2 * reach, r1 - r0 + 1 + 2 * reach), mean(c1 - c0 + 1, r1 - r0 + 1);
+    parallelFor(coarse.depth(), 64, [&](int first, int end) {
+        for (int z = first; z < end; ++z) {
+            const float* from = ground.row((r0 - reach + z) * st - z0 + halo) + (c0 - reach) * st - x0 + halo;
+            float* to = coarse.view().row(z);
+            for (int x = 0; x < coarse.width(); ++x) to[x] = from[x * st];
+        }
+    });
     boxMean(coarse.view(), reach, w.sigma, mean.view());
     // Where along a row each sample lies: on the lattice of the mean, and in the noise.
     const auto n = static_cast<size_t>(out.width);
@@ -103,7 +108,7 @@ void roughen(View<const float> ground, int x0, int z0, const Level& level, const
 }
 
 Region noiseGround(const StampSite& site, const Dab& dab, float share, const Roughness& roughness) {
-    Raster<float> target(dab.region.width(), dab.region.depth());
+    const Scratch target(dab.region.width(), dab.region.depth());
     const int halo = noiseHalo(site.level, roughness);
     const auto prepare = [&](const Sculpture& s) {
         roughen(s.origin, dab.region.x0, dab.region.z0, site.level, roughness, target.view());

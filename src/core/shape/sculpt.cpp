@@ -2,21 +2,22 @@
 
 #include <cmath>
 #include <cstring>
+#include <optional>
 
 #include "base/parallel.h"
 #include "brush/rows.h"
+#include "grid/scratch.h"
 #include "level/ground.h"
 
 namespace jam {
 
 namespace {
 
-// Reads ground in the dab's frame. `scratch` holds it as it lies in the level when the frame is another.
-void readFramed(const Level& level, const Symmetry& frame, const Region& region, View<float> out,
-                Raster<float>& scratch) {
+// Reads ground in the dab's frame.
+void readFramed(const Level& level, const Symmetry& frame, const Region& region, View<float> out) {
     if (frame.identity()) return readGroundBeyond(level, region, out);
     const Region there = frame.region(region);
-    scratch.reshape(there.width(), there.depth());
+    const Scratch scratch(there.width(), there.depth());
     readGroundBeyond(level, there, scratch.view());
     for (int z = 0; z < region.depth(); ++z)
         for (int x = 0; x < region.width(); ++x) {
@@ -81,16 +82,14 @@ Region sculpt(const StampSite& site, const Dab& dab, const Needs& needs,
     const Region r = dab.region;
     if (r.empty()) return {};
     const int halo = needs.halo;
-    // One scratch per thread that strokes; it grows to the largest brush and is reused by every stamp.
-    static thread_local Raster<float> beforeScratch, originScratch, afterScratch, turnScratch;
-    beforeScratch.reshape(r.width() + 2 * halo, r.depth() + 2 * halo);
-    afterScratch.reshape(r.width(), r.depth());
-    View<float> before = beforeScratch.view(), after = afterScratch.view(), origin;
-    readFramed(site.level, dab.frame, r.grown(halo), before, turnScratch);
+    const Scratch beforeRoom(r.width() + 2 * halo, r.depth() + 2 * halo), afterRoom(r.width(), r.depth());
+    std::optional<Scratch> originRoom;
+    const View<float> before = beforeRoom.view(), after = afterRoom.view();
+    View<float> origin;
+    readFramed(site.level, dab.frame, r.grown(halo), before);
     if (needs.origin) {
-        originScratch.reshape(before.width, before.depth);
-        origin = originScratch.view();
-        readFramed(site.origin ? *site.origin : site.level, dab.frame, r.grown(halo), origin, turnScratch);
+        origin = originRoom.emplace(before.width, before.depth).view();
+        readFramed(site.origin ? *site.origin : site.level, dab.frame, r.grown(halo), origin);
     }
     const Sculpture s{dab, site.level.spacing, before, origin, halo, after};
     if (prepare) prepare(s);

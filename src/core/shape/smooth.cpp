@@ -4,6 +4,7 @@
 
 #include "base/parallel.h"
 #include "brush/rows.h"
+#include "grid/scratch.h"
 
 namespace jam {
 
@@ -70,7 +71,7 @@ void meanColumns(View<const float> in, View<float> out, int r) {
 void boxMean(View<const float> ground, int halo, float sigma, View<float> out) {
     const BoxRadii b = boxRadii(sigma);
     assert(halo == boxReach(sigma) && out.width == ground.width - 2 * halo && out.depth == ground.depth - 2 * halo);
-    Raster<float> across(out.width, ground.depth);
+    const Scratch across(out.width, ground.depth);
     parallelFor(ground.depth, 64, [&](int first, int end) {
         std::vector<float> one(static_cast<size_t>(ground.width)), two(one.size());
         for (int z = first; z < end; ++z) {
@@ -79,9 +80,9 @@ void boxMean(View<const float> ground, int halo, float sigma, View<float> out) {
             meanRow(two.data(), across.view().row(z), out.width, b.r[2]);
         }
     });
-    Raster<float> once(out.width, ground.depth - 2 * b.r[0]);
+    const Scratch once(out.width, ground.depth - 2 * b.r[0]);
     meanColumns(across.view(), once.view(), b.r[0]);
-    Raster<float> twice(out.width, once.depth() - 2 * b.r[1]);
+    const Scratch twice(out.width, once.depth() - 2 * b.r[1]);
     meanColumns(once.view(), twice.view(), b.r[1]);
     meanColumns(twice.view(), out, b.r[2]);
 }
@@ -99,7 +100,7 @@ Region smoothFine(const StampSite& site, const Dab& dab, float share) {
 
 Region smoothWide(const StampSite& site, const Dab& dab, float share, float sigma) {
     const int halo = boxReach(sigma);
-    Raster<float> mean(dab.region.width(), dab.region.depth());
+    const Scratch mean(dab.region.width(), dab.region.depth());
     auto prepare = [&](const Sculpture& s) { boxMean(s.before, halo, sigma, mean.view()); };
     auto kernel = [&](const Sculpture& s, int first, int end) { blendTowards(s, first, end, share, mean.view()); };
     return sculpt(site, dab, {halo}, kernel, prepare);

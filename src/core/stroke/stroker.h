@@ -4,6 +4,7 @@
 #include "brush/stamp_placer.h"
 #include "brush/stroke.h"
 #include "cover/blend.h"
+#include "grid/scratch.h"
 #include "level/changes.h"
 
 namespace jam {
@@ -43,6 +44,10 @@ private:
     CoverMix mix_;  // carry: what lay under the first touch
     Change touched_;
     bool begun_ = false;
+    // However the stroke ends, what its stamps worked in goes back to the system.
+    struct LetsGo {
+        ~LetsGo() { Scratch::letGo(); }
+    } letsGo_;
 };
 
 // Runs a whole stroke and commits it. Errors: those of checkStroke() and checkNeeds(); the level is untouched then.
