@@ -26,6 +26,7 @@
 #include "cover/weights.h"
 #include "files/disk.h"
 #include "files/float_tiff.h"
+#include "grid/scratch.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "ratios.h"
@@ -463,6 +464,7 @@ void walkRows() {
 }  // namespace
 
 int main(int count, char** words) {
+    const Scratch::Keeping keeping;  // as while a stroke lives
     std::printf("row kernels: %s\n", rowKernels().name);
     raiseRows();
     smoothRows();

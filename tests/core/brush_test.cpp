@@ -423,7 +423,6 @@ TEST_CASE("what stamps work in is kept from one to the next and given back with 
     Level level = flatLevel(400, 300, 1);
     StrokeSettings settings = usualSettings(Tool::noise);
     settings.radius = 90;
-    Scratch::letGo();
     for (const bool ends : {true, false}) {
         {
             Stroker stroker(settings, level);

@@ -33,6 +33,7 @@ public:
     }
     void giveBack(Room room) {
         const std::lock_guard lock(mutex_);
+        if (keeping_ == 0) return;
         kept_ += room.size;
         free_.push_back(std::move(room));
         // Those that lay longest go first.
@@ -41,8 +42,10 @@ public:
             free_.erase(free_.begin());
         }
     }
-    void letGo() {
+    void keep(int more) {
         const std::lock_guard lock(mutex_);
+        keeping_ += more;
+        if (keeping_ > 0) return;
         free_.clear();
         kept_ = 0;
     }
@@ -55,6 +58,7 @@ private:
     std::mutex mutex_;
     std::vector<Room> free_;
     size_t kept_ = 0;  // floats
+    int keeping_ = 0;
 };
 
 Rooms& rooms() {
@@ -72,7 +76,8 @@ Scratch::Scratch(int width, int depth) : width_(width), depth_(depth) {
 
 Scratch::~Scratch() { rooms().giveBack({std::move(room_), size_}); }
 
-void Scratch::letGo() { rooms().letGo(); }
+Scratch::Keeping::Keeping() { rooms().keep(1); }
+Scratch::Keeping::~Keeping() { rooms().keep(-1); }
 size_t Scratch::kept() { return rooms().kept(); }
 
 }  // namespace jam

@@ -1,5 +1,5 @@
-// Room for a raster that passes. It is handed out again while one works: large rooms asked of the system anew for every
-// stamp would cost more than what is done in them.
+// Room for a raster that passes. While a stroke lives it is handed out again: large rooms asked of the system anew for
+// every stamp would cost more than what is done in them.
 #pragma once
 
 #include <memory>
@@ -21,8 +21,14 @@ public:
     float& at(int x, int z) const { return view().at(x, z); }
     View<float> view() const { return {room_.get(), width_, depth_, width_}; }
 
-    // Gives back to the system what nobody uses; at the end of a stroke.
-    static void letGo();
+    // While one lives, rooms that nobody uses are kept; with the last they go back to the system.
+    class Keeping {
+    public:
+        Keeping();
+        Keeping(const Keeping&) : Keeping() {}
+        Keeping& operator=(const Keeping&) = default;
+        ~Keeping();
+    };
     // Bytes that nobody uses and that are kept; never more than kMost.
     static size_t kept();
     static constexpr size_t kMost = size_t{256} << 20;

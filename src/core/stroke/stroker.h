@@ -44,10 +44,7 @@ private:
     CoverMix mix_;  // carry: what lay under the first touch
     Change touched_;
     bool begun_ = false;
-    // However the stroke ends, what its stamps worked in goes back to the system.
-    struct LetsGo {
-        ~LetsGo() { Scratch::letGo(); }
-    } letsGo_;
+    Scratch::Keeping keeping_;  // what its stamps work in
 };
 
 // Runs a whole stroke and commits it. Errors: those of checkStroke() and checkNeeds(); the level is untouched then.
