@@ -116,24 +116,6 @@ TEST_CASE("noise repeats with its period, stays in range and is smooth") {
     }
 }
 
-TEST_CASE("a row of noise has the bits of its samples taken one by one", "[property]") {
-    Random random(12);
-    for (int round = 0; round < 200; ++round) {
-        const int n = wholeBetween(random, 1, 90), octaves = wholeBetween(random, 1, 6);
-        const auto seed = static_cast<uint32_t>(wholeBetween(random, 0, 1000));
-        // From many samples to a lattice cell to many cells to a sample, on both sides of 0.
-        const double step = std::pow(10.0, between(random, -2.5, 0.7)), from = between(random, -40, 40);
-        const auto z = static_cast<float>(between(random, -40, 40));
-        std::vector<float> x, row(static_cast<size_t>(n));
-        for (int i = 0; i < n; ++i) x.push_back(static_cast<float>(from + i * step));
-        fractalNoiseRow(x.data(), n, z, seed, octaves, row.data());
-        bool same = true;
-        for (size_t i = 0; i < x.size(); ++i) same &= row[i] == fractalNoise(x[i], z, seed, octaves);
-        INFO("step " << step << ", from " << from << ", z " << z << ", octaves " << octaves);
-        CHECK(same);
-    }
-}
-
 TEST_CASE("a file is there whole or not at all") {
     const std::filesystem::path path = std::filesystem::temp_directory_path() /
                                        ("jamhill-atomic-" + std::to_string(::getpid()));

@@ -5,8 +5,10 @@
 #include <optional>
 #include <thread>
 
+#include "base/noise.h"
 #include "base/parallel.h"
 #include "grid/ground_rows.h"
+#include "grid/noise_rows.h"
 #include "grid/scratch.h"
 #include "grid/tiled_grid.h"
 #include "levels.h"
@@ -218,5 +220,62 @@ TEST_CASE("loops over rows of ground do what they say, the same bits on all proc
         fast.keep(within.data(), count, -35, 40), plain.keep(alike.data(), count, -35, 40);
         REQUIRE(same(within, alike));
         for (const float f : within) REQUIRE((f >= -35 && f <= 40));
+    }
+}
+
+TEST_CASE("what lies between the points of a lattice is read the same on all processors", "[property]") {
+    Random random(10);
+    const GroundRows &fast = groundRows(), &plain = plainGroundRows();
+    for (int round = 0; round < 300; ++round) {
+        // Points close together and far apart, and a row that has some of both.
+        const int n = wholeBetween(random, 1, 60);
+        const double most = round % 3 == 0 ? 0.5 : round % 3 == 1 ? 1.0 : 2.5;
+        std::vector<int> cell;
+        double at = between(random, 0, 3);
+        for (int i = 0; i < n; ++i) cell.push_back(static_cast<int>(at)), at += between(random, 0, most);
+        const auto count = static_cast<size_t>(n), points = static_cast<size_t>(cell.back() + 2 + kLatticeBeyond);
+        const auto some = [&](size_t size, double low, double high) {
+            std::vector<float> v(size);
+            for (float& f : v) f = static_cast<float>(between(random, low, high));
+            return v;
+        };
+        const std::vector<float> heights = some(points, -60, 60), rise = some(points, -1, 1),
+                                 within = some(count, 0, 1), fade = some(count, 0, 1), sum = some(count, -2, 2);
+        std::vector<float> a(count), b(count), one = sum, two = sum;
+        fast.between(a.data(), cell.data(), within.data(), n, heights.data());
+        plain.between(b.data(), cell.data(), within.data(), n, heights.data());
+        fast.bumps(one.data(), cell.data(), within.data(), fade.data(), n, heights.data(), rise.data(), 0.25f);
+        plain.bumps(two.data(), cell.data(), within.data(), fade.data(), n, heights.data(), rise.data(), 0.25f);
+        for (size_t i = 0; i < count; ++i) {
+            const auto c = static_cast<size_t>(cell[i]);
+            REQUIRE(a[i] == heights[c] + within[i] * (heights[c + 1] - heights[c]));
+            REQUIRE(b[i] == a[i]);
+            const float left = heights[c] * within[i] + rise[c], right = heights[c + 1] * (within[i] - 1) + rise[c + 1];
+            REQUIRE(one[i] == sum[i] + 0.25f * (left + fade[i] * (right - left)));
+            REQUIRE(two[i] == one[i]);
+        }
+    }
+}
+
+TEST_CASE("rows of noise have the bits of their samples taken one by one", "[property]") {
+    Random random(12);
+    for (int round = 0; round < 100; ++round) {
+        const int n = wholeBetween(random, 1, 90), octaves = wholeBetween(random, 1, 6);
+        const auto seed = static_cast<uint32_t>(wholeBetween(random, 0, 1000));
+        // From many samples to a lattice cell to many cells to a sample, on both sides of 0; rows go down little by
+        // little, by leaps and back up.
+        const double step = std::pow(10.0, between(random, -2.5, 0.7)), from = between(random, -40, 40);
+        std::vector<float> x, row(static_cast<size_t>(n));
+        for (int i = 0; i < n; ++i) x.push_back(static_cast<float>(from + i * step));
+        NoiseRows rows(x.data(), n, seed, octaves);
+        auto z = static_cast<float>(between(random, -40, 40));
+        for (int k = 0; k < 12; ++k) {
+            rows.row(z, row.data());
+            bool same = true;
+            for (size_t i = 0; i < x.size(); ++i) same &= row[i] == fractalNoise(x[i], z, seed, octaves);
+            INFO("step " << step << ", from " << from << ", z " << z << ", octaves " << octaves);
+            REQUIRE(same);
+            z += static_cast<float>(k % 5 == 4 ? between(random, -9, 9) : between(random, 0, 2 * step));
+        }
     }
 }

@@ -25,7 +25,7 @@ inline float hashUnit(int x, int z, uint32_t seed) {
     return static_cast<float>(hashPoint(x, z, seed) >> 8) * (1.0f / 16777216.0f);
 }
 
-// 256 unit vectors, evenly round: the directions of gradient noise.
+// 256 vectors, evenly round: the slopes of gradient noise, so steep that it fills about [-1, 1].
 struct NoiseArrow {
     float x, z;
 };
@@ -33,30 +33,41 @@ inline const std::array<NoiseArrow, 256>& noiseArrows() {
     static const std::array<NoiseArrow, 256> all = [] {
         std::array<NoiseArrow, 256> d{};
         for (int i = 0; i < 256; ++i) {
-            const double angle = i * kTurn / 256;
-            d[static_cast<size_t>(i)] = {static_cast<float>(std::cos(angle)), static_cast<float>(std::sin(angle))};
+            const double angle = i * kTurn / 256, steep = std::sqrt(2.0);
+            d[static_cast<size_t>(i)] = {static_cast<float>(steep * std::cos(angle)),
+                                         static_cast<float>(steep * std::sin(angle))};
         }
         return d;
     }();
     return all;
 }
 
+// The way in from the left or right side of a lattice cell: what its two corners there give at v below the upper one,
+// with b the share of the lower one. At u to the right of the side that is slope * u + rise.
+struct NoiseSide {
+    float slope, rise;
+};
+inline NoiseSide noiseSide(const NoiseArrow& upper, const NoiseArrow& lower, float v, float b) {
+    const float above = upper.z * v, below = lower.z * (v - 1);
+    return {upper.x + b * (lower.x - upper.x), above + b * (below - above)};
+}
+// How the corners of a cell take turns across it.
+inline float noiseFade(float t) { return t * t * t * (t * (t * 6 - 15) + 10); }
+
 // Gradient noise in about [-1, 1]. With period > 0 it repeats every `period` lattice cells on both axes.
 inline float gradientNoise(float x, float z, uint32_t seed, int period = 0) {
     const float fx = std::floor(x), fz = std::floor(z);
     const int ix = static_cast<int>(fx), iz = static_cast<int>(fz);
-    const float u = x - fx, v = z - fz;
+    const float u = x - fx, v = z - fz, b = noiseFade(v);
     auto wrap = [period](int i) { return period > 0 ? ((i % period) + period) % period : i; };
     const auto& all = noiseArrows();
-    auto corner = [&](int dx, int dz) {
-        const NoiseArrow d = all[hashPoint(wrap(ix + dx), wrap(iz + dz), seed) >> 24];
-        return d.x * (u - static_cast<float>(dx)) + d.z * (v - static_cast<float>(dz));
+    auto along = [&](int dx) {
+        const auto corner = [&](int dz) { return all[hashPoint(wrap(ix + dx), wrap(iz + dz), seed) >> 24]; };
+        const NoiseSide side = noiseSide(corner(0), corner(1), v, b);
+        return side.slope * (u - static_cast<float>(dx)) + side.rise;
     };
-    auto fade = [](float t) { return t * t * t * (t * (t * 6 - 15) + 10); };
-    const float a = fade(u), b = fade(v);
-    const float top = corner(0, 0) + a * (corner(1, 0) - corner(0, 0));
-    const float bottom = corner(0, 1) + a * (corner(1, 1) - corner(0, 1));
-    return 1.4142f * (top + b * (bottom - top));
+    const float left = along(0), right = along(1);
+    return left + noiseFade(u) * (right - left);
 }
 
 // Sum of `octaves` of gradient noise, each twice as fine and `gain` as strong; about [-1, 1].
@@ -70,10 +81,7 @@ inline float fractalNoise(float x, float z, uint32_t seed, int octaves, float ga
         z *= 2;
         period *= 2;
     }
-    return sum / total;
+    return sum * (1 / total);
 }
-
-// out[i] = fractalNoise(x[i], z, seed, octaves), the same bits, several times as fast. Precondition: x ascends.
-void fractalNoiseRow(const float* x, int n, float z, uint32_t seed, int octaves, float* out);
 
 }  // namespace jam

@@ -132,6 +132,47 @@ void crumbleMasked(float* __restrict out, const float* a, const float* b, const 
     }
 }
 
+float most(float a, float b) { return a > b ? a : b; }
+
+void spread(float* __restrict out, const float* __restrict a, const float* __restrict h, const float* __restrict b,
+            const float* __restrict ua, const float* __restrict u, const float* __restrict ub, int n) {
+    for (int i = 0; i < n; ++i) {
+        const float own = h[i];
+        const float sides = u[i - 1] * (h[i - 1] - own) + u[i + 1] * (h[i + 1] - own) + ua[i] * (a[i] - own) +
+                            ub[i] * (b[i] - own);
+        const float corners = ua[i - 1] * (a[i - 1] - own) + ub[i + 1] * (b[i + 1] - own) +
+                              ua[i + 1] * (a[i + 1] - own) + ub[i - 1] * (b[i - 1] - own);
+        out[i] = own + u[i] * (0.125f * sides + 0.0625f * corners);
+    }
+}
+
+void standOut(float* __restrict out, const float* __restrict a, const float* __restrict h, const float* __restrict b,
+              int n) {
+    for (int i = 0; i < n; ++i) {
+        const float top = most(most(most(a[i - 1], a[i]), most(a[i + 1], h[i - 1])),
+                               most(most(h[i + 1], b[i - 1]), most(b[i], b[i + 1]))),
+                    foot = least(least(least(a[i - 1], a[i]), least(a[i + 1], h[i - 1])),
+                                 least(least(h[i + 1], b[i - 1]), least(b[i], b[i + 1])));
+        out[i] = most(h[i] - top, 0) + least(h[i] - foot, 0);
+    }
+}
+
+void excess(float* __restrict standing, const float* __restrict was, const float* __restrict usable,
+            const float* __restrict takers, int n) {
+    for (int i = 0; i < n; ++i) {
+        const float peak = most(standing[i] - most(was[i], 0), 0), pit = least(standing[i] - least(was[i], 0), 0);
+        // Where nobody takes, nothing is given.
+        standing[i] = usable[i] * least(takers[i], 1) * (peak + pit) / most(takers[i], 1);
+    }
+}
+
+void shareOut(float* __restrict ground, const float* __restrict a, const float* __restrict e, const float* __restrict b,
+              const float* __restrict usable, const float* __restrict takers, int n) {
+    for (int i = 0; i < n; ++i)
+        ground[i] += usable[i] * (a[i - 1] + a[i] + a[i + 1] + e[i - 1] + e[i + 1] + b[i - 1] + b[i] + b[i + 1]) -
+                     e[i] * takers[i];
+}
+
 void bits(uint16_t* __restrict out, const float* __restrict m, int n) {
     for (int i = 0; i < n; ++i) out[i] = static_cast<uint16_t>(static_cast<int>(m[i] * 65535.0f + 0.995f));
 }
@@ -212,6 +253,6 @@ void weighRows(const uint16_t* __restrict cov, int first, int end, int rows, uin
 #define JAM_NAME(x) JAM_NAME2(x)
 extern const RowKernels JAM_ROWS;
 const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raiseRound, raise, flatten, smooth,    blend,    crumble,
-                             crumbleMasked,      bits, cover,      thin,  weigh,   coverRows, thinRows, weighRows};
+                             crumbleMasked, spread, standOut, excess, shareOut, bits, cover,      thin,  weigh,   coverRows, thinRows, weighRows};
 
 }  // namespace jam

@@ -32,6 +32,18 @@ struct RowKernels {
     // The same through a mask: between two samples slides the smaller mask's share.
     void (*crumbleMasked)(float* out, const float* above, const float* here, const float* below, const float* maskAbove,
                           const float* mask, const float* maskBelow, int n, float side, float corner, float rate);
+    // What came down spreads: out[i] = here[i] moved towards its neighbours, a half of the way straight and a quarter
+    // diagonally, by those alone where usable is 1 (elsewhere 0). Rows reach one sample to each side.
+    void (*spread)(float* out, const float* above, const float* here, const float* below, const float* usableAbove,
+                   const float* usable, const float* usableBelow, int n);
+    // out[i] = how far here[i] stands out of all eight neighbours: > 0 a peak, < 0 a pit. Rows reach one to each side.
+    void (*standOut)(float* out, const float* above, const float* here, const float* below, int n);
+    // standing[i], as standOut told it, becomes what each of takers[i] neighbours gets of what is more than `was`.
+    void (*excess)(float* standing, const float* was, const float* usable, const float* takers, int n);
+    // ground[i] takes the excess of its eight neighbours where it is usable, and gives its own. Rows of excess reach one
+    // sample to each side.
+    void (*shareOut)(float* ground, const float* above, const float* here, const float* below, const float* usable,
+                     const float* takers, int n);
     // out[i] = mask[i] in [0, 1] as 0..65535, rounded up, so that a little is never nothing.
     void (*bits)(uint16_t* out, const float* mask, int n);
     // cover[i] moves by mask[i] / 65535 of its way up to `target`, at least one step where mask > 0; never down.

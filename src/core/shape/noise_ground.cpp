@@ -6,6 +6,8 @@
 
 #include "base/noise.h"
 #include "base/parallel.h"
+#include "grid/ground_rows.h"
+#include "grid/noise_rows.h"
 #include "grid/scratch.h"
 #include "shape/smooth.h"
 
@@ -41,68 +43,97 @@ int noiseHalo(const Level& level, const Roughness& roughness) {
 
 namespace {
 
-float shaped(const Roughness& r, float noise) {
-    const float n = noise * 1.7f;
-    const float v = n < -1 ? -1 : n > 1 ? 1 : n;
-    switch (r.way) {
-        case NoiseSign::both: return r.amplitude * v;
-        case NoiseSign::up: return r.amplitude * (0.5f + 0.5f * v);
-        case NoiseSign::down: return r.amplitude * (0.5f * v - 0.5f);
-    }
-    return 0;
-}
+// Noise seldom comes near its ends; so much more fills them.
+constexpr float kNoiseFills = 1.7f;
+
+// What noise of [-1, 1] comes to: start + gain * n.
+struct Shaping {
+    float start, gain;
+
+    explicit Shaping(const Roughness& r)
+        : start(r.way == NoiseSign::both ? 0
+                : r.way == NoiseSign::up ? 0.5f * r.amplitude
+                                         : -0.5f * r.amplitude),
+          gain(r.way == NoiseSign::both ? r.amplitude : 0.5f * r.amplitude) {}
+};
 
 }  // namespace
 
 float roughnessAt(const Roughness& r, double x, double z) {
-    return shaped(r, fractalNoise(static_cast<float>(x / r.scale), static_cast<float>(z / r.scale), r.seed, r.octaves));
+    const Shaping s(r);
+    const float n = fractalNoise(static_cast<float>(x / r.scale), static_cast<float>(z / r.scale), r.seed, r.octaves);
+    return s.start + s.gain * std::clamp(n * kNoiseFills, -1.f, 1.f);
 }
 
-void roughen(View<const float> ground, int x0, int z0, const Level& level, const Roughness& r, View<float> out) {
-    const Wide w = wideFor(level, r.scale);
-    const int halo = noiseHalo(level, r), reach = boxReach(w.sigma), st = w.stride;
-    // Lattice columns that the mean is needed at, on whole multiples of the stride wherever the window lies.
-    const int c0 = floorDiv(x0, st), c1 = floorDiv(x0 + out.width - 1, st) + 1, r0 = floorDiv(z0, st),
-              r1 = floorDiv(z0 + out.depth - 1, st) + 1;
-    const Scratch coarse(c1 - c0 + 1 + 2 * reach, r1 - r0 + 1 + 2 * reach), mean(c1 - c0 + 1, r1 - r0 + 1);
-    parallelFor(coarse.depth(), 64, [&](int first, int end) {
-        for (int z = first; z < end; ++z) {
-            const float* from = ground.row((r0 - reach + z) * st - z0 + halo) + (c0 - reach) * st - x0 + halo;
-            float* to = coarse.view().row(z);
-            for (int x = 0; x < coarse.width(); ++x) to[x] = from[x * st];
+namespace {
+
+// The mean around every sample of a window.
+class MeanAround {
+public:
+    // `ground` has `halo` samples more than the window on each side, whose corner is sample (x0, z0).
+    MeanAround(View<const float> ground, int halo, const Wide& wide, int x0, int z0, int width, int depth)
+        // Lattice columns that it is needed at, on whole multiples of the stride wherever the window lies.
+        : st_(wide.stride), c0_(floorDiv(x0, st_)), r0_(floorDiv(z0, st_)), z0_(z0),
+          mean_(floorDiv(x0 + width - 1, st_) + 2 - c0_, floorDiv(z0 + depth - 1, st_) + 2 - r0_) {
+        const int reach = boxReach(wide.sigma), w = mean_.width() + 2 * reach, d = mean_.depth() + 2 * reach;
+        if (st_ == 1) {
+            boxMean(ground.part(halo - reach, halo - reach, w, d), reach, wide.sigma, mean_.view());
+            return;
         }
-    });
-    boxMean(coarse.view(), reach, w.sigma, mean.view());
-    // Where along a row each sample lies: on the lattice of the mean, and in the noise.
-    const auto n = static_cast<size_t>(out.width);
-    std::vector<int> cell(n);
-    std::vector<float> within(n), along(n);
-    for (size_t x = 0; x < n; ++x) {
-        const int column = x0 + static_cast<int>(x), gx = column - c0 * st;
-        cell[x] = gx / st;
-        within[x] = static_cast<float>(gx - cell[x] * st) / static_cast<float>(st);
-        along[x] = static_cast<float>((level.originX + column * level.spacing) / r.scale);
-    }
-    parallelFor(out.depth, 64, [&](int first, int end) {
-        std::vector<float> noise(n);
-        for (int z = first; z < end; ++z) {
-            const int gz = z0 + z - r0 * st, cz = gz / st;
-            const float v = static_cast<float>(gz - cz * st) / static_cast<float>(st);
-            const float *above = mean.view().row(cz), *below = mean.view().row(cz + 1);
-            const float* from = ground.row(z + halo) + halo;
-            float* to = out.row(z);
-            fractalNoiseRow(along.data(), out.width,
-                            static_cast<float>((level.originZ + (z0 + z) * level.spacing) / r.scale), r.seed, r.octaves,
-                            noise.data());
-            for (size_t x = 0; x < n; ++x) {
-                const int cx = cell[x];
-                const float u = within[x];
-                const float top = above[cx] + u * (above[cx + 1] - above[cx]);
-                const float bottom = below[cx] + u * (below[cx + 1] - below[cx]);
-                const float h = from[x], d = h - (top + v * (bottom - top));
-                const float k = shaped(r, noise[x]);
-                to[x] = k >= 0 ? h + std::min(k, std::max(k - d, 0.f)) : h + std::max(k, std::min(k - d, 0.f));
+        const Scratch coarse(w, d);
+        parallelFor(d, 64, [&](int first, int end) {
+            for (int z = first; z < end; ++z) {
+                const float* from = ground.row((r0_ - reach + z) * st_ - z0 + halo) + (c0_ - reach) * st_ - x0 + halo;
+                float* to = coarse.view().row(z);
+                for (int x = 0; x < w; ++x) to[x] = from[x * st_];
             }
+        });
+        boxMean(coarse.view(), reach, wide.sigma, mean_.view());
+        for (int x = 0; x < width; ++x) {
+            const int gx = x0 + x - c0_ * st_;
+            cell_.push_back(gx / st_);
+            within_.push_back(static_cast<float>(gx % st_) / static_cast<float>(st_));
+        }
+    }
+    // Along row z of the window; lies in `room` where it has to be put together.
+    const float* row(int z, std::vector<float>& room) const {
+        const int gz = z0_ + z - r0_ * st_, cz = gz / st_;
+        const float *above = mean_.view().row(cz), *below = mean_.view().row(cz + 1);
+        if (st_ == 1) return above;
+        const float v = static_cast<float>(gz % st_) / static_cast<float>(st_);
+        const int n = static_cast<int>(cell_.size()), points = mean_.width();
+        room.resize(static_cast<size_t>(n + points + kLatticeBeyond));
+        float* between = room.data() + n;
+        for (int c = 0; c < points; ++c) between[c] = above[c] + v * (below[c] - above[c]);
+        groundRows().between(room.data(), cell_.data(), within_.data(), n, between);
+        return room.data();
+    }
+
+private:
+    int st_, c0_, r0_, z0_;
+    Scratch mean_;  // at the lattice's points
+    std::vector<int> cell_;
+    std::vector<float> within_;  // where along a row each sample lies
+};
+
+}  // namespace
+
+void roughen(View<const float> ground, int x0, int z0, const Level& level, const Roughness& r, View<float> out) {
+    const int halo = noiseHalo(level, r);
+    const MeanAround mean(ground, halo, wideFor(level, r.scale), x0, z0, out.width, out.depth);
+    const auto n = static_cast<size_t>(out.width);
+    std::vector<float> along(n);
+    for (size_t x = 0; x < n; ++x)
+        along[x] = static_cast<float>((level.originX + (x0 + static_cast<int>(x)) * level.spacing) / r.scale);
+    const NoiseRows columns(along.data(), out.width, r.seed, r.octaves);
+    const Shaping shaping(r);
+    parallelFor(out.depth, 64, [&](int first, int end) {
+        NoiseRows bumps = columns;
+        std::vector<float> noise(n), room;
+        for (int z = first; z < end; ++z) {
+            bumps.row(static_cast<float>((level.originZ + (z0 + z) * level.spacing) / r.scale), noise.data());
+            groundRows().roughen(out.row(z), ground.row(z + halo) + halo, mean.row(z, room), noise.data(), out.width,
+                                 kNoiseFills, shaping.start, shaping.gain);
         }
     });
 }

@@ -5,6 +5,8 @@
 
 #include "base/noise.h"
 #include "base/parallel.h"
+#include "grid/scratch.h"
+#include "shape/settle.h"
 
 namespace jam {
 
@@ -16,33 +18,50 @@ constexpr float kLeastSlope = 0.01f;
 constexpr float kDig = 0.35f, kDrop = 0.25f, kDry = 0.025f, kGravity = 4;
 constexpr int kDigReach = 2;  // samples around a drop that it digs in
 
+constexpr int kDent = 2 * kDigReach + 1;
+
 struct Dent {
     int x, z;
     float share;
 };
 
 // A soft round dent whose shares add up to one.
-const std::vector<Dent>& dents() {
-    static const std::vector<Dent> all = [] {
-        std::vector<Dent> d;
+struct Dents {
+    std::vector<Dent> all;
+    std::array<std::array<float, kDent>, kDent> rows{};  // the same as rows; 0 outside the round
+
+    Dents() {
         float sum = 0;
         for (int z = -kDigReach; z <= kDigReach; ++z)
             for (int x = -kDigReach; x <= kDigReach; ++x) {
                 const float w = kDigReach + 0.5f - std::sqrt(static_cast<float>(x * x + z * z));
-                if (w > 0) d.push_back({x, z, w}), sum += w;
+                if (w > 0) all.push_back({x, z, w}), sum += w;
             }
-        for (Dent& e : d) e.share /= sum;
-        return d;
-    }();
+        for (Dent& d : all) {
+            d.share /= sum;
+            rows[static_cast<size_t>(d.z + kDigReach)][static_cast<size_t>(d.x + kDigReach)] = d.share;
+        }
+    }
+};
+const Dents& dents() {
+    static const Dents all;
     return all;
 }
 
 class Rain {
 public:
     Rain(View<float> ground, View<const float> mask, double spacing)
-        : h_(ground), mask_(mask), load_(ground.width, ground.depth, 0.f), start_(ground.width, ground.depth),
+        : h_(ground), mask_(mask), load_(ground.width + 2, ground.depth + 2),
+          usable_(ground.width + 2, ground.depth + 2), start_(ground.width, ground.depth), open_(ground.width, ground.depth),
           perMetre_(static_cast<float>(1 / spacing)), metre_(static_cast<float>(spacing)) {
-        for (int z = 0; z < h_.depth; ++z) std::copy_n(h_.row(z), h_.width, start_.view().row(z));
+        for (int z = -1; z <= h_.depth; ++z) {
+            std::fill_n(load_.view().row(z + 1), load_.width(), 0.f);
+            float* usable = usable_.view().row(z + 1);
+            std::fill_n(usable, usable_.width(), 0.f);
+            if (z < 0 || z == h_.depth) continue;
+            for (int x = 0; x < h_.width; ++x) usable[x + 1] = mask_.row(z)[x] > 0 ? 1.f : 0.f;
+            std::copy_n(h_.row(z), h_.width, start_.view().row(z));
+        }
         findOpen();
     }
 
@@ -101,54 +120,29 @@ public:
         giveBack(load - rest);
     }
 
-    // Spreads what was dropped to its neighbours, keeping the sum.
-    void settle() {
-        Raster<float> next(h_.width, h_.depth);
-        const Raster<float> fallen = load_;
-        for (int pass = 0; pass < 2; ++pass) {
-            for (int z = 0; z < h_.depth; ++z)
-                for (int x = 0; x < h_.width; ++x) {
-                    const float own = load_.at(x, z);
-                    float in = 0;
-                    const auto from = [&](int nx, int nz, float share) {
-                        // Nothing crosses into ground that may not be touched.
-                        if (nx >= 0 && nz >= 0 && nx < h_.width && nz < h_.depth && mask_.at(nx, nz) > 0)
-                            in += share * (load_.at(nx, nz) - own);
-                    };
-                    if (mask_.at(x, z) > 0) {
-                        from(x - 1, z, 0.125f), from(x + 1, z, 0.125f), from(x, z - 1, 0.125f), from(x, z + 1, 0.125f);
-                        from(x - 1, z - 1, 0.0625f), from(x + 1, z + 1, 0.0625f), from(x + 1, z - 1, 0.0625f),
-                            from(x - 1, z + 1, 0.0625f);
-                    }
-                    next.at(x, z) = own + in;
-                }
-            std::swap(load_, next);
-        }
-        for (int z = 0; z < h_.depth; ++z)
-            for (int x = 0; x < h_.width; ++x) h_.at(x, z) += load_.at(x, z) - fallen.at(x, z);
-        for (int pass = 0; pass < 3; ++pass) level(next);
-    }
+    void settle() { jam::settle(h_, start_.view(), load_.view(), usable_.view()); }
 
 private:
     // Places where a whole dent fits into ground that may be touched; digging there needs no look around.
     void findOpen() {
         const int w = h_.width, d = h_.depth;
-        open_ = Raster<uint8_t>(w, d, 0);
-        Raster<uint8_t> across(w, d, 0);
+        std::vector<float> down(static_cast<size_t>(w + 1));
         for (int z = 0; z < d; ++z) {
-            int run = 0;  // samples in a row that may be touched, up to this one
-            for (int x = 0; x < w; ++x) {
-                run = mask_.at(x, z) > 0 ? run + 1 : 0;
-                if (run > 2 * kDigReach) across.at(x - kDigReach, z) = 1;
+            float* __restrict open = open_.view().row(z);
+            std::fill_n(open, w, 0.f);
+            if (z < kDigReach || z >= d - kDigReach) continue;
+            std::fill_n(down.begin(), w, 1.f);
+            for (int k = -kDigReach; k <= kDigReach; ++k) {
+                const float* usable = usable_.view().row(z + k + 1) + 1;
+                for (int x = 0; x < w; ++x) down[static_cast<size_t>(x)] *= usable[x];
+            }
+            const float* across = down.data();
+            for (int x = 0; x + kDent <= w; ++x) {
+                float all = 1;
+                for (int k = 0; k < kDent; ++k) all *= across[x + k];
+                open[x + kDigReach] = all;
             }
         }
-        std::vector<int> runs(static_cast<size_t>(w), 0);
-        for (int z = 0; z < d; ++z)
-            for (int x = 0; x < w; ++x) {
-                int& run = runs[static_cast<size_t>(x)];
-                run = across.at(x, z) ? run + 1 : 0;
-                if (run > 2 * kDigReach) open_.at(x, z - kDigReach) = 1;
-            }
     }
 
     bool holds(float x, float z) const {
@@ -163,44 +157,6 @@ private:
         return top + v * (bottom - top);
     }
 
-    // How far a sample stands out of all its neighbours: > 0 a peak, < 0 a pit.
-    static float standsOut(View<const float> h, int x, int z) {
-        float most = -1e30f, least = 1e30f;
-        for (int nz = z - 1; nz <= z + 1; ++nz)
-            for (int nx = x - 1; nx <= x + 1; ++nx)
-                if (nx != x || nz != z) most = std::max(most, h.at(nx, nz)), least = std::min(least, h.at(nx, nz));
-        const float own = h.at(x, z);
-        return own > most ? own - most : own < least ? own - least : 0;
-    }
-
-    // Gives what the rain made of new peaks and pits to their neighbours, so that none stands alone.
-    void level(Raster<float>& excess) {
-        const int w = h_.width, d = h_.depth;
-        const auto usable = [&](int x, int z) { return mask_.at(x, z) > 0; };
-        for (int z = 0; z < d; ++z)
-            for (int x = 0; x < w; ++x) {
-                excess.at(x, z) = 0;
-                if (x == 0 || z == 0 || x == w - 1 || z == d - 1 || !usable(x, z)) continue;
-                const float now = standsOut(h_, x, z);
-                if (now == 0) continue;
-                const float was = standsOut(start_.view(), x, z);
-                const float made = now > 0 ? std::max(now - std::max(was, 0.f), 0.f)
-                                           : std::min(now - std::min(was, 0.f), 0.f);
-                int takers = 0;
-                for (int nz = z - 1; nz <= z + 1; ++nz)
-                    for (int nx = x - 1; nx <= x + 1; ++nx) takers += (nx != x || nz != z) && usable(nx, nz);
-                if (takers) excess.at(x, z) = made / static_cast<float>(takers);
-            }
-        for (int z = 1; z < d - 1; ++z)
-            for (int x = 1; x < w - 1; ++x) {
-                const float e = excess.at(x, z);
-                if (e == 0) continue;
-                for (int nz = z - 1; nz <= z + 1; ++nz)
-                    for (int nx = x - 1; nx <= x + 1; ++nx)
-                        if ((nx != x || nz != z) && usable(nx, nz)) h_.at(nx, nz) += e, h_.at(x, z) -= e;
-            }
-    }
-
     // Shares go to samples that may be touched only, all of it to those.
     void drop(int cx, int cz, float u, float v, float amount) {
         if (amount <= 0) return;
@@ -211,7 +167,7 @@ private:
         float sum = 0;
         for (const Dent& c : corners)
             if (mask_.at(c.x, c.z) > 0) sum += c.share;
-        const auto put = [&](int x, int z, float metres) { h_.at(x, z) += metres, load_.at(x, z) += metres; };
+        const auto put = [&](int x, int z, float metres) { h_.at(x, z) += metres, load_.at(x + 1, z + 1) += metres; };
         if (sum <= 0) return put(cx, cz, amount * metre_);
         for (const Dent& c : corners)
             if (mask_.at(c.x, c.z) > 0) put(c.x, c.z, amount * metre_ * c.share / sum);
@@ -220,26 +176,30 @@ private:
     // Takes an amount from the samples around, or gives it back when it is negative.
     void dig(int cx, int cz, float amount) {
         if (amount == 0) return;
-        if (open_.at(cx, cz)) {
+        if (open_.at(cx, cz) > 0) {
             const float metres = amount * metre_;
-            for (const Dent& d : dents()) h_.row(cz + d.z)[cx + d.x] -= metres * d.share;
+            for (int z = 0; z < kDent; ++z) {
+                float* row = h_.row(cz - kDigReach + z) + cx - kDigReach;
+                const auto& shares = dents().rows[static_cast<size_t>(z)];
+                for (int x = 0; x < kDent; ++x) row[x] -= metres * shares[static_cast<size_t>(x)];
+            }
             return;
         }
         float sum = 0;
         const auto usable = [&](int x, int z) {
             return x >= 0 && z >= 0 && x < h_.width && z < h_.depth && mask_.at(x, z) > 0;
         };
-        for (const Dent& d : dents())
+        for (const Dent& d : dents().all)
             if (usable(cx + d.x, cz + d.z)) sum += d.share;
-        for (const Dent& d : dents())
+        for (const Dent& d : dents().all)
             if (usable(cx + d.x, cz + d.z)) h_.at(cx + d.x, cz + d.z) -= amount * metre_ * d.share / sum;
     }
 
     View<float> h_;
     View<const float> mask_;
-    Raster<float> load_;   // metres that came to rest
-    Raster<float> start_;  // the ground before
-    Raster<uint8_t> open_;
+    Scratch load_, usable_;  // metres that came to rest; 1 where the mask is more than 0; both with a border of 0
+    Scratch start_;          // the ground before
+    Scratch open_;
     float perMetre_, metre_;
 };
 
@@ -251,7 +211,9 @@ void rainOn(View<float> ground, View<const float> mask, const Region& cloud, int
     Rain rain(ground, mask, spacing);
     for (int i = 0; i < count; ++i) {
         const float x = static_cast<float>(inside.x0) + hashUnit(i, 1, seed) * static_cast<float>(inside.width());
-        const float z = static_cast<float>(inside.z0) + hashUnit(i, 2, seed) * static_cast<float>(inside.depth());
+        // Row after row, so that what a drop looks at is near at hand, and evenly.
+        const float down = (static_cast<float>(i) + hashUnit(i, 2, seed)) / static_cast<float>(count);
+        const float z = static_cast<float>(inside.z0) + down * static_cast<float>(inside.depth());
         const int cx = std::min(static_cast<int>(x), ground.width - 2),
                   cz = std::min(static_cast<int>(z), ground.depth - 2);
         // It rains as thick as the mask is strong.
@@ -263,22 +225,26 @@ void rainOn(View<float> ground, View<const float> mask, const Region& cloud, int
 }
 
 Region rainWashGround(const StampSite& site, const Dab& dab, float share, uint32_t seed) {
-    Raster<float> washed, mask;
+    const int w = dab.region.width(), d = dab.region.depth();
+    if (dab.region.empty()) return {};
+    const Scratch washed(w, d);
     const auto prepare = [&](const Sculpture& s) {
-        const int w = s.after.width, d = s.after.depth;
-        washed = Raster<float>(w, d);
         for (int z = 0; z < d; ++z) std::copy_n(s.middle().row(z), w, washed.view().row(z));
-        borderedMask(s, 1, mask);
+        const Scratch mask(w, d);
+        for (int z = 0; z < d; ++z) std::fill_n(mask.view().row(z), w, 0.f);
+        eachMaskedRow(s, 0, d, 1, [&](int z, int x, int n, const float* row) {
+            std::copy_n(row, n, mask.view().row(z) + x);
+        });
         const double drops = std::min(static_cast<double>(share) * kDropsPerStamp * w * d,
                                       static_cast<double>(kMostDropsPerStamp));
         // A share of a drop falls now and then.
         const int count = static_cast<int>(drops + hashUnit(0, 0, seed));
-        rainOn(washed.view(), mask.view().part(1, 1, w, d), {0, 0, w, d}, count, seed, s.spacing);
+        rainOn(washed.view(), mask.view(), {0, 0, w, d}, count, seed, s.spacing);
     };
     return sculpt(
         site, dab, {},
         [&](const Sculpture& s, int first, int end) {
-            for (int z = first; z < end; ++z) std::copy_n(washed.view().row(z), s.after.width, s.after.row(z));
+            for (int z = first; z < end; ++z) std::copy_n(washed.view().row(z), w, s.after.row(z));
         },
         prepare);
 }

@@ -1,9 +1,11 @@
 #include "shape/smooth.h"
 
+#include <array>
 #include <cmath>
 
 #include "base/parallel.h"
 #include "brush/rows.h"
+#include "grid/ground_rows.h"
 #include "grid/scratch.h"
 
 namespace jam {
@@ -27,43 +29,38 @@ int boxReach(float sigma) {
 
 namespace {
 
-// Rounded to a multiple of 2^-24; sums of such numbers below 2^28 are exact in a double.
-double grained(float v) {
-    constexpr double kMagic = 6755399441055744.0 / 16777216.0;  // 1.5 * 2^52 * 2^-24
-    return (static_cast<double>(v) + kMagic) - kMagic;
-}
+// One of the three means down the columns: rows come in at its foot, means leave it `wide` rows later.
+struct Falling {
+    Falling(int reach, int n, bool keeps)
+        : wide(2 * reach + 1), sums(static_cast<size_t>(n), 0.0),
+          kept(keeps ? static_cast<size_t>(wide + 1) * static_cast<size_t>(n) : 0) {}
+    int wide, seen = 0;  // rows
+    std::vector<double> sums;
+    std::vector<float> kept;  // the rows that are still to leave, in turns
+    float* room(int row, int n) { return kept.data() + static_cast<size_t>(row % (wide + 1)) * static_cast<size_t>(n); }
+};
 
-// out[i] = mean of in[i .. i + 2r], for n outputs.
-void meanRow(const float* in, float* out, int n, int r) {
-    const double per = 1.0 / (2 * r + 1);
-    double sum = 0;
-    for (int i = 0; i <= 2 * r; ++i) sum += grained(in[i]);
-    for (int i = 0; i < n; ++i) {
-        out[i] = static_cast<float>(sum * per);
-        if (i + 1 < n) sum += grained(in[i + 2 * r + 1]) - grained(in[i]);
-    }
-}
-
-// The same down the columns, a whole row at a time so that memory is read in order.
-void meanColumns(View<const float> in, View<float> out, int r) {
-    const double per = 1.0 / (2 * r + 1);
-    constexpr int kStrip = 256;
-    parallelFor((out.width + kStrip - 1) / kStrip, 1, [&](int first, int end) {
-        double sums[kStrip];
-        for (int s = first; s < end; ++s) {
-            const int x0 = s * kStrip, n = std::min(kStrip, out.width - x0);
-            std::fill_n(sums, n, 0.0);
-            for (int z = 0; z <= 2 * r; ++z)
-                for (int i = 0; i < n; ++i) sums[i] += grained(in.row(z)[x0 + i]);
-            for (int z = 0; z < out.depth; ++z) {
-                float* to = out.row(z) + x0;
-                for (int i = 0; i < n; ++i) to[i] = static_cast<float>(sums[i] * per);
-                if (z + 1 == out.depth) break;
-                const float *enters = in.row(z + 2 * r + 1) + x0, *leaves = in.row(z) + x0;
-                for (int i = 0; i < n; ++i) sums[i] += grained(enters[i]) - grained(leaves[i]);
+// Means down the columns [x0, x0 + n): each row falls through all three at once, so that those between stay near.
+void meanColumns(View<const float> in, View<float> out, const BoxRadii& b, int x0, int n) {
+    std::array<Falling, 3> all = {Falling(b.r[0], n, false), Falling(b.r[1], n, true), Falling(b.r[2], n, true)};
+    const auto rowOf = [&](int row) { return in.row(std::min(row, in.depth - 1)) + x0; };
+    // A mean is told when the next row enters: after the last ones come rows that count for nothing.
+    for (int z = 0, told = 0; told < out.depth; ++z) {
+        const float* row = rowOf(z);
+        for (size_t k = 0; k < all.size(); ++k) {
+            Falling& f = all[k];
+            const int now = f.seen++;
+            if (now < f.wide) {
+                groundRows().start(f.sums.data(), row, n);
+                break;
             }
+            const float* leaves = k == 0 ? rowOf(now - f.wide) : f.room(now - f.wide, n);
+            const bool last = k + 1 == all.size();
+            float* to = last ? out.row(told++) + x0 : all[k + 1].room(all[k + 1].seen, n);
+            groundRows().slide(to, f.sums.data(), row, leaves, n, 1.0 / f.wide);
+            row = to;
         }
-    });
+    }
 }
 
 }  // namespace
@@ -75,16 +72,20 @@ void boxMean(View<const float> ground, int halo, float sigma, View<float> out) {
     parallelFor(ground.depth, 64, [&](int first, int end) {
         std::vector<float> one(static_cast<size_t>(ground.width)), two(one.size());
         for (int z = first; z < end; ++z) {
-            meanRow(ground.row(z), one.data(), ground.width - 2 * b.r[0], b.r[0]);
-            meanRow(one.data(), two.data(), ground.width - 2 * (b.r[0] + b.r[1]), b.r[1]);
-            meanRow(two.data(), across.view().row(z), out.width, b.r[2]);
+            const auto& rows = groundRows();
+            rows.means(one.data(), ground.row(z), ground.width - 2 * b.r[0], b.r[0]);
+            rows.means(two.data(), one.data(), ground.width - 2 * (b.r[0] + b.r[1]), b.r[1]);
+            rows.means(across.view().row(z), two.data(), out.width, b.r[2]);
         }
     });
-    const Scratch once(out.width, ground.depth - 2 * b.r[0]);
-    meanColumns(across.view(), once.view(), b.r[0]);
-    const Scratch twice(out.width, once.depth() - 2 * b.r[1]);
-    meanColumns(once.view(), twice.view(), b.r[1]);
-    meanColumns(twice.view(), out, b.r[2]);
+    // Strips so wide that what falls stays near at hand, and long rows are read.
+    constexpr int kMost = 512, kLeast = 64;
+    const int strips = std::max((out.width + kMost - 1) / kMost, std::min(2, out.width / kLeast + 1)),
+              wide = (out.width + strips - 1) / strips;
+    parallelFor(strips, 1, [&](int first, int end) {
+        for (int s = first; s < end; ++s)
+            meanColumns(across.view(), out, b, s * wide, std::min(wide, out.width - s * wide));
+    });
 }
 
 namespace {
