@@ -161,8 +161,7 @@ void excess(float* __restrict standing, const float* __restrict was, const float
             const float* __restrict takers, int n) {
     for (int i = 0; i < n; ++i) {
         const float peak = most(standing[i] - most(was[i], 0), 0), pit = least(standing[i] - least(was[i], 0), 0);
-        // Where nobody takes, nothing is given.
-        standing[i] = usable[i] * least(takers[i], 1) * (peak + pit) / most(takers[i], 1);
+        standing[i] = usable[i] * (peak + pit) / most(takers[i], 1);
     }
 }
 

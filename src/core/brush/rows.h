@@ -40,8 +40,8 @@ struct RowKernels {
     void (*standOut)(float* out, const float* above, const float* here, const float* below, int n);
     // standing[i], as standOut told it, becomes what each of takers[i] neighbours gets of what is more than `was`.
     void (*excess)(float* standing, const float* was, const float* usable, const float* takers, int n);
-    // ground[i] takes the excess of its eight neighbours where it is usable, and gives its own. Rows of excess reach one
-    // sample to each side.
+    // ground[i] takes the excess of its eight neighbours where it is usable, and gives its own. Rows of excess reach
+    // one sample to each side.
     void (*shareOut)(float* ground, const float* above, const float* here, const float* below, const float* usable,
                      const float* takers, int n);
     // out[i] = mask[i] in [0, 1] as 0..65535, rounded up, so that a little is never nothing.

@@ -31,10 +31,10 @@ public:
             if (inner(z)) standOut(start, z, was_.view().row(z));
         }
     }
-    // All passes go down the rows together, each three behind the one before, so that what they look at is near at
+    // All passes go down the rows together, each two behind the one before, so that what they look at is near at
     // hand. A row of ground is changed once the excess of the one below it is known.
     void run() {
-        constexpr int kBehind = 3;
+        constexpr int kBehind = 2;
         for (int front = -1; front < ground_.depth + (kPasses - 1) * kBehind; ++front)
             for (int pass = 0; pass < kPasses; ++pass) {
                 const int z = front - pass * kBehind;
