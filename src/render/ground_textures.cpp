@@ -232,9 +232,7 @@ void GroundTextures::follow(const glm::dvec3& eye, double liveMetres, Painted pa
 }
 
 bool GroundTextures::live(const Region& ground) const {
-    const Region tiles = TiledGrid<float>::tilesOf(ground.clipped(level_.bounds()));
-    const Region& held = near_.tiles();
-    if (tiles.x0 < held.x0 || tiles.z0 < held.z0 || tiles.x1 > held.x1 || tiles.z1 > held.z1) return false;
+    const Region tiles = TiledGrid<float>::tilesOf(ground.clipped(level_.bounds())).clipped(near_.tiles());
     for (int tz = tiles.z0; tz < tiles.z1; ++tz)
         for (int tx = tiles.x0; tx < tiles.x1; ++tx)
             if (stale_.at(tx, tz).nearby()) return false;

@@ -47,7 +47,8 @@ public:
     bool stale() const { return heightsStale() || waiting_ > 0; }
     bool heightsStale() const { return !staleHeights_.empty() || !staleGaps_.empty() || !rough_ || materials_.stale(); }
     bool nearStale() const { return nearWaiting_ > 0; }
-    // Whether all that drawing the ground region live needs is there.
+    // Whether all that drawing the ground region live needs is there, as far as the near window holds it: what lies
+    // outside is farther away than anything is drawn live.
     bool live(const Region& ground) const;
 
     const LightLook& light() const { return light_; }

@@ -173,6 +173,30 @@ TEST_CASE("a level wider than the window round the eye is drawn alike wherever o
     }
 }
 
+TEST_CASE("a picture is complete once all is brought, and is not drawn again and again", "[property]") {
+    // The farther ground is drawn live, the larger are the patches that stick out of the window there.
+    const Level level = hillyLevel(1500, 1400, 5, 4);
+    const HeightPyramid pyramid(level);
+    Sight sight;
+    sight.liveMetres = GENERATE(120.f, 450.f);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    Random random(32);
+    for (int round = 0; round < 12; ++round) {
+        // In any tile, looking along the rows and columns, where patches lie side by side with the window's border.
+        const double x = level.originX + 64 * wholeBetween(random, 2, 20) + between(random, 1, 63),
+                     z = level.originZ + 64 * wholeBetween(random, 2, 19) + between(random, 1, 63);
+        Camera camera = slanting(level, x, z, 30, between(random, -20, -5));
+        camera.yaw = 90 * (round % 4) + between(random, -10, 10);
+        const Shot scrolled = take(r, camera, Finish::full, sight);
+        INFO(sight.liveMetres << " m, " << round << " at " << x << ", " << z);
+        while (r.stale()) r.bring(camera, sight, 100);
+        CHECK(r.draw(camera, sight, Finish::full));
+        // What the window held before is not seen, in patches that it holds a part of either.
+        if (round < 3) CHECK((scrolled == afresh(level, camera, Finish::full, sight)));
+    }
+}
+
 TEST_CASE("brought bit by bit, with edits in between, a level is drawn as if it had come at once", "[property]") {
     Level level = hillyLevel(390, 260, 6, 5);
     HeightPyramid pyramid(level);

@@ -251,7 +251,8 @@ void weighRows(const uint16_t* __restrict cov, int first, int end, int rows, uin
 #define JAM_NAME2(x) #x
 #define JAM_NAME(x) JAM_NAME2(x)
 extern const RowKernels JAM_ROWS;
-const RowKernels JAM_ROWS = {JAM_NAME(JAM_ROWS), mask, raiseRound, raise, flatten, smooth,    blend,    crumble,
-                             crumbleMasked, spread, standOut, excess, shareOut, bits, cover,      thin,  weigh,   coverRows, thinRows, weighRows};
+const RowKernels JAM_ROWS = {
+    JAM_NAME(JAM_ROWS), mask,   raiseRound, raise, flatten, smooth, blend, crumble,   crumbleMasked, spread,
+    standOut,           excess, shareOut,   bits,  cover,   thin,   weigh, coverRows, thinRows,      weighRows};
 
 }  // namespace jam

@@ -52,8 +52,9 @@ class Rain {
 public:
     Rain(View<float> ground, View<const float> mask, double spacing)
         : h_(ground), mask_(mask), load_(ground.width + 2, ground.depth + 2),
-          usable_(ground.width + 2, ground.depth + 2), start_(ground.width, ground.depth), open_(ground.width, ground.depth),
-          perMetre_(static_cast<float>(1 / spacing)), metre_(static_cast<float>(spacing)) {
+          usable_(ground.width + 2, ground.depth + 2), start_(ground.width, ground.depth),
+          open_(ground.width, ground.depth), perMetre_(static_cast<float>(1 / spacing)),
+          metre_(static_cast<float>(spacing)) {
         for (int z = -1; z <= h_.depth; ++z) {
             std::fill_n(load_.view().row(z + 1), load_.width(), 0.f);
             float* usable = usable_.view().row(z + 1);
@@ -232,9 +233,8 @@ Region rainWashGround(const StampSite& site, const Dab& dab, float share, uint32
         for (int z = 0; z < d; ++z) std::copy_n(s.middle().row(z), w, washed.view().row(z));
         const Scratch mask(w, d);
         for (int z = 0; z < d; ++z) std::fill_n(mask.view().row(z), w, 0.f);
-        eachMaskedRow(s, 0, d, 1, [&](int z, int x, int n, const float* row) {
-            std::copy_n(row, n, mask.view().row(z) + x);
-        });
+        eachMaskedRow(s, 0, d, 1,
+                      [&](int z, int x, int n, const float* row) { std::copy_n(row, n, mask.view().row(z) + x); });
         const double drops = std::min(static_cast<double>(share) * kDropsPerStamp * w * d,
                                       static_cast<double>(kMostDropsPerStamp));
         // A share of a drop falls now and then.

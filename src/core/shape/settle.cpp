@@ -71,8 +71,8 @@ private:
         rowKernels().excess(e + 1, was_.view().row(z) + 1, usable_.row(z + 1) + 2, takers_.view().row(z) + 1, w - 2);
     }
     void share(int pass, int z) {
-        rowKernels().shareOut(ground_.row(z), excess(pass, z - 1), excess(pass, z), excess(pass, z + 1), usable_.row(z + 1) + 1,
-                              takers_.view().row(z), ground_.width);
+        rowKernels().shareOut(ground_.row(z), excess(pass, z - 1), excess(pass, z), excess(pass, z + 1),
+                              usable_.row(z + 1) + 1, takers_.view().row(z), ground_.width);
     }
 
     View<float> ground_;
@@ -95,7 +95,7 @@ void settle(View<float> ground, View<const float> start, View<const float> falle
     std::vector<float> twice(static_cast<size_t>(w));
     for (int z = 1; z <= d; ++z) {
         spread(once.view(), z, twice.data());
-        const float *__restrict now = twice.data(), *__restrict before = fallen.row(z) + 1;
+        const float* __restrict now = twice.data(), * __restrict before = fallen.row(z) + 1;
         float* __restrict h = ground.row(z - 1);
         for (int x = 0; x < w; ++x) h[x] += now[x] - before[x];
     }
