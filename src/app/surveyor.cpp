@@ -8,7 +8,6 @@
 #include "base/srgb.h"
 #include "cover/lay.h"
 #include "cover/wash.h"
-#include "cover/weights.h"
 #include "document.h"
 #include "layer_art.h"
 #include "level/changes.h"
@@ -16,8 +15,6 @@
 #include "level/opening.h"
 #include "render/light.h"
 #include "survey/contours.h"
-#include "survey/stretch.h"
-#include "survey/sunlight.h"
 
 namespace jam {
 
@@ -141,9 +138,13 @@ std::shared_ptr<Findings> Surveyor::survey(const Level& level, float walkable, c
     auto f = follows ? std::make_shared<Findings>(*findings_) : std::make_shared<Findings>();
     f->shadeChanged.reset();
     for (const Layer& layer : level.layers) meanColour(layer);  // the readout waits for it
-    if (ground) f->ground = surveyGround(level, context);
-    if (cover && !context.cancelled()) f->shares = layerShares(level);
-    if ((ground || cover) && !context.cancelled()) f->stretched = stretchedShare(level, 0.5, context);
+    if (ground || cover) {
+        f->tallies.follow(level, follows ? &change : nullptr, context);
+        if (context.cancelled()) return f;
+        f->ground = f->tallies.ground(level, context);
+        f->shares = f->tallies.shares();
+        f->stretched = f->tallies.stretched();
+    }
     if ((ground || walkable != surveyedWalkable_) && !context.cancelled())
         f->openings = surveyOpenings(level, walkable, context);
     if (ground || !change.water.empty() || change.waters) {
@@ -154,8 +155,10 @@ std::shared_ptr<Findings> Surveyor::survey(const Level& level, float walkable, c
             if (!context.cancelled()) f->streams[s.id] = streamFigures(level, s);
     }
     if (ground || change.sun) {
-        auto sun = std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
-        readSunlight(level, sun->view(), context);
+        const bool turned = !follows || change.sun;
+        auto sun = turned ? std::make_shared<Raster<uint8_t>>(level.columns, level.rows)
+                          : std::make_shared<Raster<uint8_t>>(*f->shade.sun);
+        if (!f->sunShade.follow(level, turned ? nullptr : &change.ground, sun->view(), context)) return f;
         f->shade.sun = sun;
     }
     if (ground) {

@@ -15,7 +15,8 @@
 #include "level/level.h"
 #include "render/bake.h"
 #include "survey/openings.h"
-#include "survey/slope.h"
+#include "survey/sunlight.h"
+#include "survey/tallies.h"
 #include "water/figures.h"
 
 namespace jam {
@@ -29,7 +30,9 @@ struct Findings {
     std::vector<FoundOpening> openings;
     std::map<uint32_t, PoolFigures> pools;  // by id
     std::map<uint32_t, StreamFigures> streams;
+    Tallies tallies;  // that the figures above come from
     Shade shade;
+    SunShade sunShade;  // that shade.sun was worked out with
     // Where the shade differs from that of the findings before; none when there were none of this level's size.
     std::optional<TileSet> shadeChanged;
     QImage plan;             // the level from above, shaded, with contours

@@ -6,8 +6,8 @@
 #include <cmath>
 #include <numeric>
 
-#include "base/parallel.h"
 #include "brush/rows.h"
+#include "grid/tally.h"
 #include "level/opening.h"
 
 namespace jam {
@@ -118,45 +118,46 @@ std::array<float, kMaxLayers> mixAt(const Level& level, double x, double z) {
     return mix;
 }
 
-std::array<double, kMaxLayers> layerShares(const Level& level) {
-    const TiledGrid<uint16_t>& grid = level.layers.front().coverage;
-    std::vector<std::array<uint64_t, kMaxLayers>> rowSums(static_cast<size_t>(grid.tilesDown()));
+LayerTally tallyLayers(const Level& level, const Region& part) {
+    LayerTally sums{};
     const int f = level.coverFactor;
+    // Most tiles of a large level bear one layer alone.
+    const uint32_t within = layersWithin(level, part);
+    const bool gaps = mayHaveGaps(level, {part.x0 / f, part.z0 / f, part.x1 / f + 2, part.z1 / f + 2});
+    if (std::has_single_bit(within) && !gaps) {
+        sums[static_cast<size_t>(std::countr_zero(within))] = static_cast<uint32_t>(255 * part.area());
+        return sums;
+    }
     const auto nearest = [&](int x, int z) {
         return gapSample(level, std::min((x + f / 2) / f, level.columns - 1),
                          std::min((z + f / 2) / f, level.rows - 1));
     };
-    parallelFor(grid.tilesDown(), 1, [&](int begin, int end) {
-        std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(kTile, kTile));
-        std::vector<View<uint8_t>> planes;
-        for (auto& r : rasters) planes.push_back(r.view());
-        for (int tz = begin; tz < end; ++tz) {
-            auto& sums = rowSums[static_cast<size_t>(tz)];
-            sums.fill(0);
-            for (int tx = 0; tx < grid.tilesAcross(); ++tx) {
-                const Region part = grid.tileRegion(tx, tz);
-                // Most tiles of a large level bear one layer alone.
-                const uint32_t within = layersWithin(level, part);
-                const bool gaps = mayHaveGaps(level, {part.x0 / f, part.z0 / f, part.x1 / f + 2, part.z1 / f + 2});
-                if (std::has_single_bit(within) && !gaps) {
-                    sums[static_cast<size_t>(std::countr_zero(within))] += 255ull * static_cast<uint64_t>(part.area());
-                    continue;
-                }
-                readWeights(level, part, planes);
-                for (size_t i = 0; i < planes.size(); ++i)
-                    for (int z = 0; z < part.depth(); ++z)
-                        for (int x = 0; x < part.width(); ++x)
-                            if (!gaps || nearest(part.x0 + x, part.z0 + z) < kGapEdge) sums[i] += planes[i].at(x, z);
-            }
-        }
-    });
+    std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(part.width(), part.depth()));
+    std::vector<View<uint8_t>> planes;
+    for (auto& r : rasters) planes.push_back(r.view());
+    readWeights(level, part, planes);
+    for (size_t i = 0; i < planes.size(); ++i)
+        for (int z = 0; z < part.depth() && (within >> i & 1); ++z)
+            for (int x = 0; x < part.width(); ++x)
+                if (!gaps || nearest(part.x0 + x, part.z0 + z) < kGapEdge) sums[i] += planes[i].at(x, z);
+    return sums;
+}
+
+std::array<double, kMaxLayers> sharesOf(const std::vector<LayerTally>& tallies) {
     std::array<double, kMaxLayers> shares{};
-    for (const auto& sums : rowSums)
-        for (size_t i = 0; i < shares.size(); ++i) shares[i] += static_cast<double>(sums[i]);
+    for (const LayerTally& t : tallies)
+        for (size_t i = 0; i < shares.size(); ++i) shares[i] += static_cast<double>(t[i]);
     // Weights sum to 255 at every sample, so all of them together are all the ground there is.
     const double all = std::accumulate(shares.begin(), shares.end(), 0.0);
     for (double& s : shares) s = all > 0 ? s / all : 0;
     return shares;
+}
+
+std::array<double, kMaxLayers> layerShares(const Level& level) {
+    std::vector<LayerTally> tallies;
+    tally(tallies, level.coverBounds(), level.coverBounds(), {},
+          [&](const Region& tile) { return tallyLayers(level, tile); });
+    return sharesOf(tallies);
 }
 
 }  // namespace jam

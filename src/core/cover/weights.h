@@ -2,6 +2,7 @@
 #pragma once
 
 #include <array>
+#include <vector>
 
 #include "level/level.h"
 
@@ -28,6 +29,12 @@ std::array<uint8_t, kMaxLayers> weightsAt(const Level& level, int column, int ro
 
 // The mix at world (x, z): bilinear between cover samples, in [0, 1], sums to 1.
 std::array<float, kMaxLayers> mixAt(const Level& level, double x, double z);
+
+// Weights of a tile of cover samples that have ground, summed up by layer index.
+using LayerTally = std::array<uint32_t, kMaxLayers>;
+LayerTally tallyLayers(const Level& level, const Region& tile);
+// What the tallies of all tiles come to. As layerShares().
+std::array<double, kMaxLayers> sharesOf(const std::vector<LayerTally>& tallies);
 
 // Share of the level's ground that each layer shows, in [0, 1], by layer index; where there is none (level/opening.h)
 // does not count. Works through every sample.

@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/maths.h"
+#include "base/parallel.h"
 #include "level/ground.h"
 #include "level/opening.h"
 
@@ -21,47 +22,56 @@ constexpr Place kBeside[] = {{1, 0}, {-1, 0}, {0, 1}, {0, -1}};
 
 // What each cell is, by the mean of its corners.
 Raster<uint8_t> cellsOf(const Level& level, float walkable, const Context& context) {
+    constexpr int kSome = 64;  // cells at once that may have gaps, or none of which has
     Raster<uint8_t> cells(level.columns - 1, level.rows - 1);
-    Raster<float> h(level.columns, 2);
-    const double most = std::tan(walkable * kRadians) * level.spacing;
-    for (int r = 0; r < cells.depth() && !context.cancelled(); ++r) {
-        readGround(level, {0, r, level.columns, r + 2}, h.view());
-        for (int c = 0; c < cells.width(); ++c) {
-            const bool gaps = mayHaveGaps(level, {c, r, c + 2, r + 2});
-            const auto mean = [&](const Gaps& g) {
-                return (g.at(c, r) + g.at(c + 1, r) + g.at(c, r + 1) + g.at(c + 1, r + 1)) / 4.f;
-            };
-            if (gaps && mean(level.noLand) >= kGapEdge) {
-                cells.at(c, r) = kNone;
-            } else if (gaps && mean(level.opening) >= kGapEdge) {
-                cells.at(c, r) = kOpen;
-            } else {
-                const double nw = h.at(c, 0), ne = h.at(c + 1, 0), sw = h.at(c, 1), se = h.at(c + 1, 1);
-                const bool walks = std::hypot(ne - nw, se - ne) <= most && std::hypot(se - sw, sw - nw) <= most;
-                cells.at(c, r) = walks ? kWalkable : kSteep;
+    const double most = std::tan(walkable * kRadians) * level.spacing, most2 = most * most;
+    parallelFor(cells.depth(), kSome, [&](int begin, int end) {
+        Raster<float> h(level.columns, end - begin + 1);
+        readGround(level, {0, begin, level.columns, end + 1}, h.view());
+        const auto square = [](double a, double b) { return a * a + b * b; };
+        for (int r = begin; r < end && !context.cancelled(); ++r) {
+            const float *n = &h.at(0, r - begin), *s = &h.at(0, r - begin + 1);
+            uint8_t* out = cells.view().row(r);
+            for (int c = 0; c < cells.width(); ++c) {
+                const double north = n[c + 1] - n[c], east = s[c + 1] - n[c + 1], south = s[c + 1] - s[c],
+                             west = s[c] - n[c];
+                out[c] = (square(north, east) <= most2) & (square(south, west) <= most2) ? kWalkable : kSteep;
+            }
+            for (int first = 0; first < cells.width(); first += kSome) {
+                const int last = std::min(first + kSome, cells.width());
+                if (!mayHaveGaps(level, {first, r, last + 1, r + 2})) continue;
+                for (int c = first; c < last; ++c) {
+                    const auto mean = [&](const Gaps& g) {
+                        return (g.at(c, r) + g.at(c + 1, r) + g.at(c, r + 1) + g.at(c + 1, r + 1)) / 4.f;
+                    };
+                    if (mean(level.noLand) >= kGapEdge) out[c] = kNone;
+                    else if (mean(level.opening) >= kGapEdge) out[c] = kOpen;
+                }
             }
         }
-    }
+    });
     return cells;
 }
 
-// Marks all cells that are connected to the first by their sides and of its kind: f(place) for each. Only the front of
-// the flood is remembered, because the ground of a large level has millions of cells.
+// Marks all cells that are connected to the first by their sides and of its kind: f(place) for each. Row by row as far
+// as it goes; only the front of the flood is remembered, because the ground of a large level has millions of cells.
 template <class F>
 void flood(const Raster<uint8_t>& cells, Raster<uint8_t>& seen, Place first, F f) {
+    const uint8_t kind = cells.at(first.c, first.r);
+    const auto open = [&](int c, int r) { return cells.at(c, r) == kind && !seen.at(c, r); };
     std::vector<Place> front{first};
-    seen.at(first.c, first.r) = 1;
     while (!front.empty()) {
         const Place at = front.back();
         front.pop_back();
-        f(at);
-        for (const Place& s : kBeside) {
-            const Place n{at.c + s.c, at.r + s.r};
-            if (n.c < 0 || n.r < 0 || n.c >= cells.width() || n.r >= cells.depth() || seen.at(n.c, n.r) ||
-                cells.at(n.c, n.r) != cells.at(first.c, first.r))
-                continue;
-            seen.at(n.c, n.r) = 1;
-            front.push_back(n);
+        if (!open(at.c, at.r)) continue;
+        int west = at.c, east = at.c + 1;
+        while (west > 0 && open(west - 1, at.r)) --west;
+        while (east < cells.width() && open(east, at.r)) ++east;
+        for (int c = west; c < east; ++c) seen.at(c, at.r) = 1, f(Place{c, at.r});
+        for (const int r : {at.r - 1, at.r + 1}) {
+            if (r < 0 || r >= cells.depth()) continue;
+            for (int c = west; c < east; ++c)
+                if (open(c, r) && (c == west || !open(c - 1, r))) front.push_back({c, r});
         }
     }
 }

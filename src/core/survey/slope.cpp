@@ -6,6 +6,7 @@
 
 #include "base/maths.h"
 #include "base/parallel.h"
+#include "grid/tally.h"
 #include "level/ground.h"
 #include "level/opening.h"
 
@@ -39,6 +40,15 @@ float atanDegrees(float t) {
     return big != 0 ? 90 - angle : angle;
 }
 
+// Slopes in degrees of what lies one sample inside of `around`.
+void slopes(View<const float> around, float scale, View<float> out) {
+    for (int z = 0; z < out.depth; ++z) {
+        float* to = out.row(z);
+        steepnessRow(around.row(z) + 1, around.row(z + 1) + 1, around.row(z + 2) + 1, out.width, to);
+        for (int i = 0; i < out.width; ++i) to[i] = atanDegrees(std::sqrt(to[i]) * scale);
+    }
+}
+
 }  // namespace
 
 void readSlope(const Level& level, const Region& region, View<float> out) {
@@ -50,12 +60,7 @@ void readSlope(const Level& level, const Region& region, View<float> out) {
             const int z0 = band * kBand, z1 = std::min(z0 + kBand, region.depth());
             const Region rows{region.x0, region.z0 + z0, region.x1, region.z0 + z1};
             readGroundBeyond(level, rows.grown(1), heights.view());
-            const View<float> h = heights.view();
-            for (int z = z0; z < z1; ++z) {
-                float* to = out.row(z);
-                steepnessRow(h.row(z - z0) + 1, h.row(z - z0 + 1) + 1, h.row(z - z0 + 2) + 1, region.width(), to);
-                for (int i = 0; i < region.width(); ++i) to[i] = atanDegrees(std::sqrt(to[i]) * scale);
-            }
+            slopes(heights.view(), scale, out.part(0, z0, region.width(), z1 - z0));
         }
     });
 }
@@ -73,59 +78,66 @@ double slopeAt(const Level& level, double x, double z) {
     return std::atan(std::hypot(g.east, g.south)) * kDegrees;
 }
 
-GroundFigures surveyGround(const Level& level, const Context& context) {
-    constexpr int kBand = 64;
-    const int bands = (level.rows + kBand - 1) / kBand;
-    const bool gaps = hasGaps(level);
-    std::vector<GroundFigures> found(static_cast<size_t>(bands));
-    parallelFor(bands, 1, [&](int first, int end) {
-        Raster<float> slope(level.columns, kBand), heights(level.columns, kBand);
-        Raster<uint8_t> gap(gaps ? level.columns : 0, gaps ? kBand : 0);
-        for (int band = first; band < end && !context.cancelled(); ++band) {
-            const Region rows{0, band * kBand, level.columns, std::min((band + 1) * kBand, level.rows)};
-            readSlope(level, rows, slope.view());
-            readGround(level, rows, heights.view());
-            GroundFigures& r = found[static_cast<size_t>(band)];
-            if (gaps) readGaps(level, rows, gap.view());
-            r.lowest = std::numeric_limits<float>::max(), r.highest = -r.lowest;
-            r.steepest = -1;
-            for (int z = 0; z < rows.depth(); ++z)
-                for (int x = 0; x < rows.width(); ++x) {
-                    if (gaps && gap.at(x, z) > kGapEdge) continue;
-                    r.counted += 1;
-                    r.lowest = std::min(r.lowest, heights.at(x, z));
-                    r.highest = std::max(r.highest, heights.at(x, z));
-                    r.mean += heights.at(x, z);
-                    r.slopes[static_cast<size_t>(std::clamp(static_cast<int>(slope.at(x, z)), 0, 89))] += 1;
-                    if (slope.at(x, z) <= r.steepest) continue;
-                    r.steepest = slope.at(x, z);
-                    r.steepestX = level.originX + level.spacing * x;
-                    r.steepestZ = level.originZ + level.spacing * (rows.z0 + z);
-                }
+GroundTally tallyGround(const Level& level, const Region& part) {
+    constexpr int kTile = TiledGrid<float>::kTile;
+    Raster<float> around(part.width() + 2, part.depth() + 2), slope(part.width(), part.depth());
+    readGroundBeyond(level, part.grown(1), around.view());
+    slopes(around.view(), static_cast<float>(1 / (8 * level.spacing)), slope.view());
+    Raster<uint8_t> gap;
+    const bool gaps = mayHaveGaps(level, part);
+    if (gaps) gap = Raster<uint8_t>(part.width(), part.depth()), readGaps(level, part, gap.view());
+    GroundTally t{std::numeric_limits<float>::max(), -std::numeric_limits<float>::max(), -1, part.x0, part.z0, 0, 0};
+    static_assert(kTile * kTile <= std::numeric_limits<uint16_t>::max());
+    for (int z = 0; z < part.depth(); ++z)
+        for (int x = 0; x < part.width(); ++x) {
+            if (gaps && gap.at(x, z) > kGapEdge) continue;
+            const float h = around.at(x + 1, z + 1), steep = slope.at(x, z);
+            ++t.counted;
+            t.lowest = std::min(t.lowest, h);
+            t.highest = std::max(t.highest, h);
+            t.sum += h;
+            ++t.slopes[static_cast<size_t>(std::clamp(static_cast<int>(steep), 0, 89))];
+            if (steep <= t.steepest) continue;
+            t.steepest = steep;
+            t.steepestColumn = part.x0 + x, t.steepestRow = part.z0 + z;
         }
-    });
-    if (context.cancelled()) return {};
-    GroundFigures all = found.front();
-    all.mean = all.counted = 0;
-    all.slopes = {};
-    for (const GroundFigures& r : found) all.counted += r.counted;
-    if (all.counted == 0) {
+    return t;
+}
+
+GroundFigures figuresOf(const Level& level, const std::vector<GroundTally>& tallies, const Context& context) {
+    GroundFigures all;
+    all.lowest = std::numeric_limits<float>::max(), all.highest = -all.lowest;
+    all.steepest = -1;
+    const GroundTally* steepest = nullptr;
+    for (const GroundTally& t : tallies) {
+        if (!t.counted) continue;
+        all.counted += t.counted;
+        all.lowest = std::min(all.lowest, t.lowest);
+        all.highest = std::max(all.highest, t.highest);
+        all.mean += t.sum;
+        for (size_t i = 0; i < all.slopes.size(); ++i) all.slopes[i] += t.slopes[i];
+        if (!steepest || t.steepest > steepest->steepest) steepest = &t;
+    }
+    if (!steepest) {
         Level whole = level;
         whole.opening = whole.noLand = Gaps(level.columns, level.rows, 0);
         GroundFigures surface = surveyGround(whole, context);
         surface.counted = 0;
         return surface;
     }
-    const double per = 1 / all.counted;
-    for (const GroundFigures& r : found) {
-        all.lowest = std::min(all.lowest, r.lowest);
-        all.highest = std::max(all.highest, r.highest);
-        all.mean += r.mean * per;
-        for (size_t i = 0; i < all.slopes.size(); ++i) all.slopes[i] += r.slopes[i] * per;
-        if (r.steepest > all.steepest)
-            all.steepest = r.steepest, all.steepestX = r.steepestX, all.steepestZ = r.steepestZ;
-    }
+    all.steepest = steepest->steepest;
+    all.steepestX = level.originX + level.spacing * steepest->steepestColumn;
+    all.steepestZ = level.originZ + level.spacing * steepest->steepestRow;
+    all.mean /= all.counted;
+    for (double& share : all.slopes) share /= all.counted;
     return all;
+}
+
+GroundFigures surveyGround(const Level& level, const Context& context) {
+    std::vector<GroundTally> tallies;
+    tally(tallies, level.bounds(), level.bounds(), context,
+          [&](const Region& tile) { return tallyGround(level, tile); });
+    return context.cancelled() ? GroundFigures{} : figuresOf(level, tallies, context);
 }
 
 double GroundFigures::atMost(double degrees) const {

@@ -2,6 +2,8 @@
 #pragma once
 
 #include <array>
+#include <cstdint>
+#include <vector>
 
 #include "base/context.h"
 #include "level/level.h"
@@ -31,6 +33,19 @@ struct GroundFigures {
     // Share of the ground that is at most so steep, [0, 1]; parts of a degree count in proportion.
     double atMost(double degrees) const;
 };
+// What is counted of the samples of one tile.
+struct GroundTally {
+    float lowest, highest, steepest;    // of those that have ground, when there are any
+    int steepestColumn, steepestRow;    // sample
+    double sum;                         // metres
+    uint16_t counted;                   // samples that have ground
+    std::array<uint16_t, 90> slopes{};  // samples by whole degrees
+};
+// `part` lies within the level and has at most 64 samples a side.
+GroundTally tallyGround(const Level& level, const Region& part);
+// What the tallies of all tiles come to, row by row. As surveyGround().
+GroundFigures figuresOf(const Level& level, const std::vector<GroundTally>& tallies, const Context& context = {});
+
 // Looks at the whole ground, or, where there is none anywhere, at the surface it would have; an empty result when
 // cancelled.
 GroundFigures surveyGround(const Level& level, const Context& context = {});

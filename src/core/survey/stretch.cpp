@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "cover/weights.h"
+#include "grid/tally.h"
 #include "level/ground.h"
 #include "level/opening.h"
 
@@ -35,25 +36,33 @@ void readStretch(const Level& level, const Region& region, View<float> out) {
     }
 }
 
-double stretchedShare(const Level& level, double limit, const Context& context) {
-    constexpr int kBand = 64;
-    long over = 0, counted = 0;
-    const bool gaps = hasGaps(level);
-    Raster<uint8_t> gap(gaps ? level.columns : 0, gaps ? kBand : 0);
-    Raster<float> band(level.columns, kBand);
-    for (int z = 0; z < level.rows; z += kBand) {
-        if (context.cancelled()) return 0;
-        const Region r{0, z, level.columns, std::min(z + kBand, level.rows)};
-        readStretch(level, r, band.view());
-        if (gaps) readGaps(level, r, gap.view());
-        for (int y = 0; y < r.depth(); ++y)
-            for (int x = 0; x < r.width(); ++x) {
-                if (gaps && gap.at(x, y) > kGapEdge) continue;
-                over += band.at(x, y) > limit;
-                ++counted;
-            }
-    }
-    return counted > 0 ? static_cast<double>(over) / static_cast<double>(counted) : 0;
+StretchTally tallyStretch(const Level& level, const Region& part, float limit) {
+    Raster<float> stretch(part.width(), part.depth());
+    readStretch(level, part, stretch.view());
+    const bool gaps = mayHaveGaps(level, part);
+    Raster<uint8_t> gap;
+    if (gaps) gap = Raster<uint8_t>(part.width(), part.depth()), readGaps(level, part, gap.view());
+    StretchTally t{};
+    for (int z = 0; z < part.depth(); ++z)
+        for (int x = 0; x < part.width(); ++x) {
+            if (gaps && gap.at(x, z) > kGapEdge) continue;
+            t.over = static_cast<uint16_t>(t.over + (stretch.at(x, z) > limit));
+            ++t.counted;
+        }
+    return t;
+}
+
+double shareOf(const std::vector<StretchTally>& tallies) {
+    double over = 0, counted = 0;
+    for (const StretchTally& t : tallies) over += t.over, counted += t.counted;
+    return counted > 0 ? over / counted : 0;
+}
+
+double stretchedShare(const Level& level, float limit, const Context& context) {
+    std::vector<StretchTally> tallies;
+    tally(tallies, level.bounds(), level.bounds(), context,
+          [&](const Region& tile) { return tallyStretch(level, tile, limit); });
+    return context.cancelled() ? 0 : shareOf(tallies);
 }
 
 }  // namespace jam

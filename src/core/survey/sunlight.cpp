@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 #include "base/maths.h"
 #include "level/ground.h"
@@ -54,48 +55,104 @@ private:
 
 }  // namespace
 
-void readSunlight(const Level& level, View<uint8_t> out, const Context& context) {
-    const Direction d = towardsSun(level.sun);
-    const double flat = std::hypot(d.x, d.z);
-    if (flat < 1e-6) {
-        for (int z = 0; z < level.rows; ++z) std::fill_n(out.row(z), level.columns, uint8_t{255});
-        return;
+namespace {
+
+constexpr int kLines = 64;  // from one line whose shadow is kept to the next
+
+// Lines across the axis that the sun's direction follows more, counted away from the sun.
+class Sweep {
+public:
+    // Precondition: the sun is not straight above.
+    Sweep(const Level& level, const Direction& d)
+        : level_(level), alongZ_(std::abs(d.z) >= std::abs(d.x)), ground_(level, alongZ_) {
+        const double major = alongZ_ ? d.z : d.x, minor = alongZ_ ? d.x : d.z;
+        const float slip = static_cast<float>(minor / std::abs(major));
+        drop_ = static_cast<float>(level.spacing * d.y / std::abs(major));
+        perMetre_ = 255.0f / std::max(0.5f * drop_, 0.02f);
+        whole_ = static_cast<int>(std::floor(slip));
+        part_ = slip - static_cast<float>(whole_);
+        forward_ = major < 0;  // the sun stands at low indices
+        shade_.resize(static_cast<size_t>(length()));
+        shown_.resize(shade_.size());
     }
-    // Work line by line across the axis that the sun's direction follows more; `slip` is how far the other
-    // coordinate moves towards the sun per line.
-    const bool alongZ = std::abs(d.z) >= std::abs(d.x);
-    const int lines = alongZ ? level.rows : level.columns, length = alongZ ? level.columns : level.rows;
-    const double major = alongZ ? d.z : d.x, minor = alongZ ? d.x : d.z;
-    const float slip = static_cast<float>(minor / std::abs(major));
-    const float drop =
-        static_cast<float>(level.spacing * d.y / std::abs(major));  // metres that a shadow falls per line
-    const float perMetre = 255.0f / std::max(0.5f * drop, 0.02f);
-    const int whole = static_cast<int>(std::floor(slip));
-    const float part = slip - static_cast<float>(whole);
-    const bool forward = major < 0;  // the sun stands at low indices
-    std::vector<float> shade(static_cast<size_t>(length)), before(shade.size(), -1e9f);
-    Lines ground(level, alongZ);
-    std::vector<uint8_t> shown(shade.size());
-    for (int k = 0; k < lines; ++k) {
-        if (context.cancelled()) return;
-        const int line = forward ? k : lines - 1 - k;
-        const float* heights = ground.line(line);
-        for (int i = 0; i < length; ++i) {
-            const int a = i + whole, b = a + 1;
+
+    int lines() const { return alongZ_ ? level_.rows : level_.columns; }
+    int length() const { return alongZ_ ? level_.columns : level_.rows; }
+    // The first and the last line, counted away from the sun, that a region lies in.
+    std::pair<int, int> linesOf(const Region& r) const {
+        const int low = alongZ_ ? r.z0 : r.x0, high = (alongZ_ ? r.z1 : r.x1) - 1;
+        return forward_ ? std::pair(low, high) : std::pair(lines() - 1 - high, lines() - 1 - low);
+    }
+    // Carries the heights of the shadow over the k-th line, and tells what the sun reaches there.
+    void cross(int k, std::vector<float>& before, View<uint8_t> out) {
+        const int line = forward_ ? k : lines() - 1 - k, n = length();
+        const float* heights = ground_.line(line);
+        for (int i = 0; i < n; ++i) {
+            const int a = i + whole_, b = a + 1;
             // Beyond the edge nothing casts a shadow.
-            const float ha = a >= 0 && a < length ? before[static_cast<size_t>(a)] : -1e9f;
-            const float hb = b >= 0 && b < length ? before[static_cast<size_t>(b)] : -1e9f;
+            const float ha = a >= 0 && a < n ? before[static_cast<size_t>(a)] : -1e9f;
+            const float hb = b >= 0 && b < n ? before[static_cast<size_t>(b)] : -1e9f;
             const auto at = static_cast<size_t>(i);
-            const float shadow = std::max(ha + part * (hb - ha) - drop, -1e9f);
-            const float under = (shadow - heights[i]) * perMetre;
-            shown[at] = static_cast<uint8_t>(std::clamp(255.0f - under, 0.0f, 255.0f));
-            shade[at] = std::max(shadow, heights[i]);
+            const float shadow = std::max(ha + part_ * (hb - ha) - drop_, -1e9f);
+            const float under = (shadow - heights[i]) * perMetre_;
+            shown_[at] = static_cast<uint8_t>(std::clamp(255.0f - under, 0.0f, 255.0f));
+            shade_[at] = std::max(shadow, heights[i]);
         }
-        if (alongZ) std::copy(shown.begin(), shown.end(), out.row(line));
+        if (alongZ_) std::copy(shown_.begin(), shown_.end(), out.row(line));
         else
-            for (int i = 0; i < length; ++i) out.at(line, i) = shown[static_cast<size_t>(i)];
-        std::swap(shade, before);
+            for (int i = 0; i < n; ++i) out.at(line, i) = shown_[static_cast<size_t>(i)];
+        std::swap(shade_, before);
     }
+
+private:
+    const Level& level_;
+    bool alongZ_, forward_ = false;
+    Lines ground_;
+    float drop_ = 0;      // metres that a shadow falls per line
+    float part_ = 0;      // of a sample that the other coordinate moves towards the sun per line, besides
+    int whole_ = 0;       // whole samples
+    float perMetre_ = 0;  // of brightness that a metre below the shadow takes
+    std::vector<float> shade_;
+    std::vector<uint8_t> shown_;
+};
+
+}  // namespace
+
+bool SunShade::follow(const Level& level, const TileSet* changed, View<uint8_t> out, const Context& context) {
+    const Direction d = towardsSun(level.sun);
+    if (std::hypot(d.x, d.z) < 1e-6) {
+        for (int z = 0; z < level.rows; ++z) std::fill_n(out.row(z), level.columns, uint8_t{255});
+        return true;
+    }
+    Sweep sweep(level, d);
+    const int blocks = (sweep.lines() + kLines - 1) / kLines;
+    std::vector<bool> touched(static_cast<size_t>(blocks), !changed);
+    if (changed)
+        changed->each([&](int, int, const Region& part) {
+            const auto [first, last] = sweep.linesOf(part);
+            for (int b = first / kLines; b <= last / kLines; ++b) touched[static_cast<size_t>(b)] = true;
+        });
+    else before_.assign(static_cast<size_t>(blocks), {});
+    std::vector<float> before(static_cast<size_t>(sweep.length()), -1e9f);
+    bool other = false;  // whether the shadow that comes in is another than the one that is kept
+    for (int b = 0; b < blocks; ++b) {
+        std::vector<float>& kept = before_[static_cast<size_t>(b)];
+        if (b == 0 || other || !changed) {
+            other = kept != before;
+            kept = before;
+        } else if (touched[static_cast<size_t>(b)]) before = kept;
+        if (!other && !touched[static_cast<size_t>(b)]) continue;
+        for (int k = b * kLines; k < std::min((b + 1) * kLines, sweep.lines()); ++k) {
+            if (context.cancelled()) return false;
+            sweep.cross(k, before, out);
+        }
+        other = true;
+    }
+    return true;
+}
+
+void readSunlight(const Level& level, View<uint8_t> out, const Context& context) {
+    SunShade().follow(level, nullptr, out, context);
 }
 
 namespace {
