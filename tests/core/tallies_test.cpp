@@ -32,12 +32,15 @@ TEST_CASE("figures that follow a change are those counted from the start", "[pro
                     break;
                 case 1: level.strata[1].heights.set(64, row(), static_cast<float>(between(random, -9, 9))); break;
                 case 2: level.strata[0].heights.set(column(), 63, static_cast<float>(between(random, -9, 9))); break;
-                case 3:
-                    level.layers[static_cast<size_t>(wholeBetween(random, 1, 9))].coverage.set(
-                        wholeBetween(random, 0, level.coverColumns() - 1),
-                        wholeBetween(random, 0, level.coverRows() - 1),
-                        static_cast<uint16_t>(wholeBetween(random, 0, 1) * kFullCover));
+                case 3: {
+                    // A patch of one layer, which is laid from above or from the sides.
+                    TiledGrid<uint16_t>& cover = level.layers[static_cast<size_t>(wholeBetween(random, 1, 9))].coverage;
+                    const int c0 = wholeBetween(random, 0, cover.columns() - 20),
+                              r0 = wholeBetween(random, 0, cover.rows() - 20);
+                    const auto value = static_cast<uint16_t>(wholeBetween(random, 0, 1) * kFullCover);
+                    for (int i = 0; i < 400; ++i) cover.set(c0 + i % 20, r0 + i / 20, value);
                     break;
+                }
                 case 4:
                     level.opening.set(column(), row(), static_cast<uint8_t>(wholeBetween(random, 0, 1) * 255));
                     break;

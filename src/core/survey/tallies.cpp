@@ -11,7 +11,7 @@ void Tallies::follow(const Level& level, const Change* change, const Context& co
         // Slopes look one sample to every side.
         ground = change->ground.joined(change->gaps).grown(1, all);
         if (!change->looks) {
-            cover = change->cover.joined(change->gaps.grown(1, all).finer(level.coverFactor)).clipped(allCover);
+            cover = change->cover.joined(change->gaps.finer(level.coverFactor)).clipped(allCover);
             stretch = ground.joined(change->cover.coarser(level.coverFactor).clipped(all));
         }
     }
