@@ -24,16 +24,16 @@ TEST_CASE("figures that follow a change are those counted from the start", "[pro
     followed.follow(level, nullptr);
     const auto column = [&] { return wholeBetween(random, 0, level.columns - 1); };
     const auto row = [&] { return wholeBetween(random, 0, level.rows - 1); };
-    for (int round = 0; round < 60; ++round) {
+    for (int round = 0; round < 120; ++round) {
         const Level before = level;
         // One thing or two at once, often at the border of a tile, whose neighbour counts slopes of it.
-        for (int k = 0; k <= round % 2; ++k) switch (wholeBetween(random, 0, 6)) {
+        for (int k = 0; k <= round % 2; ++k) switch (wholeBetween(random, 0, 9)) {
                 case 0:
                     level.strata[0].heights.set(column(), row(), static_cast<float>(between(random, -20, 20)));
                     break;
                 case 1: level.strata[1].heights.set(64, row(), static_cast<float>(between(random, -9, 9))); break;
                 case 2: level.strata[0].heights.set(column(), 63, static_cast<float>(between(random, -9, 9))); break;
-                case 3: {
+                default: {
                     // A patch of one layer, which is laid from above or from the sides.
                     TiledGrid<uint16_t>& cover = level.layers[static_cast<size_t>(wholeBetween(random, 1, 9))].coverage;
                     const int c0 = wholeBetween(random, 0, cover.columns() - 20),
