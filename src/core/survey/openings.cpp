@@ -2,6 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <optional>
+#include <set>
 
 #include "base/maths.h"
 #include "base/parallel.h"
@@ -13,12 +16,6 @@ namespace jam {
 namespace {
 
 enum Cell : uint8_t { kSteep, kWalkable, kOpen, kNone };
-
-struct Place {
-    int c, r;
-};
-
-constexpr Place kBeside[] = {{1, 0}, {-1, 0}, {0, 1}, {0, -1}};
 
 // What each cell is, by the mean of its corners.
 Raster<uint8_t> cellsOf(const Level& level, float walkable, const Context& context) {
@@ -53,50 +50,67 @@ Raster<uint8_t> cellsOf(const Level& level, float walkable, const Context& conte
     return cells;
 }
 
-// Marks all cells that are connected to the first by their sides and of its kind: f(place) for each. Row by row as far
-// as it goes; only the front of the flood is remembered, because the ground of a large level has millions of cells.
-template <class F>
-void flood(const Raster<uint8_t>& cells, Raster<uint8_t>& seen, Place first, F f) {
-    const uint8_t kind = cells.at(first.c, first.r);
-    const auto open = [&](int c, int r) { return cells.at(c, r) == kind && !seen.at(c, r); };
-    std::vector<Place> front{first};
-    while (!front.empty()) {
-        const Place at = front.back();
-        front.pop_back();
-        if (!open(at.c, at.r)) continue;
-        int west = at.c, east = at.c + 1;
-        while (west > 0 && open(west - 1, at.r)) --west;
-        while (east < cells.width() && open(east, at.r)) ++east;
-        for (int c = west; c < east; ++c) seen.at(c, at.r) = 1, f(Place{c, at.r});
-        for (const int r : {at.r - 1, at.r + 1}) {
-            if (r < 0 || r >= cells.depth()) continue;
-            for (int c = west; c < east; ++c)
-                if (open(c, r) && (c == west || !open(c - 1, r))) front.push_back({c, r});
+// Cells of one kind next to each other in their rows, joined where they touch those of the row above.
+class Pieces {
+public:
+    Pieces(const Raster<uint8_t>& cells, uint8_t kind) {
+        for (int r = 0; r < cells.depth(); ++r) {
+            firstOf_.push_back(runs_.size());
+            const uint8_t *row = cells.view().row(r), *end = row + cells.width();
+            size_t above = r > 0 ? firstOf_[static_cast<size_t>(r - 1)] : 0;
+            const size_t lastAbove = firstOf_.back();
+            for (const uint8_t* at = row; (at = std::find(at, end, kind)) != end;) {
+                const uint8_t* to = std::find_if(at, end, [kind](uint8_t k) { return k != kind; });
+                const auto index = static_cast<uint32_t>(runs_.size());
+                runs_.push_back({static_cast<int>(at - row), static_cast<int>(to - row), r, index, to - at});
+                for (; above < lastAbove && runs_[above].to <= runs_.back().from; ++above) {}
+                for (size_t k = above; k < lastAbove && runs_[k].from < runs_.back().to; ++k)
+                    join(static_cast<uint32_t>(k), index);
+                at = to;
+            }
         }
+        firstOf_.push_back(runs_.size());
     }
-}
 
-// f(first cell) for each piece of one kind that is not seen yet; f floods it.
-template <class F>
-void eachPiece(const Raster<uint8_t>& cells, uint8_t kind, const Raster<uint8_t>& seen, const Context& context, F f) {
-    for (int r = 0; r < cells.depth() && !context.cancelled(); ++r)
-        for (int c = 0; c < cells.width(); ++c)
-            if (cells.at(c, r) == kind && !seen.at(c, r)) f(Place{c, r});
-}
+    struct Run {
+        int from, to, row;
+        uint32_t parent;
+        long long cells;  // of its piece, while it is the first of it
+    };
+    size_t runs() const { return runs_.size(); }
+    const Run& run(size_t i) const { return runs_[i]; }
+    // The first run of the piece that this one belongs to.
+    uint32_t piece(size_t i) const {
+        auto at = static_cast<uint32_t>(i);
+        while (runs_[at].parent != at) at = runs_[at].parent = runs_[runs_[at].parent].parent;
+        return at;
+    }
+    // Precondition: the cell is of this kind.
+    uint32_t pieceAt(int c, int r) const {
+        const auto row = static_cast<size_t>(r);
+        const auto first = runs_.begin() + static_cast<ptrdiff_t>(firstOf_[row]),
+                   end = runs_.begin() + static_cast<ptrdiff_t>(firstOf_[row + 1]);
+        const auto next = std::upper_bound(first, end, c, [](int column, const Run& run) { return column < run.from; });
+        return piece(static_cast<size_t>(next - runs_.begin()) - 1);
+    }
+    std::optional<uint32_t> largest() const {
+        std::optional<uint32_t> most;
+        for (uint32_t i = 0; i < runs_.size(); ++i)
+            if (runs_[i].parent == i && (!most || runs_[i].cells > runs_[*most].cells)) most = i;
+        return most;
+    }
 
-// 1 in the largest piece of ground that can be walked.
-Raster<uint8_t> largestWalk(const Raster<uint8_t>& cells, const Context& context) {
-    Raster<uint8_t> seen(cells.width(), cells.depth()), walked = seen;
-    Place most{-1, -1};
-    long long largest = 0;
-    eachPiece(cells, kWalkable, seen, context, [&](Place first) {
-        long long count = 0;
-        flood(cells, seen, first, [&](Place) { ++count; });
-        if (count > largest) largest = count, most = first;
-    });
-    if (largest > 0) flood(cells, walked, most, [](Place) {});
-    return walked;
-}
+private:
+    void join(uint32_t a, uint32_t b) {
+        const uint32_t one = piece(a), other = piece(b), first = std::min(one, other), last = std::max(one, other);
+        if (first == last) return;
+        runs_[last].parent = first;
+        runs_[first].cells += runs_[last].cells;
+    }
+
+    mutable std::vector<Run> runs_;  // row by row; parents are made shorter while they are looked for
+    std::vector<size_t> firstOf_;    // by row
+};
 
 }  // namespace
 
@@ -104,33 +118,34 @@ std::vector<FoundOpening> surveyOpenings(const Level& level, float walkable, con
     std::vector<FoundOpening> found;
     if (level.opening.presentTiles() == 0) return found;
     const Raster<uint8_t> cells = cellsOf(level, walkable, context);
-    const Raster<uint8_t> walked = largestWalk(cells, context);
-    Raster<uint8_t> seen(cells.width(), cells.depth());
-    eachPiece(cells, kOpen, seen, context, [&](Place first) {
-        FoundOpening o;
-        bool rim = false;
-        long long count = 0;
-        flood(cells, seen, first, [&](Place p) {
-            ++count;
-            for (const Place& s : kBeside) {
-                const int c = p.c + s.c, r = p.r + s.r;
-                if (o.reached || c < 0 || r < 0 || c >= cells.width() || r >= cells.depth()) continue;
-                const uint8_t kind = cells.at(c, r);
-                if (kind != kWalkable && kind != kSteep) continue;
-                o.reached = walked.at(c, r) != 0;
-                if (rim && !o.reached) continue;
-                rim = true;
-                // The edge may cross the cell; one of its corners has ground.
-                int best = 0;
-                for (int k = 1; k < 4; ++k)
-                    if (gapSample(level, c + k % 2, r + k / 2) < gapSample(level, c + best % 2, r + best / 2)) best = k;
-                o.x = level.originX + (c + best % 2) * level.spacing;
-                o.z = level.originZ + (r + best / 2) * level.spacing;
-            }
-        });
-        o.area = static_cast<double>(count) * level.spacing * level.spacing;
-        if (rim) found.push_back(o);
-    });
+    if (context.cancelled()) return found;
+    const Pieces walks(cells, kWalkable), holes(cells, kOpen);
+    const std::optional<uint32_t> main = walks.largest();
+    std::map<uint32_t, FoundOpening> byPiece;
+    std::set<uint32_t> rimmed;
+    for (size_t i = 0; i < holes.runs() && !context.cancelled(); ++i) {
+        const Pieces::Run& run = holes.run(i);
+        const uint32_t piece = holes.piece(i);
+        FoundOpening& o = byPiece[piece];
+        o.area += (run.to - run.from) * level.spacing * level.spacing;
+        const auto look = [&](int c, int r) {
+            if (o.reached || c < 0 || r < 0 || c >= cells.width() || r >= cells.depth()) return;
+            const uint8_t kind = cells.at(c, r);
+            if (kind != kWalkable && kind != kSteep) return;
+            o.reached = kind == kWalkable && walks.pieceAt(c, r) == main;
+            if (!rimmed.insert(piece).second && !o.reached) return;
+            // The edge may cross the cell; one of its corners has ground.
+            int best = 0;
+            for (int k = 1; k < 4; ++k)
+                if (gapSample(level, c + k % 2, r + k / 2) < gapSample(level, c + best % 2, r + best / 2)) best = k;
+            o.x = level.originX + (c + best % 2) * level.spacing;
+            o.z = level.originZ + (r + best / 2) * level.spacing;
+        };
+        look(run.from - 1, run.row), look(run.to, run.row);
+        for (int c = run.from; c < run.to; ++c) look(c, run.row - 1), look(c, run.row + 1);
+    }
+    for (const auto& [piece, opening] : byPiece)
+        if (rimmed.count(piece)) found.push_back(opening);
     if (context.cancelled()) return {};
     std::stable_sort(found.begin(), found.end(),
                      [](const FoundOpening& a, const FoundOpening& b) { return a.area > b.area; });
