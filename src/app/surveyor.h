@@ -11,8 +11,7 @@
 #include <QObject>
 
 #include "beside.h"
-#include "grid/tile_set.h"
-#include "level/level.h"
+#include "level_plan.h"
 #include "render/bake.h"
 #include "survey/openings.h"
 #include "survey/sunlight.h"
@@ -24,6 +23,8 @@ namespace jam {
 class Document;
 
 struct Findings {
+    static constexpr int kPlanSize = 420;  // pixels at most
+
     GroundFigures ground;
     std::array<double, kMaxLayers> shares{};
     double stretched = 0;  // share of the ground whose textures are drawn out by more than half
@@ -35,7 +36,8 @@ struct Findings {
     SunShade sunShade;  // that shade.sun was worked out with
     // Where the shade differs from that of the findings before; none when there were none of this level's size.
     std::optional<TileSet> shadeChanged;
-    QImage plan;             // the level from above, shaded, with contours
+    QImage plan;  // the level from above, with contours
+    LevelPlan levelPlan{kPlanSize};
     float planInterval = 5;  // metres between its contours
 };
 
@@ -64,8 +66,5 @@ private:
     std::optional<Level> surveyed_;  // the level that findings_ tell of
     Beside beside_;                  // the last, because what runs reads the others
 };
-
-// The level from above as a picture of at most `most` pixels a side, north on top. Empty when cancelled.
-QImage drawPlan(const Level& level, const Raster<uint8_t>& sun, float interval, int most, const Context& context);
 
 }  // namespace jam

@@ -239,6 +239,9 @@ TEST_CASE("a survey that follows what changed finds what a survey from the start
         CHECK(f.ground.mean == surveyGround(level).mean);
         CHECK(f.shares == layerShares(level));
         CHECK(f.stretched == stretchedShare(level, 0.5, {}));
+        LevelPlan plan(Findings::kPlanSize);
+        plan.follow(level, sun, nullptr);
+        CHECK(f.levelPlan.ground() == plan.ground());
     };
     agree();
     document.edit("Mound", [](Level& l) { l.strata[0].heights.set(20, 60, l.strata[0].heights.at(20, 60) + 25); });
@@ -261,6 +264,33 @@ TEST_CASE("a survey that follows what changed finds what a survey from the start
     Stage other(document.level());
     other.view().setCamera(stage.view().camera());
     CHECK(other.picture() == followed);
+}
+
+TEST_CASE("a plan that follows changes is the one drawn anew, however many samples lie between its pixels",
+          "[property]") {
+    const int most = GENERATE(17, 40, 300);
+    Level level = lopsidedLevel();
+    const Raster<uint8_t> sun(level.columns, level.rows, 200);
+    LevelPlan followed(most);
+    REQUIRE(followed.follow(level, sun, nullptr));
+    Random random(5);
+    for (int round = 0; round < 60; ++round) {
+        const Level before = level;
+        const int c = round == 0 ? level.columns - 1 : wholeBetween(random, 0, level.columns - 1),
+                  r = round == 1 ? level.rows - 1 : wholeBetween(random, 0, level.rows - 1);
+        switch (round % 4) {
+            case 0: level.strata[0].heights.set(c, r, static_cast<float>(between(random, -40, 40))); break;
+            case 1: level.layers[9].coverage.set(c * level.coverFactor, r * level.coverFactor, kFullCover); break;
+            case 2: level.opening.set(c, r, 255); break;
+            case 3: level.wash.set(c, r, {65535, 0, 40000, 60000}); break;
+        }
+        const TileSet changed = touchedGround(level, changesBetween(level, before));
+        REQUIRE(followed.follow(level, sun, &changed));
+        LevelPlan anew(most);
+        REQUIRE(anew.follow(level, sun, nullptr));
+        INFO("at most " << most << " pixels, round " << round << " at " << c << ", " << r);
+        REQUIRE(followed.ground() == anew.ground());
+    }
 }
 
 TEST_CASE("the trail tells the truth about the level") {

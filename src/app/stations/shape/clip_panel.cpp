@@ -18,11 +18,11 @@
 #include "files/disk.h"
 #include "files/level_file.h"
 #include "level/ground.h"
+#include "level_plan.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
 #include "shelf.h"
 #include "stations/station.h"
-#include "surveyor.h"
 #include "theme.h"
 #include "work.h"
 #include "workplace.h"
@@ -49,7 +49,9 @@ Level lightened(Level clip) {
 QImage clipPicture(const Level& clip, int pixels) {
     if (clip.layers.empty()) return {};
     const Raster<uint8_t> sun(clip.columns, clip.rows, 255);
-    QImage plan = drawPlan(clip, sun, 1e9f, pixels, {}).convertToFormat(QImage::Format_ARGB32);
+    LevelPlan drawn(pixels);
+    drawn.follow(clip, sun, nullptr);
+    QImage plan = drawn.ground().convertToFormat(QImage::Format_ARGB32);
     for (int y = 0; y < plan.height(); ++y)
         for (int x = 0; x < plan.width(); ++x) {
             const int c = x * (clip.columns - 1) / std::max(plan.width() - 1, 1),
