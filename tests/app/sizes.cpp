@@ -95,6 +95,19 @@ public:
         step("undo it", [&] { asEvent([&] { place_.document.undo(); }); });
         step("turn the sun",
              [&] { asEvent([&] { place_.document.edit("Sun", [](Level& level) { level.sun.azimuth += 50; }); }); });
+        // As the field is pulled: a step every 50 ms.
+        step("dim a stratum, 20 steps", [&] {
+            for (int i = 1; i <= 20; ++i) {
+                QElapsedTimer clock;
+                clock.start();
+                asEvent([&] {
+                    place_.document.edit(
+                        "Dim", [i](Level& level) { level.strata[0].opacity = 1 - 0.01f * static_cast<float>(i); },
+                        "opacity");
+                });
+                while (clock.elapsed() < 50) QApplication::processEvents();
+            }
+        });
         step("save", [&] { asEvent([&] { window_.saveTo(folder_.filePath("saved.jamhill")); }); });
         std::printf("  most memory at any time: %ld MB\n", megabytes("VmHWM:"));
     }
