@@ -238,7 +238,9 @@ void GroundPrograms::use(unsigned features, const View3& view, const Sight& sigh
     glUniform3fv(at(p, "sunColour"), 1, glm::value_ptr(sun));
     glUniform3fv(at(p, "skyColour"), 1, glm::value_ptr(sky));
     const auto live = static_cast<float>(std::max(liveMetres, 1.0));
-    glUniform2f(at(p, "farGrainMetres"), 0.4f * live, 0.9f * live);
+    // At rest layers hold some of it back up to where they end; without them it comes as much later.
+    const float from = features & kLive ? 0.4f : 0.75f, to = features & kLive ? 0.9f : 1.0f;
+    glUniform2f(at(p, "farGrainMetres"), from * live, to * live);
     if (features & kLive) {
         glUniform1f(at(p, "liveMetres"), static_cast<float>(liveMetres));
         setLayers(p, view.textures);
