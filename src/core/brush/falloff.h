@@ -54,13 +54,12 @@ struct Falloff {
 constexpr bool needsRoot(Curve curve) {
     return curve == Curve::straight || curve == Curve::point || curve == Curve::bent;
 }
-constexpr float curveOfSquare(Curve curve, float t2) {
-    const float q = 1 - t2;
+constexpr float curveOfRest(Curve curve, float q) {  // q = 1 - t * t
     return curve == Curve::dome ? q : curve == Curve::bell ? q * q * q : q * q;
 }
 constexpr float curveAt(Curve curve, float t) {
     const float u = 1 - t;
-    return curve == Curve::straight ? u : curve == Curve::point ? u * u : curveOfSquare(curve, t * t);
+    return curve == Curve::straight ? u : curve == Curve::point ? u * u : curveOfRest(curve, 1 - t * t);
 }
 
 }  // namespace jam
