@@ -278,9 +278,8 @@ TEST_CASE("a plan that follows changes is the one drawn anew, however many sampl
         const Level before = level;
         int c = round == 0 ? level.columns - 1 : wholeBetween(random, 0, level.columns - 1),
             r = round == 1 ? level.rows - 1 : wholeBetween(random, 0, level.rows - 1);
-        // Often at a sample that pixels look at, their own and those beside them.
-        const int step = (std::max(level.columns, level.rows) + most - 1) / most;
-        if (round % 8 >= 4) c -= c % step, r -= r % step;
+        // Often where a tile begins, which the pixels before it look at as well.
+        if (round % 8 >= 4) c -= c % 64, r -= r % 64;
         switch (round % 4) {
             case 0: level.strata[0].heights.set(c, r, static_cast<float>(between(random, -40, 40))); break;
             case 1: level.layers[9].coverage.set(c * level.coverFactor, r * level.coverFactor, kFullCover); break;
