@@ -38,6 +38,7 @@
 #include "shape/whole.h"
 #include "survey/pick.h"
 #include "survey/slope.h"
+#include "surveys.h"
 #include "walk/reach.h"
 #include "walk/spots.h"
 #include "water/rise.h"
@@ -473,6 +474,7 @@ int main(int count, char** words) {
     pickRow();
     savingRows();
     threadRow();
+    surveyRows();
     wearRows();
     stampRows();
     clipRows();

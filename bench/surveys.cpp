@@ -1,0 +1,41 @@
+#include "surveys.h"
+
+#include "level/changes.h"
+#include "level/ground.h"
+#include "levels.h"
+#include "ratios.h"
+#include "survey/openings.h"
+#include "survey/sunlight.h"
+#include "survey/tallies.h"
+
+namespace jam::bench {
+
+using namespace jam::test;
+
+void surveyRows() {
+    auto level = std::make_shared<Level>(hillyLevel(2049, 2049, 5, 8));
+    level->sun = {200, 30};
+    const Change dab{.ground = Region{900, 1100, 1029, 1229}};
+    auto tallies = std::make_shared<Tallies>(), anew = std::make_shared<Tallies>();
+    tallies->follow(*level, nullptr);
+    pair(
+        "figures after a dab, R = 64, against all of 2049 x 2049", Goal::atMost, 0.02,
+        [=] { tallies->follow(*level, &dab); }, [=] { anew->follow(*level, nullptr); });
+    auto light = std::make_shared<Raster<uint8_t>>(2049, 2049);
+    auto shade = std::make_shared<SunShade>(), whole = std::make_shared<SunShade>();
+    shade->follow(*level, nullptr, light->view());
+    pair(
+        "sunlight after a dab, R = 64, against all of 2049 x 2049", Goal::atMost, 0.2,
+        [=] { shade->follow(*level, &dab.ground, light->view()); },
+        [=] { whole->follow(*level, nullptr, light->view()); });
+    auto open = std::make_shared<Level>(*level);
+    for (int k = 0; k < 40; ++k)
+        for (int i = 0; i < 400; ++i) open->opening.set(50 + 48 * k + i % 20, 30 + 50 * k + i / 20, 255);
+    auto heights = std::make_shared<Raster<float>>(2049, 2049);
+    pair(
+        "openings of 2049 x 2049, against reading the ground", Goal::atMost, 10,
+        [=] { benchmark::DoNotOptimize(surveyOpenings(*open, 35)); },
+        [=] { readGround(*open, open->bounds(), heights->view()); });
+}
+
+}  // namespace jam::bench
