@@ -87,13 +87,12 @@ bool LevelPlan::follow(const Level& level, const Raster<uint8_t>& sun, const Til
         }
     };
     const Region all{0, 0, ground_.width(), ground_.height()};
-    if (!changed) draw(all);
     // A pixel looks one step to the east and to the south.
-    else
-        for (const Region& r : changed->spots())
-            draw(Region{(r.x0 + step_ - 1) / step_ - 1, (r.z0 + step_ - 1) / step_ - 1, (r.x1 - 1) / step_ + 1,
-                        (r.z1 - 1) / step_ + 1}
-                     .clipped(all));
+    const std::vector<Region> spots = changed ? changed->spots() : std::vector{level.bounds()};
+    for (const Region& r : spots)
+        draw(Region{(r.x0 + step_ - 1) / step_ - 1, (r.z0 + step_ - 1) / step_ - 1, (r.x1 - 1) / step_ + 1,
+                    (r.z1 - 1) / step_ + 1}
+                 .clipped(all));
     return !context.cancelled();
 }
 

@@ -1,7 +1,6 @@
 // The innermost loops over one row of the ground: composing strata, taking changes into one, what is known of
-// blocks, means
-// over neighbours, and what is read off a coarser lattice. Compiled for several processors like brush/rows.h; every
-// variant gives the same bits.
+// blocks, means over neighbours, and what is read off a coarser lattice. Compiled for several processors like
+// brush/rows.h; every variant gives the same bits.
 #pragma once
 
 namespace jam {

@@ -232,9 +232,7 @@ Region rainWashGround(const StampSite& site, const Dab& dab, float share, uint32
     const auto prepare = [&](const Sculpture& s) {
         for (int z = 0; z < d; ++z) std::copy_n(s.middle().row(z), w, washed.view().row(z));
         const Scratch mask(w, d);
-        for (int z = 0; z < d; ++z) std::fill_n(mask.view().row(z), w, 0.f);
-        eachMaskedRow(s, 0, d, 1,
-                      [&](int z, int x, int n, const float* row) { std::copy_n(row, n, mask.view().row(z) + x); });
+        readMask(s, 1, mask.view());
         const double drops = std::min(static_cast<double>(share) * kDropsPerStamp * w * d,
                                       static_cast<double>(kMostDropsPerStamp));
         // A share of a drop falls now and then.

@@ -115,11 +115,16 @@ void blendTowards(const Sculpture& s, int firstRow, int endRow, float share, Vie
     });
 }
 
+void readMask(const Sculpture& s, float strength, View<float> mask) {
+    for (int z = 0; z < mask.depth; ++z) std::fill_n(mask.row(z), mask.width, 0.f);
+    eachMaskedRow(s, 0, mask.depth, strength,
+                  [&](int z, int x, int n, const float* row) { std::copy_n(row, n, mask.row(z) + x); });
+}
+
 void borderedMask(const Sculpture& s, float strength, Raster<float>& mask) {
     const int w = s.after.width, d = s.after.depth;
     mask = Raster<float>(w + 2, d + 2, 0.f);
-    eachMaskedRow(s, 0, d, strength,
-                  [&](int z, int x, int n, const float* row) { std::copy_n(row, n, mask.view().row(z + 1) + x + 1); });
+    readMask(s, strength, mask.view().part(1, 1, w, d));
 }
 
 }  // namespace jam

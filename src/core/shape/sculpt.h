@@ -71,7 +71,9 @@ void eachMaskedRow(const Sculpture& s, int firstRow, int endRow, float strength,
 // the dab's region.
 void blendTowards(const Sculpture& s, int firstRow, int endRow, float share, View<const float> target);
 
-// The mask of the whole dab with a border of one sample of nothing around it.
+// The mask of the whole dab, 0 where it does not reach. `mask` is as large as the dab's region.
+void readMask(const Sculpture& s, float strength, View<float> mask);
+// The same with a border of one sample of nothing around it.
 void borderedMask(const Sculpture& s, float strength, Raster<float>& mask);
 
 }  // namespace jam
