@@ -3,11 +3,13 @@
 #include <catch2/catch.hpp>
 
 #include "commit/commit.h"
+#include "course/bake.h"
 #include "cover/paint.h"
 #include "cover/rules.h"
 #include "files/level_file.h"
 #include "folder.h"
 #include "level/history.h"
+#include "level/hold_outside.h"
 #include "level/resize.h"
 #include "levels.h"
 #include "shape/whole.h"
@@ -58,7 +60,11 @@ std::vector<Rule> someRules(Random& random, const Level& level, size_t own) {
             case RuleKind::curvature: r.from = -0.2f, r.to = 1, r.fade = 0.2f; break;
             case RuleKind::facing: r.from = 200, r.to = 60; break;
             case RuleKind::layer: r.from = 0, r.to = static_cast<float>(between(random, 0, 9)), r.fade = 3; break;
-            case RuleKind::course: r.from = 0, r.to = 6, r.fade = 3; break;
+            case RuleKind::course:
+                r.from = 0, r.to = 6, r.fade = 3;
+                for (const Stratum& s : level.strata)
+                    if (s.course) r.layer = s.id;
+                break;
             case RuleKind::low: r.from = 0, r.to = 12, r.level = 3; break;
             case RuleKind::depth: r.from = 0, r.to = 3, r.fade = 1; break;
             case RuleKind::shore: r.from = -2, r.to = 4, r.fade = 2; break;
@@ -68,6 +74,15 @@ std::vector<Rule> someRules(Random& random, const Level& level, size_t own) {
         rules.push_back(r);
     }
     return rules;
+}
+
+// A lane across a corner of a level.
+Course laneOver(const Level& level) {
+    Course lane;
+    for (const double share : {0.1, 0.35})
+        lane.posts.push_back(
+            {level.originX + share * level.width(), level.originZ + (0.8 - share) * level.depth(), {}, 4, 5});
+    return lane;
 }
 
 }  // namespace
@@ -195,6 +210,95 @@ TEST_CASE("living rules follow work on the whole ground, crops and resampling, a
         CHECK(checkLevel(now).empty());
     }
     CHECK_FALSE(sameCover(commitWork(level, rough.value().level).value().level, level));
+}
+
+TEST_CASE("other rules are run only where they may differ, and give what running all of them gives", "[property]") {
+    Random random(77);
+    long long looked = 0, all = 0;
+    for (int round = 0; round < 60; ++round) {
+        Level level = lopsidedLevel(static_cast<uint32_t>(round % 7));
+        addCourse(level, "lane", laneOver(level));
+        const size_t own = round % 2 ? 2 : 5;
+        const uint32_t id = level.layers[own].id;
+        const std::vector<Rule> first = someRules(random, level, own), more = someRules(random, level, own);
+        changeRules(level, id, first);
+        wakeRules(level, id, round % 3 == 0);
+        // One in the middle is another, or one comes, or one goes.
+        std::vector<Rule> second = first;
+        second.insert(second.begin() + wholeBetween(random, 0, static_cast<int>(second.size())), more.front());
+        if (round % 3 == 1) second.erase(second.begin() + wholeBetween(random, 0, static_cast<int>(second.size()) - 1));
+        Level slow = level;
+        slow.layer(id)->rules = second;
+        refreshLayer(slow, id);
+        const TileSet told = changeRules(level, id, second);
+        INFO("round " << round);
+        REQUIRE(level.layer(id)->rules == second);
+        REQUIRE(sameCover(level, slow));
+        looked += told.area(), all += level.coverBounds().area();
+    }
+    CHECK(looked < all * 9 / 10);
+}
+
+TEST_CASE("rules given, changed and woken inside a fence leave the ground outside to the hand", "[property]") {
+    for (const bool alive : {false, true}) {
+        Level level = lopsidedLevel();
+        const uint32_t id = level.layers[5].id;
+        changeRules(level, id, {{RuleKind::altitude, RuleEffect::add, -5, 12, 3}});
+        if (alive) wakeRules(level, id, false);
+        // North-west of the middle all counts, beyond it softly less.
+        level.fenced = true;
+        for (int r = 0; r < level.rows; ++r)
+            for (int c = 0; c < level.columns; ++c)
+                level.fence.set(c, r, static_cast<uint16_t>(std::clamp(kInside * (80 - c - r) / 20.f, 0.f, 65535.f)));
+        const Level before = level;
+        Level open = level;
+        open.fenced = false;
+        for (Level* l : {&level, &open}) {
+            if (!alive) wakeRules(*l, id, false);
+            // In steps, as a slider does: soft places do not creep.
+            for (const float to : {15.f, 60.f, 25.f})
+                changeRules(*l, id, {{RuleKind::altitude, RuleEffect::add, -5, to, 3}});
+        }
+        const auto cover = [&](const Level& l, int x, int z) {
+            return static_cast<int>(l.layer(id)->coverage.at(x, z));
+        };
+        int outside = 0, soft = 0;
+        for (int z = 0; z < level.coverRows(); ++z)
+            for (int x = 0; x < level.coverColumns(); ++x) {
+                const float f = fenceShare(level, std::min((x + 1) / 2, level.columns - 1),
+                                           std::min((z + 1) / 2, level.rows - 1));
+                const int was = cover(before, x, z), wanted = cover(open, x, z), is = cover(level, x, z);
+                REQUIRE(std::abs(is - (was + f * (wanted - was))) <= 3);
+                if (f == 0) REQUIRE(is == was);
+                outside += f == 0 && wanted != was, soft += f > 0 && f < 1 && wanted != was;
+            }
+        CHECK(outside > 100);
+        CHECK(soft > 100);
+        CHECK(checkLevel(level).empty());
+        // Later the ground changes, without a fence: inside the layer follows, outside the hand has it.
+        level.fenced = open.fenced = false;
+        Level moved = level, free = open;
+        for (Level* l : {&moved, &free})
+            for (int r = 0; r < l->rows; ++r)
+                for (int c = 0; c < l->columns; ++c)
+                    l->strata[0].heights.set(c, r, l->strata[0].heights.at(c, r) + 100);
+        moved = commitWork(level, moved).take().level, free = commitWork(open, free).take().level;
+        int held = 0, followed = 0;
+        for (int z = 0; z < level.coverRows(); ++z)
+            for (int x = 0; x < level.coverColumns(); ++x) {
+                const bool out = (x + 1) / 2 + (z + 1) / 2 >= 80;
+                if (out && cover(open, x, z) != cover(before, x, z)) {
+                    REQUIRE(cover(moved, x, z) == cover(level, x, z));
+                    ++held;
+                }
+                if ((x + 1) / 2 + (z + 1) / 2 <= 60 && cover(free, x, z) != cover(open, x, z)) {
+                    REQUIRE(cover(moved, x, z) == cover(free, x, z));
+                    ++followed;
+                }
+            }
+        CHECK(held > 100);
+        CHECK(followed > 100);
+    }
 }
 
 TEST_CASE("a thousand random edits, undos, saves and reopenings give identical bits", "[property]") {

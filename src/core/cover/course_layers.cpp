@@ -52,8 +52,7 @@ void layOnCourse(Level& level, uint32_t course, uint32_t track, uint32_t verge) 
         const uint32_t id = l.id;
         // What was painted before counts as the hand's.
         if (!l.alive) wakeRules(level, id, true);
-        l.rules = std::move(wanted);
-        refreshLayer(level, id);
+        changeRules(level, id, std::move(wanted));
         if (l.rules.empty()) restRules(level, id);
     }
 }

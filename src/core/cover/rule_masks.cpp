@@ -276,10 +276,49 @@ double ruleReach(const Rule& r) {
     return 0;
 }
 
+TileSet overGround(const Level& level, const TileSet& ground) {
+    return ground.finer(level.coverFactor).clipped(level.coverBounds());
+}
+
+namespace {
+
+// Before the first rule the layer lies everywhere or nowhere.
+bool beginsFull(const std::vector<Rule>& rules) { return !rules.empty() && rules.front().way != RuleEffect::add; }
+
+// The cover samples whose coverage a rule may change.
+TileSet whereItCounts(const Level& level, const Rule& r) {
+    TileSet near;  // on the ground
+    if (r.way == RuleEffect::only) return level.coverBounds();
+    if (r.kind == RuleKind::course) {
+        const Stratum* s = level.stratum(r.layer);
+        if (s && s->course) near = presentTiles(s->owned);
+    } else if (r.kind == RuleKind::depth || r.kind == RuleKind::shore || r.kind == RuleKind::above) {
+        near = presentTiles(level.water);
+    } else {
+        return level.coverBounds();
+    }
+    const int far = static_cast<int>(std::ceil((ruleReach(r) + 2 * level.spacing) / level.coverSpacing()));
+    return overGround(level, near).grown(far, level.coverBounds());
+}
+
+}  // namespace
+
+TileSet rulesDiffer(const Level& level, const std::vector<Rule>& before, const std::vector<Rule>& after) {
+    if (beginsFull(before) != beginsFull(after)) return level.coverBounds();
+    // Rules that both begin with and end with give the same in both.
+    const size_t shorter = std::min(before.size(), after.size());
+    size_t first = 0, last = 0;
+    while (first < shorter && before[first] == after[first]) ++first;
+    while (last < shorter - first && before[before.size() - 1 - last] == after[after.size() - 1 - last]) ++last;
+    TileSet all;
+    for (const auto* rules : {&before, &after})
+        for (size_t i = first; i < rules->size() - last; ++i) all.add(whereItCounts(level, (*rules)[i]));
+    return all;
+}
+
 void readRules(const Level& level, uint32_t own, const std::vector<Rule>& rules, const Region& region,
                View<float> out) {
-    const bool adds = !rules.empty() && rules.front().way == RuleEffect::add;
-    for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), adds || rules.empty() ? 0.f : 1.f);
+    for (int z = 0; z < region.depth(); ++z) std::fill_n(out.row(z), region.width(), beginsFull(rules) ? 1.f : 0.f);
     Raster<float> one(region.width(), region.depth());
     for (const Rule& r : rules) {
         readRule(level, own, r, region, one.view());

@@ -1,7 +1,7 @@
 // How much each place counts for rules: by slope, altitude, curvature, facing, nearness and noise (level/rule.h).
 #pragma once
 
-#include "level/level.h"
+#include "level/changes.h"
 
 namespace jam {
 
@@ -20,5 +20,10 @@ void readRules(const Level& level, uint32_t own, const std::vector<Rule>& rules,
 
 // Metres around a place that its rules look at, at most.
 double ruleReach(const Rule& rule);
+// The cover samples where two lists of rules of one layer may give different coverage.
+TileSet rulesDiffer(const Level& level, const std::vector<Rule>& before, const std::vector<Rule>& after);
+
+// Cover samples over ground samples.
+TileSet overGround(const Level& level, const TileSet& ground);
 
 }  // namespace jam

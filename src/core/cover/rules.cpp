@@ -26,8 +26,12 @@ bool eachBand(const Region& region, const Context& context, F f) {
 
 uint16_t stored(float share) { return static_cast<uint16_t>(std::lround(std::clamp(share, 0.f, 1.f) * 65535)); }
 
-// Moves the base to what the rules give now, and the coverage with it as far as the hand does not hold it.
-bool runAgain(Level& level, int index, const Region& region, const Context& context) {
+// Who runs rules again: what they look at (a follower, which knows no fence), or somebody who works inside the fence.
+enum class Caller { follower, hand };
+
+// Moves the base to what the rules give now, and the coverage with it as far as the hand does not hold it. What a hand
+// would change outside of the fence is held from now on.
+bool runAgain(Level& level, int index, const Region& region, Caller caller, const Context& context) {
     Layer& layer = level.layers[static_cast<size_t>(index)];
     return eachBand(region, context, [&](const Region& band) {
         Raster<float> given(band.width(), band.depth());
@@ -39,6 +43,12 @@ bool runAgain(Level& level, int index, const Region& region, const Context& cont
         for (int z = 0; z < band.depth(); ++z)
             for (int x = 0; x < band.width(); ++x) {
                 const uint16_t next = stored(given.at(x, z));
+                if (caller == Caller::hand && next != base.at(x, z)) {
+                    const int f = level.coverFactor;
+                    const float outside = 1 - fenceShare(level, std::min((band.x0 + x + f / 2) / f, level.columns - 1),
+                                                         std::min((band.z0 + z + f / 2) / f, level.rows - 1));
+                    held.at(x, z) = std::max(held.at(x, z), stored(outside));
+                }
                 const float free = 1 - held.at(x, z) / 65535.0f;
                 const float moved = static_cast<float>(cover.at(x, z)) +
                                     (static_cast<float>(next) - static_cast<float>(base.at(x, z))) * free;
@@ -48,13 +58,9 @@ bool runAgain(Level& level, int index, const Region& region, const Context& cont
                 base.at(x, z) = next;
             }
         layer.base.write(band, base.view());
+        layer.held.write(band, held.view());
         layer.coverage.write(band, cover.view());
     });
-}
-
-// Cover samples over ground samples.
-TileSet coverOver(const Level& level, const TileSet& ground) {
-    return ground.finer(level.coverFactor).clipped(level.coverBounds());
 }
 
 // Moves what the hand holds below a dab towards a goal.
@@ -126,23 +132,27 @@ void wakeRules(Level& level, uint32_t layer, bool keepPaint) {
     l.alive = true;
     l.base = l.held = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
     if (!keepPaint) {
-        runAgain(level, index, level.coverBounds(), {});
+        l.base = l.coverage;
+        runAgain(level, index, level.coverBounds(), Caller::hand, {});
         return;
     }
-    // What differs from the rules was painted: wholly where much, less where little.
-    eachBand(level.coverBounds(), {}, [&](const Region& band) {
-        Raster<float> given(band.width(), band.depth());
-        Raster<uint16_t> base(band.width(), band.depth()), held = base, cover = base;
-        readRules(level, l.id, l.rules, band, given.view());
-        l.coverage.read(band, cover.view());
-        for (int z = 0; z < band.depth(); ++z)
-            for (int x = 0; x < band.width(); ++x) {
-                base.at(x, z) = stored(given.at(x, z));
-                held.at(x, z) = static_cast<uint16_t>(std::min(8 * std::abs(cover.at(x, z) - base.at(x, z)), 65535));
-            }
-        l.base.write(band, base.view());
-        l.held.write(band, held.view());
-    });
+    // What differs from the rules was painted: wholly where much, less where little. Without rules only what is there.
+    const TileSet where = l.rules.empty() ? presentTiles(l.coverage) : TileSet(level.coverBounds());
+    for (const Region& spot : where.spots())
+        eachBand(spot, {}, [&](const Region& band) {
+            Raster<float> given(band.width(), band.depth());
+            Raster<uint16_t> base(band.width(), band.depth()), held = base, cover = base;
+            readRules(level, l.id, l.rules, band, given.view());
+            l.coverage.read(band, cover.view());
+            for (int z = 0; z < band.depth(); ++z)
+                for (int x = 0; x < band.width(); ++x) {
+                    base.at(x, z) = stored(given.at(x, z));
+                    held.at(x,
+                            z) = static_cast<uint16_t>(std::min(8 * std::abs(cover.at(x, z) - base.at(x, z)), 65535));
+                }
+            l.base.write(band, base.view());
+            l.held.write(band, held.view());
+        });
 }
 
 void restRules(Level& level, uint32_t layer) {
@@ -155,8 +165,19 @@ void restRules(Level& level, uint32_t layer) {
 TileSet refreshLayer(Level& level, uint32_t layer, const Context& context) {
     const int index = level.layerIndex(layer);
     if (!changeable(level, index) || !level.layers[static_cast<size_t>(index)].alive) return {};
-    runAgain(level, index, level.coverBounds(), context);
+    runAgain(level, index, level.coverBounds(), Caller::follower, context);
     return level.coverBounds();
+}
+
+TileSet changeRules(Level& level, uint32_t layer, std::vector<Rule> rules, const Context& context) {
+    const int index = level.layerIndex(layer);
+    if (index < 0) return {};
+    Layer& l = level.layers[static_cast<size_t>(index)];
+    const TileSet where = rulesDiffer(level, l.rules, rules);
+    l.rules = std::move(rules);
+    if (!changeable(level, index) || !l.alive) return {};
+    for (const Region& spot : where.spots()) runAgain(level, index, spot, Caller::hand, context);
+    return where;
 }
 
 TileSet refreshRules(Level& level, const Change& change, const Context& context) {
@@ -167,13 +188,13 @@ TileSet refreshRules(Level& level, const Change& change, const Context& context)
         TileSet again;
         for (const Rule& r : l.rules) {
             if (r.kind == RuleKind::noise) continue;
-            TileSet seen = coverOver(level, change.ground);
-            if (looksAtWater(r)) seen.add(coverOver(level, change.water));
+            TileSet seen = overGround(level, change.ground);
+            if (looksAtWater(r)) seen.add(overGround(level, change.water));
             if (looksAtCover(r)) seen.add(change.cover), seen.add(made);
             const int far = static_cast<int>(std::ceil((ruleReach(r) + 3 * level.spacing) / level.coverSpacing()));
             again.add(seen.grown(far, level.coverBounds()));
         }
-        for (const Region& spot : again.spots()) runAgain(level, static_cast<int>(i), spot, context);
+        for (const Region& spot : again.spots()) runAgain(level, static_cast<int>(i), spot, Caller::follower, context);
         made.add(again);
     }
     return made;

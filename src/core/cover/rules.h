@@ -17,7 +17,7 @@ Region ruleCover(Level& level, const Level& origin, const Dab& dab, float share,
 
 // Keeps the rules alive: from now on refreshRules() brings the layer up to date when what they look at changes, and
 // what is painted by hand stays (Layer::held). What the layer covers now and the rules do not give counts as painted by
-// hand when `keepPaint`, otherwise the rules give all of it.
+// hand when `keepPaint`, otherwise the rules give all of it inside of the fence.
 void wakeRules(Level& level, uint32_t layer, bool keepPaint);
 // The coverage stays as it is; the rules no longer look after it.
 void restRules(Level& level, uint32_t layer);
@@ -25,8 +25,12 @@ void restRules(Level& level, uint32_t layer);
 // Runs the living rules again where `change` may alter what they give; returns the cover samples that this may have
 // changed. Layers from the bottom up, so that one may follow another. A cancelled run leaves some layers as they were.
 TileSet refreshRules(Level& level, const Change& change, const Context& context = {});
-// The same for one layer whose rules themselves changed.
+// The same for one layer, everywhere.
 TileSet refreshLayer(Level& level, uint32_t layer, const Context& context = {});
+// Gives a layer other rules, and runs them where they may give something else. Nothing changes outside of the fence:
+// what the rules would change there counts as painted by hand. The coverage of a protected layer stays, and the
+// first's. Returns the cover samples that this may have changed.
+TileSet changeRules(Level& level, uint32_t layer, std::vector<Rule> rules, const Context& context = {});
 
 // Notes that the hand works on a layer below a dab: as far as the mask goes, the rules no longer count.
 void holdByHand(Layer& layer, const Dab& dab, float share);

@@ -94,7 +94,7 @@ RulesPanel::RulesPanel(House& house, QWidget* parent) : QWidget(parent), house_(
     alive_->setObjectName("aliveRules");
     alive_->setToolTip(
         tr("The layer follows the ground as it changes. What is painted by hand always stays; the brush “By rule” "
-           "gives it back."));
+           "gives it back. Begun within a fence, it leaves the ground outside to the hand."));
     c->addWidget(preview_);
     c->addWidget(cover_);
     c->addWidget(alive_);
@@ -285,9 +285,10 @@ void RulesPanel::change(const QString& what, const std::function<void(std::vecto
     place_.document.edit(
         what,
         [&](Level& l) {
-            set(l.layer(id)->rules);
-            if (l.layer(id)->rules.empty()) restRules(l, id);
-            refreshLayer(l, id);
+            std::vector<Rule> rules = l.layer(id)->rules;
+            set(rules);
+            if (rules.empty()) restRules(l, id);
+            changeRules(l, id, std::move(rules));
         },
         gesture);
     if (preview_->isChecked()) soon_.start();
