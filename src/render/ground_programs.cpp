@@ -93,7 +93,7 @@ bool washedIn(const Level& level, const Region& ground) {
 }  // namespace
 
 bool gapsIn(const GroundTextures& textures, const Region& ground) {
-    return textures.gaps() && mayHaveGaps(textures.level(), ground);
+    return textures.gaps().texture() && mayHaveGaps(textures.level(), ground);
 }
 
 uint32_t laidFlat(const Level& level) {
@@ -133,6 +133,8 @@ void setView(const GlProgram& p, const View3& view) {
     glUniform1f(at(p, "smoothEdges"), level.smoothEdges ? 1.f : 0.f);
     glUniform1f(at(p, "cliff"), level.cliff);
     glUniform1f(at(p, "finer"), -view.finer);
+    const Region& gaps = view.textures.gaps().where();
+    glUniform4i(at(p, "gapsAt"), gaps.x0, gaps.z0, gaps.width(), gaps.depth());
     for (int unit = 0; unit < static_cast<int>(std::size(kUnits)); ++unit) glUniform1i(at(p, kUnits[unit]), unit);
     const LitMap& lit = view.textures.litMap();
     const glm::vec2 texels(lit.width(), lit.depth());

@@ -1,24 +1,19 @@
 #include "ground_textures.h"
 
 #include <algorithm>
-#include <chrono>
 #include <cmath>
 
 #include "base/parallel.h"
 #include "cover/lay.h"
 #include "cover/weights.h"
 #include "level/ground.h"
-#include "level/opening.h"
+#include "write_some.h"
 
 namespace jam {
 
 namespace {
 
 constexpr int kAtOnce = 4;  // pieces that are baked side by side
-
-double nowMs() {
-    return std::chrono::duration<double, std::milli>(std::chrono::steady_clock::now().time_since_epoch()).count();
-}
 
 // Whether the lit map shows the same for both.
 bool looksAlike(const Layer& x, const Layer& y) {
@@ -45,7 +40,7 @@ void GroundTextures::allocate(const Level& l) {
     blockLayers_ = Raster<uint16_t>(count(l.columns, NearWindow::kBlock), count(l.rows, NearWindow::kBlock));
     steep_ = Raster<uint8_t>(count(l.columns, Baked::kBlock), count(l.rows, Baked::kBlock));
     stale_ = Raster<Stale>(count(l.columns, kTile), count(l.rows, kTile));
-    staleHeights_ = staleGaps_ = {};
+    staleHeights_ = {};
     gaps_ = {};
     waiting_ = nearWaiting_ = 0;
     urgent_.clear();
@@ -140,14 +135,12 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
                 mark(&Stale::lit, ground);
                 mark(&Stale::wash, ground);
                 break;
-            case Shows::gaps: staleGaps_.add(ground); break;
+            case Shows::gaps: gaps_.follow(level_, ground); break;
             case Shows::water: mark(&Stale::look, ground.grown(kWetReach, level_.bounds())); break;
             case Shows::nothing: break;
         }
     }
     hurry_ = false;
-    if (!hasGaps(level_)) gaps_ = {}, staleGaps_ = {};
-    else if (!gaps_) staleGaps_ = level_.bounds();
     if (near_.wash()) near_.setWashed(level_, level_.wash.presentTiles() > 0);
     // The lights of relief turn with the sun, and near ground keeps what they give.
     if (relit || looks) markAll(relit && relief_.lift > 0 ? &Stale::look : &Stale::lit);
@@ -257,8 +250,8 @@ TileSet GroundTextures::bring(double ms) {
     }
     bringHeights(until, brought);
     if (!staleHeights_.empty()) return brought;
-    bringGaps(until, brought);
-    if (!staleGaps_.empty()) return brought;
+    gaps_.bring(level_, until, brought);
+    if (gaps_.stale()) return brought;
     if (!litMap_.texture()) {
         litMap_.allocate(level_.columns, level_.rows, level_.spacing);
         if (nowMs() >= until) return brought;
@@ -285,22 +278,6 @@ TileSet GroundTextures::bring(double ms) {
     return brought;
 }
 
-// Writes stale parts of the bound texture until it is late: put(part). What is left stays stale.
-template <class Put>
-void writeSome(TileSet& stale, double until, Put put) {
-    glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
-    glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
-    TileSet rest;
-    bool late = false;
-    stale.each([&](int, int, const Region& part) {
-        if (late) return rest.add(part);
-        put(part);
-        late = nowMs() >= until;
-    });
-    stale = std::move(rest);
-    glPixelStorei(GL_UNPACK_ALIGNMENT, 4);
-}
-
 void GroundTextures::bringHeights(double until, TileSet& brought) {
     glBindTexture(GL_TEXTURE_2D, heights_);
     Raster<float> heights;
@@ -310,26 +287,6 @@ void GroundTextures::bringHeights(double until, TileSet& brought) {
         glTexSubImage2D(GL_TEXTURE_2D, 0, part.x0, part.z0, part.width(), part.depth(), GL_RED, GL_FLOAT,
                         heights.view().data);
         brought.add(part);
-    });
-}
-
-void GroundTextures::bringGaps(double until, TileSet& brought) {
-    if (staleGaps_.empty()) return;
-    if (!gaps_) {
-        gaps_ = makeTexture();
-        glBindTexture(GL_TEXTURE_2D, gaps_);
-        setFilter(GL_TEXTURE_2D, GL_NEAREST, GL_NEAREST, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
-        takeRoom(GL_R8, level_.columns, level_.rows);
-    }
-    glBindTexture(GL_TEXTURE_2D, gaps_);
-    Raster<uint8_t> gaps;
-    writeSome(staleGaps_, until, [&](const Region& part) {
-        gaps.reshape(part.width(), part.depth());
-        readGaps(level_, part, gaps.view());
-        glTexSubImage2D(GL_TEXTURE_2D, 0, part.x0, part.z0, part.width(), part.depth(), GL_RED, GL_UNSIGNED_BYTE,
-                        gaps.view().data);
-        // The edge of a tile's cells lies in the next one's samples.
-        brought.add(part.grown(1).clipped(level_.bounds()));
     });
 }
 

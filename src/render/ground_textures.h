@@ -3,6 +3,7 @@
 // hand.
 #pragma once
 
+#include "gap_map.h"
 #include "kept_colours.h"
 #include "level/changes.h"
 #include "lit_map.h"
@@ -45,7 +46,7 @@ public:
     // Whether anything is stale; whether that is (heights, gaps, the layers' pictures) without which nothing can be
     // drawn; whether near ground is.
     bool stale() const { return heightsStale() || waiting_ > 0; }
-    bool heightsStale() const { return !staleHeights_.empty() || !staleGaps_.empty() || !rough_ || materials_.stale(); }
+    bool heightsStale() const { return !staleHeights_.empty() || gaps_.stale() || !rough_ || materials_.stale(); }
     bool nearStale() const { return nearWaiting_ > 0; }
     // Whether all that drawing the ground region live needs is there, as far as the near window holds it: what lies
     // outside is farther away than anything is drawn live.
@@ -59,8 +60,7 @@ public:
     const GlTexture& heights() const { return heights_; }
     const GlTexture& painted() const { return painted_; }
     const GlTexture& wander() const { return wander_; }
-    // One byte a ground sample (level/opening.h); none while the level has ground everywhere.
-    const GlTexture& gaps() const { return gaps_; }
+    const GapMap& gaps() const { return gaps_; }
 
     // Layers with any weight in the ground region, as bits; between its samples nothing else is looked up.
     // Precondition: live().
@@ -87,7 +87,6 @@ private:
     void mark(Region Stale::*part, const TileSet& ground);
     void mark(Region Stale::*part, int tx, int tz, const Region& ground);
     void bringHeights(double until, TileSet& brought);
-    void bringGaps(double until, TileSet& brought);
     void roughly();
     // `byHand`: what the hand did, which it is likely to do again.
     void bringPieces(const std::vector<Piece>& pieces, bool byHand, TileSet& brought);
@@ -115,11 +114,12 @@ private:
     Painted paintedNow_;
     std::shared_ptr<const Raster<uint8_t>> reach_;
     int reachStride_ = 1;
-    GlTexture heights_, painted_, wander_, gaps_;
+    GlTexture heights_, painted_, wander_;
+    GapMap gaps_;
 
     Raster<uint16_t> blockLayers_;  // bits per block of NearWindow::kBlock, where the window lies
     Raster<uint8_t> steep_;         // per block
-    TileSet staleHeights_, staleGaps_;
+    TileSet staleHeights_;
     Raster<Stale> stale_;  // per ground tile
     size_t waiting_ = 0, nearWaiting_ = 0;
     // Pieces that wait, the next one last. What is marked while others wait comes after them, or moving the sun would

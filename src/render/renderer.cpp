@@ -166,7 +166,7 @@ struct Renderer::Impl {
                    {GL_TEXTURE_2D, &t.painted()},
                    {GL_TEXTURE_2D, &t.near().leading()},
                    {GL_TEXTURE_2D_ARRAY, &t.materials().grains()},
-                   {GL_TEXTURE_2D, &t.gaps()}};
+                   {GL_TEXTURE_2D, &t.gaps().texture()}};
         for (size_t i = 0; i < std::size(all); ++i) {
             glActiveTexture(static_cast<GLenum>(GL_TEXTURE0 + i));
             glBindTexture(all[i].target, *all[i].texture);
@@ -288,7 +288,7 @@ struct Renderer::Impl {
     }
 
     void drawWalls(const View3& view) {
-        const GlProgram& wall = textures().gaps() ? wallWithGaps : this->wall;
+        const GlProgram& wall = textures().gaps().texture() ? wallWithGaps : this->wall;
         glUseProgram(wall);
         setView(wall, view);
         setLight(wall, view);

@@ -301,6 +301,37 @@ TEST_CASE("rules given, changed and woken inside a fence leave the ground outsid
     }
 }
 
+TEST_CASE("what rules laid where no hand was is in memory once after reading, and goes on living") {
+    const Folder folder;
+    Level level = lopsidedLevel();
+    const uint32_t id = level.layers[5].id;
+    changeRules(level, id, {{RuleKind::altitude, RuleEffect::add, -5, 12, 9}});
+    wakeRules(level, id, false);
+    Stroke s;
+    s.settings = usualSettings(Tool::paint);
+    s.settings.layer = id;
+    s.settings.radius = 20;
+    s.points = {{level.originX + 200, level.originZ + 100, 1, 0}, {level.originX + 205, level.originZ + 100, 1, 0.4}};
+    REQUIRE(runStroke(level, s));
+    REQUIRE(saveLevel(level, folder.path / "level.jamhill"));
+    Level read = loadLevel(folder.path / "level.jamhill").take();
+    CHECK(read == level);
+    const Layer& l = read.layers[5];
+    int shared = 0, apart = 0;
+    for (int tz = 0; tz < l.base.tilesDown(); ++tz)
+        for (int tx = 0; tx < l.base.tilesAcross(); ++tx)
+            if (l.base.tile(tx, tz)) (l.base.sharesTile(l.coverage, tx, tz) ? shared : apart) += 1;
+    CHECK(shared >= 4);
+    CHECK(apart >= 1);
+    // Changed by the ground it gives what it would have given without.
+    const auto raised = [](Level l) {
+        for (int c = 0; c < l.columns; ++c)
+            for (int r = 0; r < 40; ++r) l.strata[0].heights.set(c, r, l.strata[0].heights.at(c, r) + 6);
+        return l;
+    };
+    CHECK(sameCover(commitWork(read, raised(read)).take().level, commitWork(level, raised(level)).take().level));
+}
+
 TEST_CASE("a thousand random edits, undos, saves and reopenings give identical bits", "[property]") {
     const Folder folder;
     Random random(1000);

@@ -96,6 +96,25 @@ TEST_CASE("a copy on another thread keeps its samples while the first goes on wr
     SUCCEED();
 }
 
+TEST_CASE("tiles that hold the same are shared, all others stay") {
+    TiledGrid<uint16_t> a(200, 150, 3), b(200, 150, 7);
+    for (TiledGrid<uint16_t>* g : {&a, &b})
+        for (int z = 0; z < 150; ++z)
+            for (int x = 64; x < 200; ++x) g->set(x, z, static_cast<uint16_t>(x * z));
+    b.set(130, 70, 9);
+    const TiledGrid<uint16_t> was = a, other = b;
+    a.shareEqualTiles(b);
+    CHECK(a == was);
+    CHECK(b == other);
+    CHECK(a.sharesTile(b, 1, 0));
+    CHECK_FALSE(a.sharesTile(b, 2, 1));
+    // Whoever writes has tiles of its own again.
+    a.set(70, 5, 60000);
+    CHECK(b == other);
+    CHECK_FALSE(a.sharesTile(b, 1, 0));
+    CHECK(a.sharesTile(b, 1, 1));
+}
+
 TEST_CASE("equality looks at samples, not at pointers") {
     TiledGrid<float> a(70, 70, 0), b(70, 70, 0);
     a.set(1, 1, 0);

@@ -278,6 +278,14 @@ TEST_CASE("looks, rules, pairs, wash and what the hand holds survive saving") {
     const Result<Level> back = loadLevel(folder.path / "a.jamhill");
     REQUIRE(back);
     CHECK(back.value() == level);
+    // Memory has pictures of any level once.
+    const Result<Level> again = loadLevel(folder.path / "a.jamhill");
+    REQUIRE(again);
+    for (size_t i = 0; i < level.layers.size(); ++i) {
+        CHECK(again.value().layers[i].colour == back.value().layers[i].colour);
+        CHECK(back.value().layers[i].colour != level.layers[i].colour);  // that one was never read
+    }
+    CHECK(back.value().layers[2].occlusion != back.value().layers[2].metalness);
     // A layer's JSON alone, with things that are wrong in it.
     const auto refused = [](const char* text, const char* field) {
         std::optional<Error> error;

@@ -102,6 +102,41 @@ TEST_CASE("the picture has ground where the level has, on random masks", "[prope
     }
 }
 
+TEST_CASE("a few gaps in a large level lie where they are, wherever others come later") {
+    Level l = redLevel(601, 421);
+    const auto hole = [&](int column, int row, int size) {
+        for (int r = row - size; r <= row + size; ++r)
+            for (int c = column - size; c <= column + size; ++c)
+                if (std::hypot(c - column, r - row) <= size) l.opening.set(c, r, 255);
+    };
+    const auto agrees = [&](int column, int row, const Change* hint) {
+        const HeightPyramid pyramid(l);
+        renderer().sync(l, pyramid, hint);
+        Camera c = above(l, 60);
+        c.at.x = l.originX + column * l.spacing, c.at.z = l.originZ + row * l.spacing + 8;
+        int looked = 0, wrong = wrongPixels(l, pyramid, c, take(renderer(), c, Finish::full), looked);
+        CHECK(looked > 1000);
+        CHECK(wrong == 0);
+        // The cell in the middle is open and those around it are not.
+        CHECK_FALSE(groundAt(l, c.at.x, c.at.z - 8));
+    };
+    hole(430, 300, 9);
+    agrees(430, 300, nullptr);
+    // Near the first, by a hand; then far from it on all sides.
+    const std::pair<int, int> later[] = {{452, 310}, {70, 60}, {540, 350}, {65, 345}};
+    for (const auto& [column, row] : later) {
+        hole(column, row, 5);
+        Change hint;
+        hint.gaps = TileSet(Region{column - 5, row - 5, column + 6, row + 6});
+        agrees(column, row, &hint);
+        agrees(430, 300, nullptr);
+    }
+    // All of them gone but one that never was.
+    l.opening = Gaps(l.columns, l.rows, 0);
+    hole(300, 30, 7);
+    agrees(300, 30, nullptr);
+}
+
 TEST_CASE("cliffs hang from the edge of the land, as deep as they are said to be, and nowhere else") {
     Level l = redLevel(101, 81);
     for (int r = 0; r < l.rows; ++r)

@@ -6,6 +6,7 @@
 #include "files/layer_json.h"
 #include "files/level_file.h"
 #include "files/png.h"
+#include "level/picture_pool.h"
 
 namespace jam {
 
@@ -18,8 +19,10 @@ constexpr uint64_t kMostPicture = 256u << 20;
 Result<Picture> readMap(const fs::path& path) {
     Result<Bytes> bytes = readFile(path, kMostPicture);
     if (!bytes) return bytes.error();
-    if (Result<Pixels> p = decodePng(bytes.value(), path.string(), kLargestTexture); !p) return p.error();
-    return Picture(std::make_shared<PictureFile>(PictureFile{path.filename().string(), bytes.take()}));
+    PictureFile file{path.filename().string(), bytes.take()};
+    if (Picture known = knownPicture(file)) return known;
+    if (Result<Pixels> p = decodePng(file.bytes, path.string(), kLargestTexture); !p) return p.error();
+    return sharedPicture(std::move(file));
 }
 
 Result<Layer> readLayer(const fs::path& folder) {
@@ -56,7 +59,7 @@ Result<Layer> layerFromPicture(std::vector<uint8_t> png, const std::string& file
     const fs::path path(fileName);
     Layer layer;
     layer.name = path.stem().string();
-    layer.colour = std::make_shared<PictureFile>(PictureFile{path.filename().string(), std::move(png)});
+    layer.colour = sharedPicture({path.filename().string(), std::move(png)});
     return layer;
 }
 

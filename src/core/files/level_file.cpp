@@ -17,6 +17,7 @@
 #include "files/strata_json.h"
 #include "files/water_json.h"
 #include "level/ground.h"
+#include "level/picture_pool.h"
 #include "level/rasters.h"
 #include "water/water.h"
 
@@ -264,8 +265,10 @@ Result<Picture> readPicture(const Archive& archive, uint32_t id, const char* slo
     const std::string name = pictureName(id, slot);
     Result<Bytes> bytes = archive.read(name, kMostPicture);
     if (!bytes) return bytes.error();
-    if (Result<Pixels> p = decodePng(bytes.value(), partOf(archive, name), kLargestTexture); !p) return p.error();
-    return Picture(std::make_shared<PictureFile>(PictureFile{cameAs, bytes.take()}));
+    PictureFile file{cameAs, bytes.take()};
+    if (Picture known = knownPicture(file)) return known;
+    if (Result<Pixels> p = decodePng(file.bytes, partOf(archive, name), kLargestTexture); !p) return p.error();
+    return sharedPicture(std::move(file));
 }
 
 struct LayerEntry {
@@ -463,6 +466,9 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
         }
     });
     if (error) return *error;
+    // Where no hand was, a layer lies as its rules say.
+    for (Layer& l : level.layers)
+        if (l.alive) l.base.shareEqualTiles(l.coverage);
     refillWater(level, context);
     if (context.cancelled()) return cancelledError();
     activateShown(level);  // brushes need a stratum that shows

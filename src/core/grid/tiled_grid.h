@@ -114,6 +114,16 @@ public:
         });
     }
 
+    // Takes the other grid's tiles where they hold the same bits, so that memory has them once. Precondition: same
+    // size.
+    void shareEqualTiles(const TiledGrid& other) {
+        for (size_t i = 0; i < tiles_->size(); ++i) {
+            const CowPtr<Tile>&mine = (*tiles_)[i], &its = (*other.tiles_)[i];
+            if (mine && its && !(mine == its) && std::memcmp(mine->data(), its->data(), sizeof(Tile)) == 0)
+                tiles_.write()[i] = its;
+        }
+    }
+
     // True when both grids share the tile's memory, so that nothing in it can differ.
     bool sharesTile(const TiledGrid& other, int tx, int tz) const { return slot(tx, tz) == other.slot(tx, tz); }
     bool sharesAll(const TiledGrid& other) const { return tiles_ == other.tiles_; }

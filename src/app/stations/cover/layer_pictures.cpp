@@ -9,6 +9,7 @@
 
 #include "files/exr.h"
 #include "files/level_file.h"
+#include "level/picture_pool.h"
 #include "pictures/map_names.h"
 #include "pictures/resized.h"
 
@@ -137,7 +138,7 @@ Result<Layer> buildLayer(const LayerWish& wish, int most, const Context& context
         } else {
             file.bytes = encodePng(pixels[k], 3);
         }
-        layer.*kLayerSlots[i].picture = std::make_shared<const PictureFile>(std::move(file));
+        layer.*kLayerSlots[i].picture = sharedPicture(std::move(file));
         context.report(0.5 + 0.5 * static_cast<double>(k + 1) / static_cast<double>(used.size()));
     }
     return layer;
