@@ -187,6 +187,42 @@ TEST_CASE("living rules follow the brush on the ground, and the hand wins over t
     CHECK(stage.weight(1, 10, 20) > 200);
 }
 
+TEST_CASE("rules that are woken and changed in the sheet keep to the fence, also when it is gone") {
+    CoverStage stage;
+    stage.part("partRules");
+    stage.place.document.edit("Fence", [](Level& l) {
+        l.fenced = true;
+        for (int r = 0; r < 64; ++r)
+            for (int c = 0; c < l.columns; ++c) l.fence.set(c, r, kInside);
+    });
+    stage.click("addRule");
+    QTest::mouseClick(stage.find<QCheckBox>("aliveRules"), Qt::LeftButton, {}, {8, 10});
+    stage.settle();
+    REQUIRE(stage.place.document.level().layers[1].alive);
+    CHECK(stage.weight(1, 10, -40) > 200);
+    CHECK(stage.weight(1, 10, 40) == 0);
+    stage.choose(stage.find<QComboBox>("ruleWay"), static_cast<int>(RuleEffect::never));
+    stage.settle();
+    CHECK(stage.weight(1, 10, -40) < 50);
+    CHECK(stage.weight(1, -100, -40) > 200);
+    CHECK(stage.weight(1, -100, 40) == 0);
+    // Without it a hill is followed inside of where it stood alone.
+    stage.place.document.edit("Drop the fence", [](Level& l) { l.fenced = false; });
+    stage.place.toolbox.setTool(Tool::raise);
+    stage.place.toolbox.changeSettings(
+        [](StrokeSettings& s) { s.strength = 60, s.radius = 30, s.falloff.softness = 1; });
+    for (const double z : {-60., 60.}) {
+        stage.place.beginStroke({-80, 0, z}, 1, false);
+        stage.place.continueStroke({-80, 0, z}, 1, 1);
+        stage.place.endStroke();
+        stage.settle();
+    }
+    CHECK(stage.weight(1, -80 + 15, -60) < 100);
+    CHECK(stage.weight(1, -80 + 15, 60) == 0);
+    CHECK(stage.weight(1, -80 - 33, 60) == 0);
+    CHECK(checkLevel(stage.place.document.level()).empty());
+}
+
 TEST_CASE("the wash is painted over the ground in the chosen colour, and rinsed with Shift") {
     CoverStage stage;
     stage.place.toolbox.setTool(Tool::wash);
