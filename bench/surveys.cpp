@@ -1,5 +1,8 @@
 #include "surveys.h"
 
+#include "course/bake.h"
+#include "cover/course_layers.h"
+#include "cover/rules.h"
 #include "level/changes.h"
 #include "level/ground.h"
 #include "levels.h"
@@ -36,6 +39,18 @@ void surveyRows() {
         "openings of 2049 x 2049, against reading the ground", Goal::atMost, 10,
         [=] { benchmark::DoNotOptimize(surveyOpenings(*open, 35)); },
         [=] { readGround(*open, open->bounds(), heights->view()); });
+    // A course across a tenth of the level, which gives one of its layers up and takes another.
+    auto ruled = std::make_shared<Level>(hillyLevel(2049, 2049, 5, 8));
+    const uint32_t course = addCourse(*ruled, "lane",
+                                      {.posts = {{-100, 0, {}, 6, 6}, {0, 40, {}, 6, 6}, {100, -20, {}, 6, 6}}});
+    layOnCourse(*ruled, course, ruled->layers[3].id, 0);
+    layOnCourse(*ruled, course, ruled->layers[4].id, 0);
+    pair(
+        "another layer for a course of 200 m, against running its rules all over", Goal::atMost, 0.1,
+        [=, n = 0]() mutable { layOnCourse(*ruled, course, ruled->layers[++n % 2 ? 3 : 4].id, 0); },
+        [=] {
+            for (const int i : {3, 4}) refreshLayer(*ruled, ruled->layers[static_cast<size_t>(i)].id);
+        });
 }
 
 }  // namespace jam::bench

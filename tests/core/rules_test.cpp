@@ -240,6 +240,29 @@ TEST_CASE("a rule that follows a layer follows its painting") {
     CHECK(level.layer(verge)->coverage.at(48, 20) == 0);
 }
 
+TEST_CASE("a layer that has no rules yet keeps all its paint when they come, wherever it lies") {
+    Level level = flatLevel(150, 90, 4, 1, 2);
+    Layer& l = level.layers[2];
+    // One that lies everywhere by itself, as the first does, but for what was erased and a faint spot.
+    l.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), kFullCover);
+    l.coverage.set(20, 30, 0);
+    l.coverage.set(250, 170, 100);
+    const TiledGrid<uint16_t> was = l.coverage;
+    wakeRules(level, l.id, true);
+    CHECK(l.held.at(200, 5) == kFullCover);
+    CHECK(l.held.at(20, 30) == 0);
+    CHECK(l.held.at(250, 170) == 800);
+    CHECK(l.base.presentTiles() == 0);
+    changeRules(level, l.id, {ruleOf(RuleKind::altitude, -5, 5)});  // everywhere
+    CHECK(l.coverage.at(200, 5) == kFullCover);
+    CHECK(l.coverage.at(20, 30) == kFullCover);
+    changeRules(level, l.id, {});
+    CHECK(l.coverage.at(20, 30) == 0);
+    CHECK(std::abs(l.coverage.at(250, 170) - was.at(250, 170)) <= 1);
+    CHECK(l.coverage.at(200, 5) == kFullCover);
+    CHECK(checkLevel(level).empty());
+}
+
 TEST_CASE("waking rules over old paint keeps what differs from them") {
     Level level = ramp(30);
     const uint32_t id = level.layers[1].id;

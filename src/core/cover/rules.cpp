@@ -136,23 +136,34 @@ void wakeRules(Level& level, uint32_t layer, bool keepPaint) {
         runAgain(level, index, level.coverBounds(), Caller::hand, {});
         return;
     }
-    // What differs from the rules was painted: wholly where much, less where little. Without rules only what is there.
-    const TileSet where = l.rules.empty() ? presentTiles(l.coverage) : TileSet(level.coverBounds());
-    for (const Region& spot : where.spots())
-        eachBand(spot, {}, [&](const Region& band) {
-            Raster<float> given(band.width(), band.depth());
-            Raster<uint16_t> base(band.width(), band.depth()), held = base, cover = base;
-            readRules(level, l.id, l.rules, band, given.view());
-            l.coverage.read(band, cover.view());
-            for (int z = 0; z < band.depth(); ++z)
-                for (int x = 0; x < band.width(); ++x) {
-                    base.at(x, z) = stored(given.at(x, z));
-                    held.at(x,
-                            z) = static_cast<uint16_t>(std::min(8 * std::abs(cover.at(x, z) - base.at(x, z)), 65535));
-                }
-            l.base.write(band, base.view());
-            l.held.write(band, held.view());
-        });
+    // What differs from the rules was painted: wholly where much, less where little.
+    const auto painted = [](int by) { return static_cast<uint16_t>(std::min(8 * std::abs(by), 65535)); };
+    if (l.rules.empty()) {
+        Raster<uint16_t> part;
+        for (int tz = 0; tz < l.coverage.tilesDown(); ++tz)
+            for (int tx = 0; tx < l.coverage.tilesAcross(); ++tx) {
+                if (!l.coverage.tile(tx, tz) && l.coverage.defaultValue() == 0) continue;
+                const Region tile = l.coverage.tileRegion(tx, tz);
+                part.reshape(tile.width(), tile.depth());
+                l.coverage.read(tile, part.view());
+                std::transform(part.view().data, part.view().data + tile.area(), part.view().data, painted);
+                l.held.write(tile, part.view());
+            }
+        return;
+    }
+    eachBand(level.coverBounds(), {}, [&](const Region& band) {
+        Raster<float> given(band.width(), band.depth());
+        Raster<uint16_t> base(band.width(), band.depth()), held = base, cover = base;
+        readRules(level, l.id, l.rules, band, given.view());
+        l.coverage.read(band, cover.view());
+        for (int z = 0; z < band.depth(); ++z)
+            for (int x = 0; x < band.width(); ++x) {
+                base.at(x, z) = stored(given.at(x, z));
+                held.at(x, z) = painted(cover.at(x, z) - base.at(x, z));
+            }
+        l.base.write(band, base.view());
+        l.held.write(band, held.view());
+    });
 }
 
 void restRules(Level& level, uint32_t layer) {
