@@ -330,6 +330,16 @@ TEST_CASE("what rules laid where no hand was is in memory once after reading, an
         return l;
     };
     CHECK(sameCover(commitWork(read, raised(read)).take().level, commitWork(level, raised(level)).take().level));
+    // So does a layer that lay everywhere by itself, inside a fence and outside.
+    Layer& everywhere = level.layers[7];
+    everywhere.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), kFullCover);
+    changeRules(level, everywhere.id, {{RuleKind::altitude, RuleEffect::add, -5, 12, 9}});
+    level.fenced = true;
+    level.fence.set(40, 40, kInside);
+    wakeRules(level, everywhere.id, false);
+    CHECK(everywhere.coverage.at(10, 160) == kFullCover);
+    REQUIRE(saveLevel(level, folder.path / "level.jamhill"));
+    CHECK(loadLevel(folder.path / "level.jamhill").value() == level);
 }
 
 TEST_CASE("a thousand random edits, undos, saves and reopenings give identical bits", "[property]") {

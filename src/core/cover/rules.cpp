@@ -132,7 +132,12 @@ void wakeRules(Level& level, uint32_t layer, bool keepPaint) {
     l.alive = true;
     l.base = l.held = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
     if (!keepPaint) {
-        l.base = l.coverage;
+        // Outside of the fence it goes on from what lies there. Not the same grid: that may have another default.
+        eachBand(level.coverBounds(), {}, [&](const Region& band) {
+            Raster<uint16_t> cover(band.width(), band.depth());
+            l.coverage.read(band, cover.view());
+            l.base.write(band, cover.view());
+        });
         runAgain(level, index, level.coverBounds(), Caller::hand, {});
         return;
     }
