@@ -283,10 +283,13 @@ TEST_CASE("rules given, changed and woken inside a fence leave the ground outsid
                 for (int c = 0; c < l->columns; ++c)
                     l->strata[0].heights.set(c, r, l->strata[0].heights.at(c, r) + 100);
         moved = commitWork(level, moved).take().level, free = commitWork(open, free).take().level;
-        int held = 0, followed = 0;
+        int held = 0, followed = 0, elsewhere = 0;
         for (int z = 0; z < level.coverRows(); ++z)
             for (int x = 0; x < level.coverColumns(); ++x) {
                 const bool out = (x + 1) / 2 + (z + 1) / 2 >= 80;
+                // Woken in the fence they never lay anything outside; alive before, what nobody changed goes on living.
+                if (out && !alive) REQUIRE(cover(moved, x, z) == cover(before, x, z));
+                elsewhere += out && alive && cover(moved, x, z) != cover(before, x, z);
                 if (out && cover(open, x, z) != cover(before, x, z)) {
                     REQUIRE(cover(moved, x, z) == cover(level, x, z));
                     ++held;
@@ -297,6 +300,7 @@ TEST_CASE("rules given, changed and woken inside a fence leave the ground outsid
                 }
             }
         CHECK(held > 100);
+        CHECK((elsewhere > 100) == alive);
         CHECK(followed > 100);
     }
 }

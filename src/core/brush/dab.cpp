@@ -4,6 +4,7 @@
 
 #include "base/maths.h"
 #include "brush/rows.h"
+#include "level/cover_ground.h"
 
 namespace jam {
 
@@ -93,8 +94,8 @@ void dabMask(const Dab& dab, int x0, int z, int n, float strength, float* mask) 
     const int f = dab.factor;
     for (int i = 0; i < n; ++i) {
         const int c = static_cast<int>(dab.frame.column(x0 + i, z)), r = static_cast<int>(dab.frame.row(x0 + i, z));
-        mask[i] *= static_cast<float>(dab.fence->at(std::min((c + f / 2) / f, dab.fence->columns() - 1),
-                                                    std::min((r + f / 2) / f, dab.fence->rows() - 1))) /
+        mask[i] *= static_cast<float>(
+                       dab.fence->at(groundUnder(c, f, dab.fence->columns()), groundUnder(r, f, dab.fence->rows()))) /
                    65535.0f;
     }
 }

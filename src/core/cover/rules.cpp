@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "brush/rows.h"
+#include "level/cover_ground.h"
 #include "level/hold_outside.h"
 
 namespace jam {
@@ -26,6 +27,25 @@ bool eachBand(const Region& region, const Context& context, F f) {
 
 uint16_t stored(float share) { return static_cast<uint16_t>(std::lround(std::clamp(share, 0.f, 1.f) * 65535)); }
 
+// How much a cover sample lies outside of the fence.
+uint16_t outsideFence(const Level& level, int x, int z) {
+    const int f = level.coverFactor;
+    return stored(1 - fenceShare(level, groundUnder(x, f, level.columns), groundUnder(z, f, level.rows)));
+}
+
+// All outside of the fence is the hand's from now on.
+void leaveOutside(const Level& level, Layer& layer) {
+    if (!level.fenced) return;
+    eachBand(level.coverBounds(), {}, [&](const Region& band) {
+        Raster<uint16_t> held(band.width(), band.depth());
+        layer.held.read(band, held.view());
+        for (int z = 0; z < band.depth(); ++z)
+            for (int x = 0; x < band.width(); ++x)
+                held.at(x, z) = std::max(held.at(x, z), outsideFence(level, band.x0 + x, band.z0 + z));
+        layer.held.write(band, held.view());
+    });
+}
+
 // Who runs rules again: what they look at (a follower, which knows no fence), or somebody who works inside the fence.
 enum class Caller { follower, hand };
 
@@ -43,12 +63,8 @@ bool runAgain(Level& level, int index, const Region& region, Caller caller, cons
         for (int z = 0; z < band.depth(); ++z)
             for (int x = 0; x < band.width(); ++x) {
                 const uint16_t next = stored(given.at(x, z));
-                if (caller == Caller::hand && next != base.at(x, z)) {
-                    const int f = level.coverFactor;
-                    const float outside = 1 - fenceShare(level, std::min((band.x0 + x + f / 2) / f, level.columns - 1),
-                                                         std::min((band.z0 + z + f / 2) / f, level.rows - 1));
-                    held.at(x, z) = std::max(held.at(x, z), stored(outside));
-                }
+                if (caller == Caller::hand && next != base.at(x, z))
+                    held.at(x, z) = std::max(held.at(x, z), outsideFence(level, band.x0 + x, band.z0 + z));
                 const float free = 1 - held.at(x, z) / 65535.0f;
                 const float moved = static_cast<float>(cover.at(x, z)) +
                                     (static_cast<float>(next) - static_cast<float>(base.at(x, z))) * free;
@@ -138,6 +154,7 @@ void wakeRules(Level& level, uint32_t layer, bool keepPaint) {
             l.coverage.read(band, cover.view());
             l.base.write(band, cover.view());
         });
+        leaveOutside(level, l);
         runAgain(level, index, level.coverBounds(), Caller::hand, {});
         return;
     }
@@ -169,6 +186,7 @@ void wakeRules(Level& level, uint32_t layer, bool keepPaint) {
         l.base.write(band, base.view());
         l.held.write(band, held.view());
     });
+    leaveOutside(level, l);
 }
 
 void restRules(Level& level, uint32_t layer) {

@@ -17,7 +17,8 @@ Region ruleCover(Level& level, const Level& origin, const Dab& dab, float share,
 
 // Keeps the rules alive: from now on refreshRules() brings the layer up to date when what they look at changes, and
 // what is painted by hand stays (Layer::held). What the layer covers now and the rules do not give counts as painted by
-// hand when `keepPaint`, otherwise the rules give all of it inside of the fence.
+// hand when `keepPaint`, otherwise the rules give all of it. What lies outside of the fence is the hand's for good; a
+// layer without rules has none to keep inside.
 void wakeRules(Level& level, uint32_t layer, bool keepPaint);
 // The coverage stays as it is; the rules no longer look after it.
 void restRules(Level& level, uint32_t layer);

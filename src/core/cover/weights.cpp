@@ -8,6 +8,7 @@
 
 #include "brush/rows.h"
 #include "grid/tally.h"
+#include "level/cover_ground.h"
 #include "level/opening.h"
 
 namespace jam {
@@ -129,8 +130,7 @@ LayerTally tallyLayers(const Level& level, const Region& part) {
         return sums;
     }
     const auto nearest = [&](int x, int z) {
-        return gapSample(level, std::min((x + f / 2) / f, level.columns - 1),
-                         std::min((z + f / 2) / f, level.rows - 1));
+        return gapSample(level, groundUnder(x, f, level.columns), groundUnder(z, f, level.rows));
     };
     std::vector<Raster<uint8_t>> rasters(level.layers.size(), Raster<uint8_t>(part.width(), part.depth()));
     std::vector<View<uint8_t>> planes;

@@ -5,6 +5,7 @@
 
 #include "grid/tile_set.h"
 #include "level/between.h"
+#include "level/cover_ground.h"
 #include "level/rasters.h"
 
 namespace jam {
@@ -30,8 +31,8 @@ void holdOutside(const Level& before, Level& after) {
                 grid.read(tile, b.view());
                 for (int z = 0; z < tile.depth(); ++z)
                     for (int x = 0; x < tile.width(); ++x) {
-                        const int c = std::min((tile.x0 + x + f / 2) / f, fence.columns() - 1),
-                                  r = std::min((tile.z0 + z + f / 2) / f, fence.rows() - 1);
+                        const int c = groundUnder(tile.x0 + x, f, fence.columns()),
+                                  r = groundUnder(tile.z0 + z, f, fence.rows());
                         const uint16_t m = fence.at(c, r);
                         if (m == kInside) continue;
                         b.at(x, z) = m == 0 ? a.at(x, z)
