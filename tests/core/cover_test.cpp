@@ -77,7 +77,7 @@ TEST_CASE("softening agrees with a plain mean and turns a hard edge into a slope
                         weight += w;
                     }
                 float mask = 0;
-                if (dab.region.contains(c, r)) dabMask(dab, c, r, 1, 0.6f, &mask);
+                if (dab.region.contains(c, r)) DabRows(dab).mask(c, r, 1, 0.6f, &mask);
                 const double was = before.layers[i].coverage.at(c, r), wanted = was + mask * (sum / weight - was);
                 REQUIRE(std::abs(level.layers[i].coverage.at(c, r) - wanted) <= 1.5);
             }

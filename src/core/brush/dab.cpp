@@ -76,14 +76,39 @@ Dab framed(const Level& level, const Dab& dab, const Symmetry& image) {
     return other;
 }
 
-void dabMask(const Dab& dab, int x0, int z, int n, float strength, float* mask) {
+DabRows::DabRows(const Dab& dab)
+    : dab_(dab), fades_(dab.shape == TipShape::round && !dab.shares && fadesWithoutRoot(dab.falloff)) {
+    if (!fades_ || dab.region.empty()) return;
+    squares_.resize(static_cast<size_t>(dab.region.width()));
+    const float perRadius2 = 1 / (dab.radius * dab.radius);
+    // Offsets are whole multiples of 1/256 sample, so that adding to them makes no error.
+    auto dx = static_cast<float>(dab.region.x0 - dab.column);
+    for (float& square : squares_) {
+        square = dx * dx * perRadius2;
+        dx += 1;
+    }
+}
+
+float DabRows::rest(int z) const {
+    const auto dz = static_cast<float>(z - dab_.row);
+    return 1 - dz * dz * (1 / (dab_.radius * dab_.radius));
+}
+
+void DabRows::raise(int x0, int z, int n, float metres, float* ground) const {
+    rowKernels().raiseFading(ground, squares_.data() + (x0 - dab_.region.x0), n, rest(z), dab_.falloff.curve, metres);
+}
+
+void DabRows::mask(int x0, int z, int n, float strength, float* mask) const {
+    const Dab& dab = dab_;
     if (dab.shares) {
         const float* row = dab.shares->view().row(z - dab.region.z0) + (x0 - dab.region.x0);
         for (int i = 0; i < n; ++i) mask[i] = strength * row[i];
         return;
     }
     const auto dx = static_cast<float>(x0 - dab.column), dz = static_cast<float>(z - dab.row);
-    if (dab.shape == TipShape::round) {
+    if (fades_) {
+        rowKernels().fade(mask, squares_.data() + (x0 - dab.region.x0), n, rest(z), dab.falloff.curve, strength);
+    } else if (dab.shape == TipShape::round) {
         rowKernels().mask(mask, n, dx, dz, dab.radius, dab.falloff, strength);
     } else {
         const float angle = dab.turn * static_cast<float>(kRadians), c = std::cos(angle), s = std::sin(angle),

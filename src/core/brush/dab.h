@@ -37,21 +37,44 @@ Dab framed(const Level& level, const Dab& dab, const Symmetry& image);
 // The samples around its centre that a dab reaches, over any edge.
 Region dabBox(const Dab& dab);
 
-// Strength times falloff for the samples [x0, x0 + n) of row z of the raster.
-void dabMask(const Dab& dab, int x0, int z, int n, float strength, float* mask);
-
 // The samples of row z inside `within` that the dab reaches, as a region of one row, and a few more where that makes
 // whole vectors of them; the mask is 0 outside.
 Region dabSpan(const Dab& dab, const Region& within, int z);
 
+// A dab row by row. What its rows have in common is worked out once. The dab must outlive it.
+class DabRows {
+public:
+    explicit DabRows(const Dab& dab);
+    // Where a row of `within` is worth working on, as dabSpan(): all of a short one where the falloff is so simple that
+    // looking for its ends would take longer.
+    Region span(const Region& within, int z) const {
+        constexpr int kShort = 160;
+        return fades_ && within.width() <= kShort ? Region{within.x0, z, within.x1, z + 1} : dabSpan(dab_, within, z);
+    }
+    // Strength times falloff for the samples [x0, x0 + n) of row z of the raster, inside the dab's region.
+    void mask(int x0, int z, int n, float strength, float* mask) const;
+    // Whether raise() can be asked: the mask of a plain round brush is simple enough to be added as it is worked out.
+    bool plain() const { return fades_ && !dab_.fence; }
+    // ground[i] += what mask() gives. Precondition: plain().
+    void raise(int x0, int z, int n, float metres, float* ground) const;
+
+private:
+    float rest(int z) const;
+
+    const Dab& dab_;
+    const bool fades_;            // without a root
+    std::vector<float> squares_;  // by column of the region: the square of its distance in radii, when it fades so
+};
+
 // f(x, z, mask) for every sample that the dab reaches, row by row; for kernels whose own work outweighs the call.
 template <class F>
 void eachDabSample(const Dab& dab, float strength, F f) {
+    const DabRows rows(dab);
     std::vector<float> mask(static_cast<size_t>(std::max(dab.region.width(), 0)));
     for (int z = dab.region.z0; z < dab.region.z1; ++z) {
         const Region span = dabSpan(dab, dab.region, z);
         if (span.empty()) continue;
-        dabMask(dab, span.x0, z, span.width(), strength, mask.data());
+        rows.mask(span.x0, z, span.width(), strength, mask.data());
         for (int i = 0; i < span.width(); ++i) f(span.x0 + i, z, mask[static_cast<size_t>(i)]);
     }
 }

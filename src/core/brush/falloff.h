@@ -54,6 +54,7 @@ struct Falloff {
 constexpr bool needsRoot(Curve curve) {
     return curve == Curve::straight || curve == Curve::point || curve == Curve::bent;
 }
+constexpr bool fadesWithoutRoot(const Falloff& f) { return f.softness == 1 && !needsRoot(f.curve); }
 constexpr float curveOfRest(Curve curve, float q) {  // q = 1 - t * t
     return curve == Curve::dome ? q : curve == Curve::bell ? q * q * q : q * q;
 }

@@ -3,6 +3,10 @@
 // the linker for the whole program. -ffp-contract=off keeps the bits equal between the sets.
 #include "brush/rows.h"
 
+#ifdef __SSE2__
+#include <immintrin.h>
+#endif
+
 namespace jam {
 namespace {
 
@@ -17,22 +21,26 @@ void bendRest(Number& q) {
     else if (curve != Curve::dome) q = q * q;
 }
 
-// f(i, share) along a row of a round dab that fades from its centre, with a vector of eight shares at a time, and the
-// last ones one by one. Places are whole multiples of 1/256 sample, so that stepping along adds no error.
+// f(i, share) along a row of a dab that fades without a root, with a vector of eight shares at a time, and the last ones
+// one by one.
 template <Curve curve, class F>
-void eachRound(int n, float dx, float dz, float radius, F f) {
-    const float perRadius2 = 1 / (radius * radius), middle = 1 - dz * dz * perRadius2;
-    Eight x = {dx, dx + 1, dx + 2, dx + 3, dx + 4, dx + 5, dx + 6, dx + 7};
-    int i = 0;
-    for (; i + 8 <= n; i += 8, x += 8) {
-        Eight q = middle - x * x * perRadius2;
+void eachFading(const float* __restrict squares, int n, float rest, F f) {
+    const auto eight = [&](int i) {
+        Eight q;
+        __builtin_memcpy(&q, squares + i, sizeof q);
+        q = rest - q;
         q = q > 0 ? q : Eight{};
         bendRest<curve>(q);
         f(i, q);
+    };
+    int i = 0;
+    for (; i + 16 <= n; i += 16) {
+        eight(i);
+        eight(i + 8);
     }
+    for (; i + 8 <= n; i += 8) eight(i);
     for (; i < n; ++i) {
-        const float at = dx + static_cast<float>(i);
-        float q = middle - at * at * perRadius2;
+        float q = rest - squares[i];
         q = q > 0 ? q : 0;
         bendRest<curve>(q);
         f(i, q);
@@ -40,13 +48,42 @@ void eachRound(int n, float dx, float dz, float radius, F f) {
 }
 
 template <Curve curve>
+void fadeRow(float* __restrict mask, const float* __restrict squares, int n, float rest, float strength) {
+    eachFading<curve>(squares, n, rest, [&](int i, const auto& share) {
+        const auto made = strength * share;
+        __builtin_memcpy(mask + i, &made, sizeof made);
+    });
+}
+
+template <Curve curve>
+void raiseFadingRow(float* __restrict ground, const float* __restrict squares, int n, float rest, float strength) {
+    eachFading<curve>(squares, n, rest, [&](int i, const auto& share) {
+        auto made = share;
+        __builtin_memcpy(&made, ground + i, sizeof made);
+        made += strength * share;
+        __builtin_memcpy(ground + i, &made, sizeof made);
+    });
+}
+
+void fade(float* mask, const float* squares, int n, float rest, Curve curve, float strength) {
+    switch (curve) {
+        case Curve::dome: return fadeRow<Curve::dome>(mask, squares, n, rest, strength);
+        case Curve::bell: return fadeRow<Curve::bell>(mask, squares, n, rest, strength);
+        default: return fadeRow<Curve::smooth>(mask, squares, n, rest, strength);
+    }
+}
+
+void raiseFading(float* ground, const float* squares, int n, float rest, Curve curve, float strength) {
+    switch (curve) {
+        case Curve::dome: return raiseFadingRow<Curve::dome>(ground, squares, n, rest, strength);
+        case Curve::bell: return raiseFadingRow<Curve::bell>(ground, squares, n, rest, strength);
+        default: return raiseFadingRow<Curve::smooth>(ground, squares, n, rest, strength);
+    }
+}
+
+template <Curve curve>
 void maskRow(float* __restrict mask, int n, float dx, float dz, float radius, float softness, float strength) {
     const float dz2 = dz * dz;
-    if (!needsRoot(curve) && softness == 1)
-        return eachRound<curve>(n, dx, dz, radius, [&](int i, const auto& share) {
-            const auto made = strength * share;
-            __builtin_memcpy(mask + i, &made, sizeof made);
-        });
     const float soft = softness < 1e-4f ? 1e-4f : softness;
     const float perRadius = 1 / radius, perSoft = 1 / soft, shoulder = 1 - soft;
     for (int i = 0; i < n; ++i) {
@@ -75,28 +112,6 @@ void mask(float* out, int n, float dx, float dz, float radius, const Falloff& f,
         case Curve::bell: return maskRow<Curve::bell>(out, n, dx, dz, radius, f.softness, strength);
         case Curve::point: return maskRow<Curve::point>(out, n, dx, dz, radius, f.softness, strength);
         case Curve::bent: return bentMask(out, n, dx, dz, radius, f, strength);
-    }
-}
-
-template <Curve curve>
-void raiseRoundRow(float* __restrict ground, int n, float dx, float dz, float radius, float strength) {
-    eachRound<curve>(n, dx, dz, radius, [&](int i, const auto& share) {
-        auto made = share;
-        __builtin_memcpy(&made, ground + i, sizeof made);
-        made += strength * share;
-        __builtin_memcpy(ground + i, &made, sizeof made);
-    });
-}
-
-void raiseRound(float* ground, int n, float dx, float dz, float radius, Curve curve, float strength) {
-    switch (curve) {
-        case Curve::dome: return raiseRoundRow<Curve::dome>(ground, n, dx, dz, radius, strength);
-        case Curve::bell: return raiseRoundRow<Curve::bell>(ground, n, dx, dz, radius, strength);
-        // Curves that need a root come through a mask instead (shape/raise.cpp).
-        case Curve::smooth:
-        case Curve::straight:
-        case Curve::point:
-        case Curve::bent: return raiseRoundRow<Curve::smooth>(ground, n, dx, dz, radius, strength);
     }
 }
 
@@ -203,22 +218,62 @@ void bits(uint16_t* __restrict out, const float* __restrict m, int n) {
     for (int i = 0; i < n; ++i) out[i] = static_cast<uint16_t>(static_cast<int>(m[i] * 65535.0f + 0.995f));
 }
 
-// a * b / 65535 in 16 bits, which the processor multiplies sixteen at a time. Exact when either is 0 or 65535, never
-// more than either, and at least 1 when neither is 0.
-uint16_t product(uint16_t a, uint16_t b) {
-    const uint16_t high = static_cast<uint16_t>((static_cast<uint32_t>(a) * b) >> 16);
-    const uint16_t some = static_cast<uint16_t>((a < 1 ? a : 1) & (b < 1 ? b : 1));
-    return static_cast<uint16_t>(high + some);
+// As many samples of coverage as this processor takes at a time.
+#ifdef __AVX2__
+constexpr int kStep = 16;
+#else
+constexpr int kStep = 8;
+#endif
+static_assert(kLanes % kStep == 0);
+using Lanes = uint16_t __attribute__((vector_size(2 * kStep)));
+
+Lanes load(const uint16_t* from) {
+    Lanes v;
+    __builtin_memcpy(&v, from, sizeof v);
+    return v;
+}
+void store(uint16_t* to, Lanes v) { __builtin_memcpy(to, &v, sizeof v); }
+
+// a * b >> 16. Processors do that in one step, but compilers see it in loops over single numbers alone.
+uint16_t high(uint16_t a, uint16_t b) { return static_cast<uint16_t>((static_cast<uint32_t>(a) * b) >> 16); }
+Lanes high(Lanes a, Lanes b) {
+#if defined(__AVX2__)
+    return reinterpret_cast<Lanes>(_mm256_mulhi_epu16(reinterpret_cast<__m256i>(a), reinterpret_cast<__m256i>(b)));
+#elif defined(__SSE2__)
+    return reinterpret_cast<Lanes>(_mm_mulhi_epu16(reinterpret_cast<__m128i>(a), reinterpret_cast<__m128i>(b)));
+#else
+    using Wide = uint32_t __attribute__((vector_size(4 * kStep)));
+    return __builtin_convertvector((__builtin_convertvector(a, Wide) * __builtin_convertvector(b, Wide)) >> 16, Lanes);
+#endif
 }
 
-uint16_t covered(uint16_t now, uint16_t m, uint16_t target) {
-    const uint16_t most = now > target ? now : target, way = static_cast<uint16_t>(most - now);
-    return static_cast<uint16_t>(now + product(way, m));
+// a * b / 65535 in 16 bits. Exact when either is 0 or 65535, never more than either, and at least 1 when neither is 0.
+uint16_t product(uint16_t a, uint16_t b) { return static_cast<uint16_t>(high(a, b) + (a && b)); }
+Lanes product(Lanes a, Lanes b) {
+    const Lanes least = a < b ? a : b;
+    return high(a, b) + 1 + reinterpret_cast<Lanes>(least == 0);  // true is -1
 }
 
-uint16_t thinned(uint16_t now, uint16_t m, uint16_t target) {
-    const uint16_t most = now > target ? now : target, way = static_cast<uint16_t>(most - target);
-    return static_cast<uint16_t>(now - product(way, m));
+template <class Number>
+Number covered(Number now, Number m, Number target) {
+    const Number most = now > target ? now : target, way = static_cast<Number>(most - now);
+    return static_cast<Number>(now + product(way, m));
+}
+
+template <class Number>
+Number thinned(Number now, Number m, Number target) {
+    const Number most = now > target ? now : target, way = static_cast<Number>(most - target);
+    return static_cast<Number>(now - product(way, m));
+}
+
+// What stays open below a layer, and that as 0..255: divided by 257, rounded.
+template <class Number>
+Number openBelow(Number open, Number cover) {
+    return product(open, static_cast<Number>(65535 - cover));
+}
+template <class Number>
+Number edgeOf(Number open) {
+    return static_cast<Number>(static_cast<Number>(open - (open >> 8) + 128) >> 8);
 }
 
 void cover(uint16_t* __restrict cov, const uint16_t* __restrict m, int n, uint16_t target) {
@@ -232,45 +287,92 @@ void thin(uint16_t* __restrict cov, const uint16_t* __restrict m, int n, uint16_
 void weigh(const uint16_t* __restrict cov, int n, uint16_t* __restrict open, uint8_t* __restrict below,
            uint8_t* __restrict out) {
     for (int i = 0; i < n; ++i) {
-        const uint16_t left = product(open[i], static_cast<uint16_t>(65535 - cov[i]));
-        // left / 257, rounded
-        const uint8_t edge = static_cast<uint8_t>(static_cast<uint16_t>(left - (left >> 8) + 128) >> 8);
+        open[i] = openBelow(open[i], cov[i]);
+        const auto edge = static_cast<uint8_t>(edgeOf(open[i]));
         out[i] = static_cast<uint8_t>(below[i] - edge);
         below[i] = edge;
-        open[i] = left;
     }
 }
 
-// A loop of known length is one or two vectors and no loop at all.
-template <uint16_t (*step)(uint16_t, uint16_t, uint16_t)>
+template <Lanes (*step)(Lanes, Lanes, Lanes)>
 void moveRows(uint16_t* __restrict cov, const uint16_t* __restrict m, int maskRow, int n, int rows, uint16_t target) {
+    const Lanes to = Lanes{} + target;
     for (int z = 0; z < rows; ++z, cov += kTileRow, m += maskRow)
-        for (int x = 0; x < n; x += kLanes)
-            for (int i = 0; i < kLanes; ++i) cov[x + i] = step(cov[x + i], m[x + i], target);
+        for (int x = 0; x < n; x += kStep) store(cov + x, step(load(cov + x), load(m + x), to));
 }
 
 void coverRows(uint16_t* cov, const uint16_t* m, int maskRow, int n, int rows, uint16_t target) {
-    moveRows<covered>(cov, m, maskRow, n, rows, target);
+    moveRows<covered<Lanes>>(cov, m, maskRow, n, rows, target);
 }
 
 void thinRows(uint16_t* cov, const uint16_t* m, int maskRow, int n, int rows, uint16_t target) {
-    moveRows<thinned>(cov, m, maskRow, n, rows, target);
+    moveRows<thinned<Lanes>>(cov, m, maskRow, n, rows, target);
 }
 
-void weighRows(const uint16_t* __restrict cov, int first, int end, int rows, uint16_t* __restrict open,
-               uint8_t* __restrict below, uint8_t* __restrict out, ptrdiff_t outRow) {
-    for (int z = 0; z < rows; ++z, cov += kTileRow, open += kTileRow, below += kTileRow, out += outRow)
-        for (int x = first / kLanes * kLanes; x < end; x += kLanes) {
-            if (x >= first && x + kLanes <= end) {
-                weigh(cov + x, kLanes, open + x, below + x, out + (x - first));
-                continue;
-            }
-            // What lies beside the columns that were asked for is not to be written.
-            uint8_t some[kLanes];
-            weigh(cov + x, kLanes, open + x, below + x, some);
-            const int from = x < first ? first : x, to = x + kLanes < end ? x + kLanes : end;
-            for (int i = from; i < to; ++i) out[i - first] = some[i - x];
+// Numbers up to 255, as bytes.
+void storeBytes(uint8_t* to, Lanes v) {
+    using Bytes = uint8_t __attribute__((vector_size(kStep)));
+    const Bytes bytes = __builtin_convertvector(v, Bytes);
+    __builtin_memcpy(to, &bytes, sizeof bytes);
+}
+#ifdef __AVX2__
+void storeBytes(uint8_t* to, Lanes v, Lanes next) {
+    const __m256i halves = _mm256_packus_epi16(reinterpret_cast<__m256i>(v), reinterpret_cast<__m256i>(next)),
+                  bytes = _mm256_permute4x64_epi64(halves, 0b11'01'10'00);
+    __builtin_memcpy(to, &bytes, sizeof bytes);
+}
+#else
+void storeBytes(uint8_t* to, Lanes v, Lanes next) {
+    storeBytes(to, v);
+    storeBytes(to + kStep, next);
+}
+#endif
+
+// The stack in `vectors` times kStep columns of row z, from `x` on; store(layer, weights) puts away what one weighs.
+template <int vectors, class Store>
+inline void weighBlock(const Weighed* layers, int count, int x, int z, Store store) {
+    // Both stay in registers from the top layer to the lowest.
+    Lanes open[vectors], below[vectors];
+    for (int k = 0; k < vectors; ++k) open[k] = Lanes{} + uint16_t{65535}, below[k] = Lanes{} + uint16_t{255};
+    for (int i = 0; i + 1 < count; ++i) {
+        const uint16_t* cover = layers[i].cover + z * layers[i].coverRow + x;
+        Lanes weight[vectors];
+        for (int k = 0; k < vectors; ++k) {
+            open[k] = openBelow(open[k], load(cover + k * kStep));
+            const Lanes edge = edgeOf(open[k]);
+            weight[k] = below[k] - edge;
+            below[k] = edge;
         }
+        store(layers[i].out + z * layers[i].outRow, weight);
+    }
+    store(layers[count - 1].out + z * layers[count - 1].outRow, below);
+}
+
+void weighRows(const Weighed* layers, int count, int first, int end, int rows) {
+    const int n = end - first;
+    for (int z = 0; z < rows; ++z) {
+        // Blocks may overlap: what a column weighs does not depend on where its block begins.
+        if (n >= 2 * kStep)
+            for (int x = 0; x < n; x += 2 * kStep) {
+                const int at = x + 2 * kStep < n ? x : n - 2 * kStep;
+                weighBlock<2>(layers, count, first + at, z,
+                              [at](uint8_t* out, const Lanes* w) { storeBytes(out + at, w[0], w[1]); });
+            }
+        else if (n >= kStep)
+            for (int x = 0; x < n; x += kStep) {
+                const int at = x + kStep < n ? x : n - kStep;
+                weighBlock<1>(layers, count, first + at, z,
+                              [at](uint8_t* out, const Lanes* w) { storeBytes(out + at, w[0]); });
+            }
+        else {
+            const int from = first < kTileRow - kStep ? first : kTileRow - kStep;
+            weighBlock<1>(layers, count, from, z, [=](uint8_t* out, const Lanes* w) {
+                uint8_t all[kStep];
+                storeBytes(all, w[0]);
+                for (int i = 0; i < n; ++i) out[i] = all[first - from + i];
+            });
+        }
+    }
 }
 
 }  // namespace
@@ -279,7 +381,7 @@ void weighRows(const uint16_t* __restrict cov, int first, int end, int rows, uin
 #define JAM_NAME(x) JAM_NAME2(x)
 extern const RowKernels JAM_ROWS;
 const RowKernels JAM_ROWS = {
-    JAM_NAME(JAM_ROWS), mask,   raiseRound, raise, flatten, smooth, blend, crumble,   crumbleMasked, spread,
+    JAM_NAME(JAM_ROWS), mask, fade, raiseFading, raise, flatten, smooth, blend, crumble,   crumbleMasked, spread,
     standOut,           excess, shareOut,   bits,  cover,   thin,   weigh, coverRows, thinRows,      weighRows};
 
 }  // namespace jam

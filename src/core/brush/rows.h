@@ -9,13 +9,26 @@
 
 namespace jam {
 
+constexpr int kLanes = 16, kTileRow = 64;  // samples
+
+// A layer whose weights are wanted in some rows of a tile.
+struct Weighed {
+    const uint16_t* cover;  // from the first column of the tile; the lowest has none, it takes all that is left
+    ptrdiff_t coverRow;     // from row to row; 0 where all are alike
+    uint8_t* out;           // weights of the columns that are wanted, from the first of them
+    ptrdiff_t outRow;
+};
+
 struct RowKernels {
     const char* name;
 
     // mask[i] = strength * falloff at a sample that lies (dx + i, dz) samples from the brush's centre.
     void (*mask)(float* mask, int n, float dx, float dz, float radius, const Falloff& falloff, float strength);
-    // ground[i] += strength * falloff, without a mask in between, for curves that need no root and fade from the centre
-    void (*raiseRound)(float* ground, int n, float dx, float dz, float radius, Curve curve, float strength);
+    // The same for falloffs that fade without a root (fadesWithoutRoot()), where rows have much in common: squares[i] is
+    // the square of the sample's distance across, in radii, and rest is 1 less that of its distance along.
+    void (*fade)(float* mask, const float* squares, int n, float rest, Curve curve, float strength);
+    // ground[i] += strength * falloff, likewise, without a mask in between
+    void (*raiseFading)(float* ground, const float* squares, int n, float rest, Curve curve, float strength);
     // ground[i] += mask[i]
     void (*raise)(float* ground, const float* mask, int n);
     // ground[i] += mask[i] * (target - ground[i]); only upwards with fill, only downwards with cut
@@ -54,17 +67,13 @@ struct RowKernels {
     // rounding to 0..255. Both go down by what this layer covers; out[i] receives its weight.
     void (*weigh)(const uint16_t* cover, int n, uint16_t* open, uint8_t* below, uint8_t* out);
 
-    // The same three for many rows of a tile, in whole vectors: rows of cover lie kTileRow apart, those of the mask
-    // maskRow. n is a multiple of kLanes.
+    // The same for many rows of a tile, in whole vectors: rows of cover lie kTileRow apart, those of the mask maskRow.
+    // n is a multiple of kLanes.
     void (*coverRows)(uint16_t* cover, const uint16_t* mask, int maskRow, int n, int rows, uint16_t target);
     void (*thinRows)(uint16_t* cover, const uint16_t* mask, int maskRow, int n, int rows, uint16_t target);
-    // Columns [first, end) of the rows. open and below lie like cover, and change in whole groups of kLanes columns;
-    // out receives these columns alone, rows outRow apart.
-    void (*weighRows)(const uint16_t* cover, int first, int end, int rows, uint16_t* open, uint8_t* below, uint8_t* out,
-                      ptrdiff_t outRow);
+    // All layers of a stack, from the top, over columns [first, end) of the rows of a tile.
+    void (*weighRows)(const Weighed* layers, int count, int first, int end, int rows);
 };
-
-constexpr int kLanes = 16, kTileRow = 64;  // samples
 
 // The fastest set that this processor runs.
 const RowKernels& rowKernels();

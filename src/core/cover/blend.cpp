@@ -111,9 +111,9 @@ BreakPattern noisePattern(const Level& level, float scale, uint32_t seed) {
 }
 
 BreakPattern tipPattern(const Dab& dab) {
-    return [&dab](int x, int z) {
+    return [rows = DabRows(dab)](int x, int z) {
         float mask = 0;
-        dabMask(dab, x, z, 1, 1, &mask);
+        rows.mask(x, z, 1, 1, &mask);
         return 2 * mask - 1;
     };
 }

@@ -106,11 +106,12 @@ Region replaceUnder(Level& level, const Dab& dab, float share, uint32_t from, ui
     if (dab.region.empty() || level.layers[static_cast<size_t>(a)].locked ||
         level.layers[static_cast<size_t>(b)].locked)
         return {};
+    const DabRows rows(dab);
     Raster<float> mask(dab.region.width(), dab.region.depth(), 0.f);
     for (int z = dab.region.z0; z < dab.region.z1; ++z) {
         const Region span = dabSpan(dab, dab.region, z);
         if (!span.empty())
-            dabMask(dab, span.x0, z, span.width(), share, &mask.at(span.x0 - dab.region.x0, z - dab.region.z0));
+            rows.mask(span.x0, z, span.width(), share, &mask.at(span.x0 - dab.region.x0, z - dab.region.z0));
     }
     transfer(level, dab.region, a, b, [&](int x, int z) { return mask.at(x - dab.region.x0, z - dab.region.z0); });
     return dab.region;

@@ -54,15 +54,15 @@ std::vector<Band> bandsOf(const std::vector<Job>& jobs, const Region& region) {
 // The dab's mask over whole tiles, 0 outside of it.
 class MaskRows {
 public:
-    void read(const Dab& dab, const Region& part, float share) {
+    void read(const DabRows& rows, const Region& part, float share) {
         x0_ = part.x0 / kTile * kTile;
         width_ = (part.x1 - x0_ + kTile - 1) / kTile * kTile;
         row_.resize(static_cast<size_t>(width_));
         bits_.assign(static_cast<size_t>(width_) * static_cast<size_t>(part.depth()), 0);
         for (int z = part.z0; z < part.z1; ++z) {
-            const Region span = dabSpan(dab, part, z);
+            const Region span = rows.span(part, z);
             if (span.empty()) continue;
-            dabMask(dab, span.x0, z, span.width(), share, row_.data());
+            rows.mask(span.x0, z, span.width(), share, row_.data());
             rowKernels().bits(bits_.data() + at(span.x0, z - part.z0), row_.data(), span.width());
         }
     }
@@ -80,12 +80,13 @@ private:
 
 void run(const std::vector<Job>& jobs, const Dab& dab, float share) {
     const std::vector<Band> bands = bandsOf(jobs, dab.region);
+    const DabRows rows(dab);
     const int across = std::min(TiledGrid<uint16_t>::tilesOf(dab.region).width(), kTilesOfBand);
     parallelFor(static_cast<int>(bands.size()), std::max(kTilesPerThread / across, 1), [&](int first, int end) {
         MaskRows mask;
         for (int i = first; i < end; ++i) {
             const Band& band = bands[static_cast<size_t>(i)];
-            mask.read(dab, band.part, share);
+            mask.read(rows, band.part, share);
             for (int k = 0; k + 1 < static_cast<int>(band.firstOf.size()); ++k) {
                 // Whole vectors: the mask is 0 beside the dab.
                 const int west = (band.part.x0 / kTile + k) * kTile;

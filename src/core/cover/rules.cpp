@@ -84,12 +84,13 @@ void changeHeld(Layer& layer, const Dab& dab, float share, void (*kernel)(uint16
                 uint16_t goal) {
     Raster<uint16_t> held(dab.region.width(), dab.region.depth());
     layer.held.read(dab.region, held.view());
+    const DabRows rows(dab);
     std::vector<float> mask(static_cast<size_t>(dab.region.width()));
     std::vector<uint16_t> bits(mask.size());
     for (int z = dab.region.z0; z < dab.region.z1; ++z) {
         const Region span = dabSpan(dab, dab.region, z);
         if (span.empty()) continue;
-        dabMask(dab, span.x0, z, span.width(), share, mask.data());
+        rows.mask(span.x0, z, span.width(), share, mask.data());
         rowKernels().bits(bits.data(), mask.data(), span.width());
         kernel(&held.at(span.x0 - dab.region.x0, z - dab.region.z0), bits.data(), span.width(), goal);
     }

@@ -29,31 +29,27 @@ size_t lowestShown(const Level& level) {
 
 void readWeights(const Level& level, const Region& region, const std::vector<View<uint8_t>>& planes) {
     const size_t floor = lowestShown(level);
+    std::array<Weighed, kMaxLayers> shown;
+    std::array<std::array<uint16_t, kTile>, kMaxLayers> even;  // a row of a layer that is the same everywhere
     level.layers.front().coverage.eachPart(region, [&](int tx, int tz, const Region& part) {
         const int n = part.width(), rows = part.depth(), px = part.x0 - region.x0, pz = part.z0 - region.z0;
-        const int first = part.x0 % kTile, end = first + n, row = part.z0 % kTile;
-        const int from = first / kLanes * kLanes, wide = (end + kLanes - 1) / kLanes * kLanes - from;
-        // As in a tile, from its first row in this part.
-        uint16_t open[kTile * kTile], all[kTile * kTile];
-        uint8_t below[kTile * kTile];
-        for (int z = 0; z < rows; ++z) {
-            std::fill_n(open + z * kTile + from, wide, kFullCover);
-            std::fill_n(below + z * kTile + from, wide, uint8_t{255});
-        }
+        int count = 0;
         for (size_t i = level.layers.size(); i-- > 0;) {
             const View<uint8_t>& out = planes[i];
             const Layer& layer = level.layers[i];
-            const uint16_t* tile = layer.coverage.tile(tx, tz);
-            if (i == floor) {
-                for (int z = 0; z < rows; ++z) std::copy_n(below + z * kTile + first, n, out.row(pz + z) + px);
-            } else if (layer.hidden || i < floor || (!tile && layer.coverage.defaultValue() == 0)) {
+            const uint16_t *tile = layer.coverage.tile(tx, tz), usual = layer.coverage.defaultValue();
+            if (i != floor && (layer.hidden || i < floor || (!tile && usual == 0))) {
                 for (int z = 0; z < rows; ++z) std::fill_n(out.row(pz + z) + px, n, uint8_t{0});
-            } else {
-                if (!tile) std::fill_n(all, rows * kTile, layer.coverage.defaultValue());
-                rowKernels().weighRows(tile ? tile + row * kTile : all, first, end, rows, open, below, out.row(pz) + px,
-                                       out.stride);
+                continue;
             }
+            Weighed& w = shown[static_cast<size_t>(count++)];
+            w = {nullptr, 0, out.row(pz) + px, out.stride};
+            if (i == floor) continue;
+            if (!tile) even[i].fill(usual);
+            w.cover = tile ? tile + (part.z0 % kTile) * kTile : even[i].data();
+            w.coverRow = tile ? kTile : 0;
         }
+        rowKernels().weighRows(shown.data(), count, part.x0 % kTile, part.x0 % kTile + n, rows);
     });
 }
 

@@ -58,11 +58,12 @@ Region sculpt(const StampSite& site, const Dab& dab, const Needs& needs,
 template <class F>
 void eachMaskedRow(const Sculpture& s, int firstRow, int endRow, float strength, F f) {
     const Region r = s.dab.region;
+    const DabRows rows(s.dab);
     std::vector<float> mask(static_cast<size_t>(r.width()));
     for (int z = firstRow; z < endRow; ++z) {
         const Region span = dabSpan(s.dab, r, r.z0 + z);
         if (span.empty()) continue;
-        dabMask(s.dab, span.x0, span.z0, span.width(), strength, mask.data());
+        rows.mask(span.x0, span.z0, span.width(), strength, mask.data());
         f(z, span.x0 - r.x0, span.width(), mask.data());
     }
 }

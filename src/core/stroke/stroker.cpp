@@ -102,16 +102,18 @@ void keepToLand(const Level& origin, const Region& region, int factor, View<floa
 Dab mergedDab(const Level& origin, const StrokeSettings& s, const std::vector<Dab>& dabs, const Region& all,
               Raster<float>& shares) {
     std::vector<float> row(static_cast<size_t>(all.width()));
-    for (const Dab& d : dabs)
+    for (const Dab& d : dabs) {
+        const DabRows rows(d);
         for (int z = d.region.z0; z < d.region.z1; ++z) {
             const Region span = dabSpan(d, d.region, z);
             if (span.empty()) continue;
-            dabMask(d, span.x0, z, span.width(), 1, row.data());
+            rows.mask(span.x0, z, span.width(), 1, row.data());
             for (int i = 0; i < span.width(); ++i) {
                 float& most = shares.at(span.x0 + i - all.x0, z - all.z0);
                 most = std::max(most, row[static_cast<size_t>(i)]);
             }
         }
+    }
     const bool onCover = specOf(s.tool).changes == Changes::coverage;
     if (!s.where.anywhere() && !onCover) limitOnGround(origin, all, s.where, shares.view());
     else if (!s.where.anywhere()) limitPaint(origin, all, s.where, shares.view());
