@@ -90,8 +90,11 @@ void smoothRows() {
         auto ground = std::make_shared<Raster<float>>(side + 2, side + 2, 1.f);
         auto out = std::make_shared<Raster<float>>(side, side, 0.f);
         const auto ours = [=, radius = radius] {
-            const Dab dab{
-                static_cast<double>(radius), static_cast<double>(radius), static_cast<float>(radius), {}, {0, 0, side, side}};
+            const Dab dab{static_cast<double>(radius),
+                          static_cast<double>(radius),
+                          static_cast<float>(radius),
+                          {},
+                          {0, 0, side, side}};
             const DabRows rows(dab);
             std::vector<float> mask(static_cast<size_t>(side));
             for (int z = 0; z < side; ++z) {

@@ -21,8 +21,8 @@ void bendRest(Number& q) {
     else if (curve != Curve::dome) q = q * q;
 }
 
-// f(i, share) along a row of a dab that fades without a root, with a vector of eight shares at a time, and the last ones
-// one by one.
+// f(i, share) along a row of a dab that fades without a root, with a vector of eight shares at a time, and the last
+// ones one by one.
 template <Curve curve, class F>
 void eachFading(const float* __restrict squares, int n, float rest, F f) {
     const auto eight = [&](int i) {
@@ -381,7 +381,8 @@ void weighRows(const Weighed* layers, int count, int first, int end, int rows) {
 #define JAM_NAME(x) JAM_NAME2(x)
 extern const RowKernels JAM_ROWS;
 const RowKernels JAM_ROWS = {
-    JAM_NAME(JAM_ROWS), mask, fade, raiseFading, raise, flatten, smooth, blend, crumble,   crumbleMasked, spread,
-    standOut,           excess, shareOut,   bits,  cover,   thin,   weigh, coverRows, thinRows,      weighRows};
+    JAM_NAME(JAM_ROWS), mask,     fade,     raiseFading, raise,    flatten, smooth, blend, crumble,
+    crumbleMasked,      spread,   standOut, excess,      shareOut, bits,    cover,  thin,  weigh,
+    coverRows,          thinRows, weighRows};
 
 }  // namespace jam

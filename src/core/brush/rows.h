@@ -24,8 +24,8 @@ struct RowKernels {
 
     // mask[i] = strength * falloff at a sample that lies (dx + i, dz) samples from the brush's centre.
     void (*mask)(float* mask, int n, float dx, float dz, float radius, const Falloff& falloff, float strength);
-    // The same for falloffs that fade without a root (fadesWithoutRoot()), where rows have much in common: squares[i] is
-    // the square of the sample's distance across, in radii, and rest is 1 less that of its distance along.
+    // The same for falloffs that fade without a root (fadesWithoutRoot()), where rows have much in common: squares[i]
+    // is the square of the sample's distance across, in radii, and rest is 1 less that of its distance along.
     void (*fade)(float* mask, const float* squares, int n, float rest, Curve curve, float strength);
     // ground[i] += strength * falloff, likewise, without a mask in between
     void (*raiseFading)(float* ground, const float* squares, int n, float rest, Curve curve, float strength);
