@@ -2,8 +2,10 @@
 #include <catch2/catch.hpp>
 
 #include <cmath>
+#include <cstring>
 
 #include "base/noise.h"
+#include "base/parallel.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "oracles.h"
@@ -248,6 +250,36 @@ TEST_CASE("rain only moves matter, digs gullies into slopes and leaves fans at t
     CHECK(filled / 80 > 0.05);
     CHECK(rough > 1.2 * roughBefore);
     CHECK(spikes(level, 0.35) == 0);
+}
+
+TEST_CASE("a large cloud rains everywhere, and gives the same bits on any number of threads") {
+    // Three blocks by two and a bit, so that several of one colour are under way together.
+    constexpr int w = 640, d = 430;
+    const auto washed = [](int threads) {
+        const ThreadLimit limit(threads);
+        Raster<float> ground(w, d), ones(w, d, 1.f);
+        for (int z = 0; z < d; ++z)
+            for (int x = 0; x < w; ++x)
+                ground.at(x, z) = static_cast<float>(0.2 * x + 4 * std::sin(0.09 * x) * std::cos(0.07 * z));
+        double sum = 0;
+        for (uint32_t seed = 0; seed < 3; ++seed) rainOn(ground.view(), ones.view(), {10, 5, w, d - 7}, 6000, seed, 1);
+        for (int z = 0; z < d; ++z)
+            for (int x = 0; x < w; ++x)
+                sum += ground.at(x, z) - (0.2 * x + 4 * std::sin(0.09 * x) * std::cos(0.07 * z));
+        CHECK(std::abs(sum) < 1e-4 * w * d);
+        return ground;
+    };
+    const Raster<float> one = washed(1), many = washed(4);
+    REQUIRE(std::memcmp(one.view().data, many.view().data, sizeof(float) * w * d) == 0);
+    for (int bz = 0; bz < d / 43; ++bz)
+        for (int bx = 0; bx < w / 40; ++bx) {
+            int touched = 0;
+            for (int z = 43 * bz; z < 43 * (bz + 1); ++z)
+                for (int x = 40 * bx; x < 40 * (bx + 1); ++x)
+                    touched += std::abs(one.at(x, z) - (0.2 * x + 4 * std::sin(0.09 * x) * std::cos(0.07 * z))) > 0.01;
+            INFO(bx << ", " << bz);
+            CHECK(touched > 200);
+        }
 }
 
 TEST_CASE("rain is stable at full strength for long") {

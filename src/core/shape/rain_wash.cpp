@@ -18,6 +18,13 @@ constexpr float kLeastSlope = 0.01f;
 constexpr float kDig = 0.35f, kDrop = 0.25f, kDry = 0.025f, kGravity = 4;
 constexpr int kDigReach = 2;  // samples around a drop that it digs in
 
+// A drop runs kDropSteps samples at most, digs kDigReach around it and its load spreads 2.
+constexpr int kReach = kDropSteps + kDigReach + 4;
+// Blocks of one colour lie a whole block apart, so that drops that start in two of them never touch the same sample.
+constexpr int kBlock = 192, kColours = 4;
+static_assert(2 * kReach < kBlock);
+int colourOf(int bx, int bz) { return (bx & 1) + 2 * (bz & 1); }
+
 constexpr int kDent = 2 * kDigReach + 1;
 
 struct Dent {
@@ -50,20 +57,21 @@ const Dents& dents() {
 
 class Rain {
 public:
-    Rain(View<float> ground, View<const float> mask, double spacing)
-        : h_(ground), mask_(mask), load_(ground.width + 2, ground.depth + 2),
-          usable_(ground.width + 2, ground.depth + 2), start_(ground.width, ground.depth),
-          open_(ground.width, ground.depth), perMetre_(static_cast<float>(1 / spacing)),
+    // `start` is the ground as it is now; the one that is worked on may be another.
+    Rain(View<const float> start, View<float> ground, View<const float> mask, double spacing)
+        : h_(ground), start_(start), mask_(mask), load_(ground.width + 2, ground.depth + 2),
+          usable_(ground.width + 2, ground.depth + 2), open_(ground.width, ground.depth), perMetre_(static_cast<float>(1 / spacing)),
           metre_(static_cast<float>(spacing)) {
-        for (int z = -1; z <= h_.depth; ++z) {
-            std::fill_n(load_.view().row(z + 1), load_.width(), 0.f);
-            float* usable = usable_.view().row(z + 1);
-            std::fill_n(usable, usable_.width(), 0.f);
-            if (z < 0 || z == h_.depth) continue;
-            for (int x = 0; x < h_.width; ++x) usable[x + 1] = mask_.row(z)[x] > 0 ? 1.f : 0.f;
-            std::copy_n(h_.row(z), h_.width, start_.view().row(z));
-        }
-        findOpen();
+        parallelFor(h_.depth + 2, kRowsPerThread, [&](int first, int end) {
+            for (int z = first - 1; z < end - 1; ++z) {
+                std::fill_n(load_.view().row(z + 1), load_.width(), 0.f);
+                float* usable = usable_.view().row(z + 1);
+                std::fill_n(usable, usable_.width(), 0.f);
+                if (z < 0 || z == h_.depth) continue;
+                for (int x = 0; x < h_.width; ++x) usable[x + 1] = mask_.row(z)[x] > 0 ? 1.f : 0.f;
+            }
+        });
+        parallelFor(h_.depth, kRowsPerThread, [&](int first, int end) { findOpen(first, end); });
     }
 
     // All in units of the spacing: heights too, so that slopes have none.
@@ -121,14 +129,14 @@ public:
         giveBack(load - rest);
     }
 
-    void settle() { jam::settle(h_, start_.view(), load_.view(), usable_.view()); }
+    void settle() { jam::settle(h_, start_, load_.view(), usable_.view()); }
 
 private:
     // Places where a whole dent fits into ground that may be touched; digging there needs no look around.
-    void findOpen() {
+    void findOpen(int first, int end) {
         const int w = h_.width, d = h_.depth;
         std::vector<float> down(static_cast<size_t>(w + 1));
-        for (int z = 0; z < d; ++z) {
+        for (int z = first; z < end; ++z) {
             float* __restrict open = open_.view().row(z);
             std::fill_n(open, w, 0.f);
             if (z < kDigReach || z >= d - kDigReach) continue;
@@ -181,7 +189,7 @@ private:
             const float metres = amount * metre_;
             for (int z = 0; z < kDent; ++z) {
                 float* row = h_.row(cz - kDigReach + z) + cx - kDigReach;
-                const auto& shares = dents().rows[static_cast<size_t>(z)];
+                const auto& shares = dents_.rows[static_cast<size_t>(z)];
                 for (int x = 0; x < kDent; ++x) row[x] -= metres * shares[static_cast<size_t>(x)];
             }
             return;
@@ -190,78 +198,91 @@ private:
         const auto usable = [&](int x, int z) {
             return x >= 0 && z >= 0 && x < h_.width && z < h_.depth && mask_.at(x, z) > 0;
         };
-        for (const Dent& d : dents().all)
+        for (const Dent& d : dents_.all)
             if (usable(cx + d.x, cz + d.z)) sum += d.share;
-        for (const Dent& d : dents().all)
+        for (const Dent& d : dents_.all)
             if (usable(cx + d.x, cz + d.z)) h_.at(cx + d.x, cz + d.z) -= amount * metre_ * d.share / sum;
     }
 
     View<float> h_;
-    View<const float> mask_;
+    View<const float> start_, mask_;
     Scratch load_, usable_;  // metres that came to rest; 1 where the mask is more than 0; both with a border of 0
-    Scratch start_;          // the ground before
     Scratch open_;
+    const Dents& dents_ = dents();
     float perMetre_, metre_;
 };
 
-}  // namespace
-
-void rainOn(View<float> ground, View<const float> mask, const Region& cloud, int count, uint32_t seed, double spacing) {
+// As rainOn(), with the ground as it was beside it.
+void rainFrom(View<const float> start, View<float> ground, View<const float> mask, const Region& cloud, int count,
+              uint32_t seed, double spacing) {
     const Region inside = cloud.clipped({0, 0, ground.width - 1, ground.depth - 1});
     if (inside.empty()) return;
-    Rain rain(ground, mask, spacing);
+    Rain rain(start, ground, mask, spacing);
+    struct Start {
+        float x, z;
+    };
+    const int across = (inside.width() + kBlock - 1) / kBlock, down = (inside.depth() + kBlock - 1) / kBlock;
+    std::vector<std::vector<Start>> blocks(static_cast<size_t>(across * down));
     for (int i = 0; i < count; ++i) {
         const float x = static_cast<float>(inside.x0) + hashUnit(i, 1, seed) * static_cast<float>(inside.width());
         // Row after row, so that what a drop looks at is near at hand, and evenly.
-        const float down = (static_cast<float>(i) + hashUnit(i, 2, seed)) / static_cast<float>(count);
-        const float z = static_cast<float>(inside.z0) + down * static_cast<float>(inside.depth());
+        const float share = (static_cast<float>(i) + hashUnit(i, 2, seed)) / static_cast<float>(count);
+        const float z = static_cast<float>(inside.z0) + share * static_cast<float>(inside.depth());
         const int cx = std::min(static_cast<int>(x), ground.width - 2),
                   cz = std::min(static_cast<int>(z), ground.depth - 2);
         // It rains as thick as the mask is strong.
         if (hashUnit(i, 3, seed) < mask.at(cx, cz))
-            rain.fall(std::min(x, static_cast<float>(ground.width) - 1.001f),
-                      std::min(z, static_cast<float>(ground.depth) - 1.001f));
+            blocks[static_cast<size_t>((cz - inside.z0) / kBlock * across + (cx - inside.x0) / kBlock)].push_back(
+                {std::min(x, static_cast<float>(ground.width) - 1.001f),
+                 std::min(z, static_cast<float>(ground.depth) - 1.001f)});
+    }
+    for (int colour = 0; colour < kColours; ++colour) {
+        std::vector<const std::vector<Start>*> apart;
+        for (int bz = 0; bz < down; ++bz)
+            for (int bx = 0; bx < across; ++bx)
+                if (colourOf(bx, bz) == colour) apart.push_back(&blocks[static_cast<size_t>(bz * across + bx)]);
+        parallelFor(static_cast<int>(apart.size()), 1, [&](int first, int end) {
+            for (int i = first; i < end; ++i)
+                for (const Start& s : *apart[static_cast<size_t>(i)]) rain.fall(s.x, s.z);
+        });
     }
     rain.settle();
+}
+
+}  // namespace
+
+void rainOn(View<float> ground, View<const float> mask, const Region& cloud, int count, uint32_t seed, double spacing) {
+    const Scratch start(ground.width, ground.depth);
+    for (int z = 0; z < ground.depth; ++z) std::copy_n(ground.row(z), ground.width, start.view().row(z));
+    rainFrom(start.view(), ground, mask, cloud, count, seed, spacing);
 }
 
 Region rainWashGround(const StampSite& site, const Dab& dab, float share, uint32_t seed) {
     const int w = dab.region.width(), d = dab.region.depth();
     if (dab.region.empty()) return {};
-    const Scratch washed(w, d);
-    const auto prepare = [&](const Sculpture& s) {
-        for (int z = 0; z < d; ++z) std::copy_n(s.middle().row(z), w, washed.view().row(z));
+    const auto rain = [&](const Sculpture& s) {
         const Scratch mask(w, d);
         readMask(s, 1, mask.view());
         const double drops = std::min(static_cast<double>(share) * kDropsPerStamp * w * d,
                                       static_cast<double>(kMostDropsPerStamp));
         // A share of a drop falls now and then.
         const int count = static_cast<int>(drops + hashUnit(0, 0, seed));
-        rainOn(washed.view(), mask.view(), {0, 0, w, d}, count, seed, s.spacing);
+        rainFrom(s.middle(), s.after, mask.view(), {0, 0, w, d}, count, seed, s.spacing);
     };
-    return sculpt(
-        site, dab, {},
-        [&](const Sculpture& s, int first, int end) {
-            for (int z = first; z < end; ++z) std::copy_n(washed.view().row(z), w, s.after.row(z));
-        },
-        prepare);
+    return sculpt(site, dab, {}, [](const Sculpture&, int, int) {}, rain);
 }
 
 bool rainWashAll(Raster<float>& ground, double spacing, float years, uint32_t seed, const Context& context) {
-    // A drop runs kDropSteps samples at most, digs kDigReach around it and its load spreads 2: blocks of one colour
-    // that lie a whole block apart never touch the same sample.
-    constexpr int kBlock = 192, kReach = kDropSteps + kDigReach + 4;
-    static_assert(2 * kReach < kBlock);
     const int w = ground.width(), d = ground.depth(), across = (w + kBlock - 1) / kBlock,
               down = (d + kBlock - 1) / kBlock;
     // Several showers, so that gullies of neighbouring blocks grow together.
     const int showers = std::clamp(static_cast<int>(std::ceil(years * 2)), 1, 400);
     const double perSample = static_cast<double>(years) * kDropsPerYear / showers;
     Raster<float> ones(kBlock + 2 * kReach, kBlock + 2 * kReach, 1.f);
-    const int rounds = showers * 4;
+    const int rounds = showers * kColours;
     for (int round = 0; round < rounds; ++round) {
         // Blocks shift from shower to shower, so that their borders leave no trace.
-        const int shower = round / 4, colour = round % 4;
+        const int shower = round / kColours, colour = round % kColours;
         const int offX = static_cast<int>(hashPoint(shower, 5, seed) % kBlock),
                   offZ = static_cast<int>(hashPoint(shower, 6, seed) % kBlock);
         if (context.cancelled()) return false;
@@ -269,7 +290,7 @@ bool rainWashAll(Raster<float>& ground, double spacing, float years, uint32_t se
         std::vector<Region> blocks;
         for (int bz = 0; bz <= down; ++bz)
             for (int bx = 0; bx <= across; ++bx)
-                if ((bx & 1) + 2 * (bz & 1) == colour) {
+                if (colourOf(bx, bz) == colour) {
                     const Region b = Region{bx * kBlock - offX, bz * kBlock - offZ, (bx + 1) * kBlock - offX,
                                             (bz + 1) * kBlock - offZ}
                                          .clipped({0, 0, w, d});

@@ -92,11 +92,17 @@ Region sculpt(const StampSite& site, const Dab& dab, const Needs& needs,
         readFramed(site.origin ? *site.origin : site.level, dab.frame, r.grown(halo), origin);
     }
     const Sculpture s{dab, site.level.spacing, before, origin, halo, after};
-    if (prepare) prepare(s);
     const View<const float> middle = s.middle();
+    const auto begin = [&](int first, int end) {
+        for (int z = first; z < end; ++z) std::memcpy(after.row(z), middle.row(z), sizeof(float) * r.width());
+    };
+    if (prepare) {
+        parallelFor(r.depth(), kRowsPerThread, begin);
+        prepare(s);
+    }
     const bool limited = site.limits.floor || site.limits.ceiling;
     parallelFor(r.depth(), kRowsPerThread, [&](int first, int end) {
-        for (int z = first; z < end; ++z) std::memcpy(after.row(z), middle.row(z), sizeof(float) * r.width());
+        if (!prepare) begin(first, end);
         kernel(s, first, end);
         if (limited)
             keepWithin(site.limits, middle.part(0, first, r.width(), end - first),
@@ -116,9 +122,15 @@ void blendTowards(const Sculpture& s, int firstRow, int endRow, float share, Vie
 }
 
 void readMask(const Sculpture& s, float strength, View<float> mask) {
-    for (int z = 0; z < mask.depth; ++z) std::fill_n(mask.row(z), mask.width, 0.f);
-    eachMaskedRow(s, 0, mask.depth, strength,
-                  [&](int z, int x, int n, const float* row) { std::copy_n(row, n, mask.row(z) + x); });
+    const Region r = s.dab.region;
+    const DabRows rows(s.dab);
+    parallelFor(mask.depth, kRowsPerThread, [&](int first, int end) {
+        for (int z = first; z < end; ++z) {
+            std::fill_n(mask.row(z), mask.width, 0.f);
+            if (const Region span = rows.span(r, r.z0 + z); !span.empty())
+                rows.mask(span.x0, span.z0, span.width(), strength, mask.row(z) + (span.x0 - r.x0));
+        }
+    });
 }
 
 void borderedMask(const Sculpture& s, float strength, Raster<float>& mask) {

@@ -4,6 +4,8 @@
 #include <array>
 #include <vector>
 
+#include "base/parallel.h"
+#include "brush/dab.h"
 #include "brush/rows.h"
 #include "grid/scratch.h"
 
@@ -44,8 +46,11 @@ public:
             }
     }
 
-private:
     static constexpr int kPasses = 3;
+    // Rows to both sides that decide what becomes of a row.
+    static constexpr int kReach = 2 * kPasses;
+
+private:
     using Room = std::vector<float>;
     using Rooms = std::array<Room, 3>;  // of three rows, in turns
 
@@ -81,6 +86,25 @@ private:
     std::array<Rooms, kPasses> excess_;
 };
 
+// Bands of rows, on several threads. `room` is as large as the ground.
+void evenOut(View<float> ground, View<const float> start, View<const float> usable, View<float> room) {
+    const int w = ground.width, d = ground.depth;
+    if (d <= kRowsPerThread) return Evening(ground, start, usable).run();
+    const auto copyRows = [w](View<const float> from, View<float> to) {
+        for (int z = 0; z < to.depth; ++z) std::copy_n(from.row(z), w, to.row(z));
+    };
+    parallelFor(d, kRowsPerThread, [&](int first, int end) {
+        const int top = std::max(first - Evening::kReach, 0), rows = std::min(end + Evening::kReach, d) - top;
+        const Scratch band(w, rows);
+        copyRows(ground.part(0, top, w, rows), band.view());
+        Evening(band.view(), start.part(0, top, w, rows), usable.part(0, top, w + 2, rows + 2)).run();
+        copyRows(band.view().part(0, first - top, w, end - first), room.part(0, first, w, end - first));
+    });
+    parallelFor(d, kRowsPerThread, [&](int first, int end) {
+        copyRows(room.part(0, first, w, end - first), ground.part(0, first, w, end - first));
+    });
+}
+
 }  // namespace
 
 void settle(View<float> ground, View<const float> start, View<const float> fallen, View<const float> usable) {
@@ -91,15 +115,19 @@ void settle(View<float> ground, View<const float> start, View<const float> falle
         rowKernels().spread(out, load.row(z - 1) + 1, load.row(z) + 1, load.row(z + 1) + 1, usable.row(z - 1) + 1,
                             usable.row(z) + 1, usable.row(z + 1) + 1, w);
     };
-    for (int z = 1; z <= d; ++z) spread(fallen, z, once.view().row(z) + 1);
-    std::vector<float> twice(static_cast<size_t>(w));
-    for (int z = 1; z <= d; ++z) {
-        spread(once.view(), z, twice.data());
-        const float* __restrict now = twice.data(), * __restrict before = fallen.row(z) + 1;
-        float* __restrict h = ground.row(z - 1);
-        for (int x = 0; x < w; ++x) h[x] += now[x] - before[x];
-    }
-    Evening(ground, start, usable).run();
+    parallelFor(d, kRowsPerThread, [&](int first, int end) {
+        for (int z = first + 1; z <= end; ++z) spread(fallen, z, once.view().row(z) + 1);
+    });
+    parallelFor(d, kRowsPerThread, [&](int first, int end) {
+        std::vector<float> twice(static_cast<size_t>(w));
+        for (int z = first + 1; z <= end; ++z) {
+            spread(once.view(), z, twice.data());
+            const float* __restrict now = twice.data(), * __restrict before = fallen.row(z) + 1;
+            float* __restrict h = ground.row(z - 1);
+            for (int x = 0; x < w; ++x) h[x] += now[x] - before[x];
+        }
+    });
+    evenOut(ground, start, usable, once.view().part(1, 1, w, d));
 }
 
 }  // namespace jam
