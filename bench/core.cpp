@@ -273,7 +273,9 @@ void stampRows() {
     constexpr int radius = 512;
     const Scratch::Keeping kept;  // as within a stroke
     const auto fresh = [] { return std::make_shared<Level>(hillyLevel(1281, 1281, 5, 1)); };
-    const auto smooth = [level = fresh(), kept] { smoothGround(*level, dabOn(*level, 0, 0, radius, {}, 1), 0.1f, 0.85f); };
+    const auto smooth = [level = fresh(), kept] {
+        smoothGround(*level, dabOn(*level, 0, 0, radius, {}, 1), 0.1f, 0.85f);
+    };
     const auto row = [&](const char* name, const std::function<void(Level&, const Dab&)>& stamp) {
         pair(
             std::string(name) + " stamp R = 512, against smooth", Goal::atMost, 4,

@@ -187,7 +187,6 @@ void GroundTextures::follow(const glm::dvec3& eye, double liveMetres, Painted pa
     if (liveMetres != liveMetres_) {
         liveMetres_ = liveMetres;
         near_.allocate(level_, liveMetres);
-        near_.setWashed(level_, level_.wash.presentTiles() > 0);
     }
     const bool made = near_.tiles().empty();
     if (near_.centre(column, row)) {
@@ -241,13 +240,12 @@ TileSet GroundTextures::bring(double ms) {
         materials_.bring();
         if (nowMs() >= until) return brought;
     }
-    if (!heights_) {
-        heights_ = makeTexture();
-        glBindTexture(GL_TEXTURE_2D, heights_);
+    if (!heights_.begun()) {
+        heights_ = LateTexture::begin(rooms_, {0, GL_R32F, level_.columns, level_.rows});
         setFilter(GL_TEXTURE_2D, GL_NEAREST, GL_NEAREST, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
-        takeRoom(GL_R32F, level_.columns, level_.rows);
         if (nowMs() >= until) return brought;
     }
+    if (!heights_.there()) return brought;
     bringHeights(until, brought);
     if (!staleHeights_.empty()) return brought;
     gaps_.bring(level_, until, brought);
@@ -259,6 +257,12 @@ TileSet GroundTextures::bring(double ms) {
     while (!rough_) {
         roughly();
         if (rough_) brought.add(level_.bounds());
+        if (nowMs() >= until) return brought;
+    }
+    while (waiting_ > 0 && !near_.takeRoom(level_, rooms_))
+        if (rooms_ || nowMs() >= until) return brought;
+    if (waiting_ > 0 && !near_.wash()) {
+        near_.setWashed(level_, level_.wash.presentTiles() > 0);
         if (nowMs() >= until) return brought;
     }
     while (waiting_ > 0) {
@@ -279,7 +283,7 @@ TileSet GroundTextures::bring(double ms) {
 }
 
 void GroundTextures::bringHeights(double until, TileSet& brought) {
-    glBindTexture(GL_TEXTURE_2D, heights_);
+    glBindTexture(GL_TEXTURE_2D, heights_.texture());
     Raster<float> heights;
     writeSome(staleHeights_, until, [&](const Region& part) {
         heights.reshape(part.width(), part.depth());

@@ -19,6 +19,8 @@ public:
         : materials_(trilinear ? GL_LINEAR_MIPMAP_LINEAR : GL_LINEAR_MIPMAP_NEAREST),
           litMap_(trilinear ? GL_LINEAR_MIPMAP_LINEAR : GL_LINEAR_MIPMAP_NEAREST) {}
 
+    // Who takes room for what is large; null for taking it at once.
+    void setRooms(std::shared_ptr<Rooms> rooms) { rooms_ = std::move(rooms); }
     // Notes what differs as stale. With `hint`, only samples inside it are looked at; the caller vouches that nothing
     // else changed. Returns the samples that changed.
     Change sync(const Level& next, const Change* hint);
@@ -57,7 +59,7 @@ public:
     const MaterialTextures& materials() const { return materials_; }
     const NearWindow& near() const { return near_; }
     const LitMap& litMap() const { return litMap_; }
-    const GlTexture& heights() const { return heights_; }
+    const GlTexture& heights() const { return heights_.texture(); }
     const GlTexture& painted() const { return painted_; }
     const GlTexture& wander() const { return wander_; }
     const GapMap& gaps() const { return gaps_; }
@@ -114,7 +116,9 @@ private:
     Painted paintedNow_;
     std::shared_ptr<const Raster<uint8_t>> reach_;
     int reachStride_ = 1;
-    GlTexture heights_, painted_, wander_;
+    std::shared_ptr<Rooms> rooms_;
+    LateTexture heights_;
+    GlTexture painted_, wander_;
     GapMap gaps_;
 
     Raster<uint16_t> blockLayers_;  // bits per block of NearWindow::kBlock, where the window lies

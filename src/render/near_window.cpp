@@ -18,7 +18,7 @@ int slicesFor(size_t layers) { return static_cast<int>((layers + 3) / 4); }
 GlTexture flatTexture(GLenum kind, int width, int depth, GLint filter, bool wrapsX, bool wrapsZ) {
     GlTexture t = makeTexture();
     glBindTexture(GL_TEXTURE_2D, t);
-    takeRoom(kind, width, depth);
+    jam::takeRoom(kind, width, depth);
     setFilter(GL_TEXTURE_2D, filter, filter, wrapsX ? GL_REPEAT : GL_CLAMP_TO_EDGE,
               wrapsZ ? GL_REPEAT : GL_CLAMP_TO_EDGE);
     return t;
@@ -40,17 +40,28 @@ void NearWindow::allocate(const Level& level, double metres) {
     // The middle lies somewhere in the tile in the middle.
     reach_ = wrapsX || wrapsZ ? (most - 1) / 2 * kTile * level.spacing : 1e9;
     inside_ = {};
-    surface_ = flatTexture(GL_RGBA8, columns_, rows_, GL_LINEAR, wrapsX, wrapsZ);
-    const int coverX = wrapsX ? columns_ * factor_ : level.coverColumns(),
-              coverZ = wrapsZ ? rows_ * factor_ : level.coverRows();
-    leading_ = flatTexture(GL_R8, coverX, coverZ, GL_NEAREST, wrapsX, wrapsZ);
-    weights_ = makeTexture();
-    glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
-    takeRoom(GL_RGBA8, coverX, coverZ, 1, slicesFor(level.layers.size()));
-    setFilter(GL_TEXTURE_2D_ARRAY, GL_LINEAR, GL_LINEAR, wrapsX ? GL_REPEAT : GL_CLAMP_TO_EDGE,
-              wrapsZ ? GL_REPEAT : GL_CLAMP_TO_EDGE);
+    surface_ = {};
+    weights_ = {};
+    leading_ = {};
     wash_ = {};
     washed_ = false;
+}
+
+bool NearWindow::takeRoom(const Level& level, const std::shared_ptr<Rooms>& rooms) {
+    const bool wrapsX = across_ < levelAcross_, wrapsZ = down_ < levelDown_;
+    const int coverX = wrapsX ? columns_ * factor_ : level.coverColumns(),
+              coverZ = wrapsZ ? rows_ * factor_ : level.coverRows();
+    const auto begin = [&](LateTexture& t, const RoomWish& wish, GLint filter) {
+        if (t.begun()) return t.there();
+        t = LateTexture::begin(rooms, wish);
+        setFilter(wish.slices ? GL_TEXTURE_2D_ARRAY : GL_TEXTURE_2D, filter, filter,
+                  wrapsX ? GL_REPEAT : GL_CLAMP_TO_EDGE, wrapsZ ? GL_REPEAT : GL_CLAMP_TO_EDGE);
+        return false;  // others have a turn
+    };
+    const int slices = slicesFor(level.layers.size());
+    return begin(surface_, {0, GL_RGBA8, columns_, rows_}, GL_LINEAR) &&
+           begin(leading_, {0, GL_R8, coverX, coverZ}, GL_NEAREST) &&
+           begin(weights_, {0, GL_RGBA8, coverX, coverZ, 1, slices}, GL_LINEAR);
 }
 
 bool NearWindow::centre(double column, double row) {
@@ -67,7 +78,7 @@ bool NearWindow::centre(double column, double row) {
 
 void NearWindow::uploadSurface(const Baked& baked) {
     const Region& r = baked.region;
-    glBindTexture(GL_TEXTURE_2D, surface_);
+    glBindTexture(GL_TEXTURE_2D, surface_.texture());
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
     glTexSubImage2D(GL_TEXTURE_2D, 0, slotX(r.x0 / kTile) + r.x0 % kTile, slotZ(r.z0 / kTile) + r.z0 % kTile, r.width(),
                     r.depth(), GL_RGBA, GL_UNSIGNED_BYTE, baked.surface.view().data);
@@ -107,10 +118,10 @@ void NearWindow::uploadWeights(const Level& level, const Region& part, Raster<ui
               z = slotZ(part.z0 / kTile) * factor_ + cover.z0 % tile;
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
     glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
-    glBindTexture(GL_TEXTURE_2D_ARRAY, weights_);
+    glBindTexture(GL_TEXTURE_2D_ARRAY, weights_.texture());
     glTexSubImage3D(GL_TEXTURE_2D_ARRAY, 0, x, z, 0, cover.width(), cover.depth(), static_cast<GLsizei>(slices),
                     GL_RGBA, GL_UNSIGNED_BYTE, rgba.data());
-    glBindTexture(GL_TEXTURE_2D, leading_);
+    glBindTexture(GL_TEXTURE_2D, leading_.texture());
     glTexSubImage2D(GL_TEXTURE_2D, 0, x, z, cover.width(), cover.depth(), GL_RED, GL_UNSIGNED_BYTE, leader.data());
     glPixelStorei(GL_UNPACK_ALIGNMENT, 4);
 }

@@ -6,7 +6,7 @@
 #include <glm/vec2.hpp>
 
 #include "bake.h"
-#include "gl.h"
+#include "late_texture.h"
 
 namespace jam {
 
@@ -15,8 +15,10 @@ public:
     static constexpr int kTile = 64;         // ground samples a side
     static constexpr int kMostCover = 2048;  // cover samples a side, when it does not hold the whole level
 
-    // Makes room for a level and for what lies nearer than `metres`. The window lies nowhere yet.
+    // For a level and what lies nearer than `metres`. The window lies nowhere yet, and has no room.
     void allocate(const Level& level, double metres);
+    // Begins to take its room, one texture at a time; whether all of it is there. Until then nothing can be uploaded.
+    bool takeRoom(const Level& level, const std::shared_ptr<Rooms>& rooms);
     // Moves the window so that this sample lies about in its middle. Returns whether it moved.
     bool centre(double column, double row);
     // The tiles inside, as a region counted in tiles.
@@ -34,10 +36,11 @@ public:
     // Wash costs room only while there is any; when it comes there is none anywhere at first.
     void setWashed(const Level& level, bool washed);
 
-    const GlTexture& surface() const { return surface_; }
-    const GlTexture& weights() const { return weights_; }
+    // None until their room is there.
+    const GlTexture& surface() const { return surface_.texture(); }
+    const GlTexture& weights() const { return weights_.texture(); }
     // One byte a cover sample: the layer that weighs most.
-    const GlTexture& leading() const { return leading_; }
+    const GlTexture& leading() const { return leading_.texture(); }
     const GlTexture& wash() const { return wash_; }
     // From a ground sample's column and row to a place on the textures: scale and offset.
     struct Placing {
@@ -58,7 +61,8 @@ private:
     double reach_ = 0;
     Region inside_;
     bool washed_ = false;
-    GlTexture surface_, weights_, leading_, wash_;
+    LateTexture surface_, weights_, leading_;
+    GlTexture wash_;
 };
 
 }  // namespace jam

@@ -375,6 +375,7 @@ bool Renderer::stale() const { return impl_->textures().stale(); }
 bool Renderer::nearStale() const { return impl_->textures().heightsStale() || impl_->textures().nearStale(); }
 bool Renderer::drawable() const { return !impl_->textures().heightsStale(); }
 
+void Renderer::setRooms(std::shared_ptr<Rooms> rooms) { impl_->textures().setRooms(std::move(rooms)); }
 void Renderer::setVariants(std::shared_ptr<Variants> variants) { impl_->variants = std::move(variants); }
 
 void Renderer::makeVariant(const Variant& variant) {

@@ -7,6 +7,7 @@
 #include "bake.h"
 #include "camera.h"
 #include "level/changes.h"
+#include "rooms.h"
 #include "variants.h"
 
 namespace jam {
@@ -113,6 +114,8 @@ public:
     // A picture of a layer that could not be decoded, if any.
     const std::optional<Error>& trouble() const;
 
+    // Lets drawing wait for no room on the graphics side. Null, as at first, for taking it when it is met.
+    void setRooms(std::shared_ptr<Rooms> rooms);
     // Lets drawing wait for no shader: a variant that is not ready is replaced by the plainest meanwhile, and wanted.
     // Null, as at first, for compiling each when it is met.
     void setVariants(std::shared_ptr<Variants> variants);

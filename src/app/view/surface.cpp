@@ -7,6 +7,7 @@
 #include <QPaintEvent>
 #include <QResizeEvent>
 
+#include "view/room_maker.h"
 #include "view/variant_maker.h"
 
 namespace jam {
@@ -19,13 +20,16 @@ public:
     ReadbackSurface(std::unique_ptr<QOpenGLContext> context, std::unique_ptr<QOffscreenSurface> offscreen,
                     std::unique_ptr<Renderer> renderer, QWidget* parent)
         : QWidget(parent), context_(std::move(context)), offscreen_(std::move(offscreen)),
-          renderer_(std::move(renderer)), maker_(std::make_unique<VariantMaker>()) {
+          renderer_(std::move(renderer)), maker_(std::make_unique<VariantMaker>()),
+          roomMaker_(std::make_unique<RoomMaker>(*context_)) {
         renderer_->setVariants(maker_->variants());
+        renderer_->setRooms(roomMaker_->rooms());
         setAttribute(Qt::WA_OpaquePaintEvent);
         setAttribute(Qt::WA_TransparentForMouseEvents);
     }
     ~ReadbackSurface() override {
         maker_.reset();
+        roomMaker_.reset();
         makeCurrent();
         renderer_.reset();
         context_->doneCurrent();
@@ -67,6 +71,7 @@ private:
     std::unique_ptr<QOffscreenSurface> offscreen_;
     std::unique_ptr<Renderer> renderer_;
     std::unique_ptr<VariantMaker> maker_;
+    std::unique_ptr<RoomMaker> roomMaker_;
     QImage picture_;
 };
 

@@ -60,8 +60,8 @@ public:
     // `start` is the ground as it is now; the one that is worked on may be another.
     Rain(View<const float> start, View<float> ground, View<const float> mask, double spacing)
         : h_(ground), start_(start), mask_(mask), load_(ground.width + 2, ground.depth + 2),
-          usable_(ground.width + 2, ground.depth + 2), open_(ground.width, ground.depth), perMetre_(static_cast<float>(1 / spacing)),
-          metre_(static_cast<float>(spacing)) {
+          usable_(ground.width + 2, ground.depth + 2), open_(ground.width, ground.depth),
+          perMetre_(static_cast<float>(1 / spacing)), metre_(static_cast<float>(spacing)) {
         parallelFor(h_.depth + 2, kRowsPerThread, [&](int first, int end) {
             for (int z = first - 1; z < end - 1; ++z) {
                 std::fill_n(load_.view().row(z + 1), load_.width(), 0.f);
@@ -269,7 +269,8 @@ Region rainWashGround(const StampSite& site, const Dab& dab, float share, uint32
         const int count = static_cast<int>(drops + hashUnit(0, 0, seed));
         rainFrom(s.middle(), s.after, mask.view(), {0, 0, w, d}, count, seed, s.spacing);
     };
-    return sculpt(site, dab, {}, [](const Sculpture&, int, int) {}, rain);
+    return sculpt(
+        site, dab, {}, [](const Sculpture&, int, int) {}, rain);
 }
 
 bool rainWashAll(Raster<float>& ground, double spacing, float years, uint32_t seed, const Context& context) {

@@ -17,8 +17,8 @@ constexpr float kDropsPerYear = 0.05f;    // per sample, for the whole ground
 // drop that comes to where it is 0, or to the window's edge, gives back what it carries to where it dug. They start
 // inside `cloud`, `count` of them, at places that hash from `seed`. What is dug comes to rest again inside the window,
 // spread so that no heap stands alone: the sum of heights stays. No drop digs deeper than the slope that it runs down,
-// so any strength is stable. Large clouds are rained out in blocks that do not touch, on several threads; the bits do not
-// depend on their number.
+// so any strength is stable. Large clouds are rained out in blocks that do not touch, on several threads; the bits do
+// not depend on their number.
 void rainOn(View<float> ground, View<const float> mask, const Region& cloud, int count, uint32_t seed, double spacing);
 
 // One stamp: share in [0, 1] sets how much it rains; `seed` differs from stamp to stamp.

@@ -48,7 +48,8 @@ struct Needs {
 };
 
 // Runs kernel(sculpture, firstRow, endRow) over bands of rows, on several threads when the dab is big, after
-// prepare(sculpture), when there is one, has run once; it may change `after` itself. Returns the samples of the level it may have changed.
+// prepare(sculpture), when there is one, has run once; it may change `after` itself. Returns the samples of the level
+// it may have changed.
 Region sculpt(const StampSite& site, const Dab& dab, const Needs& needs,
               const std::function<void(const Sculpture&, int firstRow, int endRow)>& kernel,
               const std::function<void(const Sculpture&)>& prepare = {});

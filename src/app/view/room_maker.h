@@ -1,0 +1,28 @@
+// Takes room on the graphics side beside the window, on a thread with a context that shares the window's textures.
+#pragma once
+
+#include <memory>
+#include <QOffscreenSurface>
+#include <QOpenGLContext>
+#include <thread>
+
+#include "render/rooms.h"
+
+namespace jam {
+
+class RoomMaker {
+public:
+    // On the interface thread; `shared` is the context that draws.
+    explicit RoomMaker(QOpenGLContext& shared);
+    ~RoomMaker();
+
+    const std::shared_ptr<Rooms>& rooms() const { return rooms_; }
+
+private:
+    std::shared_ptr<Rooms> rooms_ = std::make_shared<Rooms>();
+    QOffscreenSurface offscreen_;
+    std::unique_ptr<QOpenGLContext> context_;
+    std::thread thread_;
+};
+
+}  // namespace jam
