@@ -250,10 +250,11 @@ TileSet GroundTextures::bring(double ms) {
     if (!staleHeights_.empty()) return brought;
     gaps_.bring(level_, until, brought);
     if (gaps_.stale()) return brought;
-    if (!litMap_.texture()) {
-        litMap_.allocate(level_.columns, level_.rows, level_.spacing);
+    if (!litMap_.allocated()) {
+        litMap_.allocate(level_.columns, level_.rows, level_.spacing, rooms_);
         if (nowMs() >= until) return brought;
     }
+    if (!litMap_.there()) return brought;
     while (!rough_) {
         roughly();
         if (rough_) brought.add(level_.bounds());

@@ -41,7 +41,7 @@ int LitMap::strideFor(int columns, int rows, double spacing) {
     return stride;
 }
 
-void LitMap::allocate(int columns, int rows, double spacing) {
+void LitMap::allocate(int columns, int rows, double spacing, const std::shared_ptr<Rooms>& rooms) {
     stride_ = strideFor(columns, rows, spacing);
     width_ = (columns - 1) / stride_ + 1;
     depth_ = (rows - 1) / stride_ + 1;
@@ -49,15 +49,13 @@ void LitMap::allocate(int columns, int rows, double spacing) {
     while (Baked::kBlock / stride_ >> coarseFrom_ > 1) ++coarseFrom_;
     coarse_.clear();
     levels_ = levelsOf(width_, depth_);
-    texture_ = makeTexture();
-    glBindTexture(GL_TEXTURE_2D, texture_);
+    texture_ = LateTexture::begin(rooms, {0, GL_RGBA8, width_, depth_, levels_});
     setFilter(GL_TEXTURE_2D, GL_LINEAR, minify_, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
-    takeRoom(GL_RGBA8, width_, depth_, levels_);
     for (int n = coarseFrom_; n < levels_; ++n) coarse_.emplace_back(sizeAt(width_, n), sizeAt(depth_, n), 0x80808080u);
 }
 
 void LitMap::upload(const Baked& baked) {
-    glBindTexture(GL_TEXTURE_2D, texture_);
+    glBindTexture(GL_TEXTURE_2D, texture_.texture());
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
     const int x0 = baked.region.x0 / stride_, z0 = baked.region.z0 / stride_;
     uploadPart(0, x0, z0, baked.lit);
@@ -91,7 +89,7 @@ void LitMap::uploadCoarse(Region r) {
 }
 
 bool LitMap::fill(const Raster<uint32_t>& colours, int every, int step) {
-    glBindTexture(GL_TEXTURE_2D, texture_);
+    glBindTexture(GL_TEXTURE_2D, texture_.texture());
     glPixelStorei(GL_UNPACK_ROW_LENGTH, 0);
     for (int n = 0; n < levels_; ++n) {
         const int w = sizeAt(width_, n), d = sizeAt(depth_, n), per = stride_ << n;

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "bake.h"
-#include "gl.h"
+#include "late_texture.h"
 
 namespace jam {
 
@@ -15,14 +15,17 @@ public:
     explicit LitMap(GLint minify) : minify_(minify) {}
 
     GLint minify() const { return minify_; }
-    // Makes room for a level of this size, grey.
-    void allocate(int columns, int rows, double spacing);
+    // Begins to take room for a level of this size; what is in it is not told.
+    void allocate(int columns, int rows, double spacing, const std::shared_ptr<Rooms>& rooms);
+    bool allocated() const { return texture_.begun(); }
+    // Whether the room is there. Until then nothing can be uploaded.
+    bool there() const { return texture_.there(); }
     // Ground samples from one texel to the next.
     int stride() const { return stride_; }
     static int strideFor(int columns, int rows, double spacing);
     int width() const { return width_; }
     int depth() const { return depth_; }
-    const GlTexture& texture() const { return texture_; }
+    const GlTexture& texture() const { return texture_.texture(); }
 
     // Takes in what was baked with this stride.
     void upload(const Baked& baked);
@@ -40,7 +43,7 @@ private:
     // only; this and coarser ones are kept here too.
     int coarseFrom_ = 0;
     std::vector<Raster<uint32_t>> coarse_;
-    GlTexture texture_;
+    LateTexture texture_;
 };
 
 }  // namespace jam

@@ -95,7 +95,7 @@ TEST_CASE("a level whose room comes late is drawn as if it had been there at onc
         for (unsigned texture = 1; texture < 4000; ++texture) taken += helpOnce(*rooms, texture);
     }
     CHECK_FALSE(r.stale());
-    CHECK(taken == 4);  // heights, normals and shade, leading layers, weights
+    CHECK(taken == 5);  // heights, lit map, normals and shade, leading layers, weights
     CHECK(waitedInVain > 4);
     CHECK((take(r, camera, Finish::full) == wanted));
 
