@@ -62,17 +62,19 @@ struct Touch {
     }
 };
 
+// One that fills a raster of 2 R + 1 samples a side.
+Dab dabOver(int radius) {
+    const double middle = radius;
+    return {middle, middle, static_cast<float>(radius), {}, {0, 0, 2 * radius + 1, 2 * radius + 1}};
+}
+
 void raiseRows() {
     for (const auto& [radius, goal] : {std::pair{64, 0.28}, {256, 0.40}, {1024, 0.65}}) {
         const int side = 2 * radius + 1;
         auto ground = std::make_shared<Raster<float>>(side, side, 0.f);
         auto touch = std::make_shared<Touch>(side);
         const auto kernel = [ground, radius = radius, side] {
-            const Dab dab{static_cast<double>(radius),
-                          static_cast<double>(radius),
-                          static_cast<float>(radius),
-                          {},
-                          {0, 0, side, side}};
+            const Dab dab = dabOver(radius);
             const DabRows rows(dab);
             for (int z = 0; z < side; ++z)
                 if (const Region span = rows.span(dab.region, z); !span.empty())
@@ -90,11 +92,7 @@ void smoothRows() {
         auto ground = std::make_shared<Raster<float>>(side + 2, side + 2, 1.f);
         auto out = std::make_shared<Raster<float>>(side, side, 0.f);
         const auto ours = [=, radius = radius] {
-            const Dab dab{static_cast<double>(radius),
-                          static_cast<double>(radius),
-                          static_cast<float>(radius),
-                          {},
-                          {0, 0, side, side}};
+            const Dab dab = dabOver(radius);
             const DabRows rows(dab);
             std::vector<float> mask(static_cast<size_t>(side));
             for (int z = 0; z < side; ++z) {

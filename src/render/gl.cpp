@@ -33,7 +33,7 @@ void setFilter(GLenum target, GLint magnify, GLint minify, GLint wrapX, GLint wr
 int levelsOf(int width, int height) { return std::bit_width(static_cast<unsigned>(std::max(width, height))); }
 
 void takeRoom(GLenum kind, int width, int height, int levels, int slices) {
-    const GLenum target = slices ? GL_TEXTURE_2D_ARRAY : GL_TEXTURE_2D;
+    const GLenum target = targetOf(slices);
     static const bool storage = epoxy_gl_version() >= 42 || epoxy_has_gl_extension("GL_ARB_texture_storage");
     if (storage && slices) return glTexStorage3D(target, levels, kind, width, height, slices);
     if (storage) return glTexStorage2D(target, levels, kind, width, height);

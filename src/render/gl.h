@@ -57,6 +57,8 @@ inline GlFrame makeFrame() { return generated<GlFrame>(glGenFramebuffers); }
 // Sets how the bound texture is filtered and what lies beyond its edges, along x and y.
 void setFilter(GLenum target, GLint magnify, GLint minify, GLint wrapX, GLint wrapY);
 
+// The kind of a texture with so many slices, or of a plain one with none.
+inline GLenum targetOf(int slices) { return slices ? GL_TEXTURE_2D_ARRAY : GL_TEXTURE_2D; }
 // Takes room for the bound texture and its mipmaps, once and for all, so that no driver takes it twice; what is in it
 // is not told. `kind` is GL_R8, GL_RG8, GL_RGBA8 or GL_R32F. With `slices` the texture is an array of so many.
 void takeRoom(GLenum kind, int width, int height, int levels = 1, int slices = 0);

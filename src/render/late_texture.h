@@ -26,7 +26,7 @@ public:
         LateTexture t;
         t.texture_ = makeTexture();
         wish.texture = t.texture_;
-        glBindTexture(wish.slices ? GL_TEXTURE_2D_ARRAY : GL_TEXTURE_2D, t.texture_);
+        glBindTexture(targetOf(wish.slices), t.texture_);
         if (rooms && rooms->want(wish)) t.rooms_ = std::move(rooms);
         else takeRoom(wish.kind, wish.width, wish.height, wish.levels, wish.slices);
         return t;

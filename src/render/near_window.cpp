@@ -54,8 +54,8 @@ bool NearWindow::takeRoom(const Level& level, const std::shared_ptr<Rooms>& room
     const auto begin = [&](LateTexture& t, const RoomWish& wish, GLint filter) {
         if (t.begun()) return t.there();
         t = LateTexture::begin(rooms, wish);
-        setFilter(wish.slices ? GL_TEXTURE_2D_ARRAY : GL_TEXTURE_2D, filter, filter,
-                  wrapsX ? GL_REPEAT : GL_CLAMP_TO_EDGE, wrapsZ ? GL_REPEAT : GL_CLAMP_TO_EDGE);
+        setFilter(targetOf(wish.slices), filter, filter, wrapsX ? GL_REPEAT : GL_CLAMP_TO_EDGE,
+                  wrapsZ ? GL_REPEAT : GL_CLAMP_TO_EDGE);
         return false;  // others have a turn
     };
     const int slices = slicesFor(level.layers.size());

@@ -6,10 +6,6 @@
 
 namespace jam {
 
-bool Rooms::lined(unsigned texture) const {
-    return std::any_of(line_.begin(), line_.end(), [texture](const RoomWish& w) { return w.texture == texture; });
-}
-
 bool Rooms::want(const RoomWish& wish) {
     const std::lock_guard lock(busy_);
     if (!helped_ || stopped_) return false;
@@ -20,7 +16,7 @@ bool Rooms::want(const RoomWish& wish) {
 
 bool Rooms::waits(unsigned texture) {
     const std::lock_guard lock(busy_);
-    return lined(texture);
+    return std::any_of(line_.begin(), line_.end(), [texture](const RoomWish& w) { return w.texture == texture; });
 }
 
 void Rooms::forget(unsigned texture) {
@@ -56,7 +52,7 @@ void Rooms::stop() {
 }
 
 void takeWanted(const RoomWish& wish) {
-    const GLenum target = wish.slices ? GL_TEXTURE_2D_ARRAY : GL_TEXTURE_2D;
+    const GLenum target = targetOf(wish.slices);
     glBindTexture(target, wish.texture);
     takeRoom(wish.kind, wish.width, wish.height, wish.levels, wish.slices);
     glBindTexture(target, 0);

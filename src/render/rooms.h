@@ -37,8 +37,6 @@ public:
     void stop();
 
 private:
-    bool lined(unsigned texture) const;
-
     std::mutex busy_;
     std::condition_variable change_;
     std::deque<RoomWish> line_;  // the first is being taken while `taking_`
