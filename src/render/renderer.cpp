@@ -11,6 +11,7 @@
 #include "calm_ground.h"
 #include "canvas.h"
 #include "cliffs.h"
+#include "driver_threads.h"
 #include "enlarge.h"
 #include "ghosts.h"
 #include "gl.h"
@@ -331,6 +332,7 @@ Result<std::unique_ptr<Renderer>> Renderer::create() {
     if (Status s = impl->buildPrograms(); !s) return s.error();
     impl->mesh.build();
     impl->emptyArray = makeArray();
+    if (impl->software) spreadDriverThreads();
     return std::unique_ptr<Renderer>(new Renderer(std::move(impl)));
 }
 
