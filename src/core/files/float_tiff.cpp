@@ -10,6 +10,7 @@
 #include <cmath>
 #include <cstring>
 #include <memory>
+#include <span>
 
 #include "base/parallel.h"
 #include "files/tiff_memory.h"
@@ -22,7 +23,8 @@ static_assert(std::endian::native == std::endian::little, "the predictor below p
 
 constexpr int kFileTile = 256;
 constexpr size_t kTileBytes = kFileTile * kFileTile * sizeof(float);
-constexpr int kEffort = 1;  // of Zstandard; more makes files hardly smaller and saving slower
+constexpr size_t kAtOnce = 64;  // tiles that are packed before they are written
+constexpr int kEffort = 1;      // of Zstandard; more makes files hardly smaller and saving slower
 
 void predict(const float* row, uint8_t* out) {
     const auto* in = reinterpret_cast<const uint8_t*>(row);
@@ -54,25 +56,26 @@ std::vector<Region> fileTiles(int columns, int rows) {
     return tiles;
 }
 
-std::vector<Bytes> packTiles(const TiledGrid<float>& grid, const std::vector<Region>& tiles) {
+// Some tiles, packed; those that are absent stay empty.
+std::vector<Bytes> packTiles(const TiledGrid<float>& grid, std::span<const Region> tiles) {
     std::vector<Bytes> packed(tiles.size());
     parallelFor(static_cast<int>(tiles.size()), 1, [&](int first, int end) {
         const std::unique_ptr<ZSTD_CCtx, size_t (*)(ZSTD_CCtx*)> zstd(ZSTD_createCCtx(), ZSTD_freeCCtx);
         Raster<float> tile(kFileTile, kFileTile);
-        Bytes plain(kTileBytes);
+        Bytes plain(kTileBytes), room(ZSTD_compressBound(kTileBytes));
         for (int i = first; i < end; ++i) {
             const Region& part = tiles[static_cast<size_t>(i)];
             // The first is always written: libtiff leaves the table of tiles out of a file that has none.
-            if (i > 0 && tileIsAbsent(grid, part)) continue;
+            if ((part.x0 > 0 || part.z0 > 0) && tileIsAbsent(grid, part)) continue;
             if (part.width() < kFileTile || part.depth() < kFileTile)
                 std::fill_n(tile.view().data, kFileTile * kFileTile, 0.f);
             grid.read(part, tile.view());
             for (int z = 0; z < kFileTile; ++z)
                 predict(tile.view().row(z), plain.data() + static_cast<size_t>(z) * 4 * kFileTile);
-            Bytes& out = packed[static_cast<size_t>(i)];
-            out.resize(ZSTD_compressBound(kTileBytes));
-            const size_t n = ZSTD_compressCCtx(zstd.get(), out.data(), out.size(), plain.data(), plain.size(), kEffort);
-            out.resize(ZSTD_isError(n) ? 0 : n);
+            const size_t n = ZSTD_compressCCtx(zstd.get(), room.data(), room.size(), plain.data(), plain.size(),
+                                               kEffort);
+            if (!ZSTD_isError(n))
+                packed[static_cast<size_t>(i)].assign(room.begin(), room.begin() + static_cast<ptrdiff_t>(n));
         }
     });
     return packed;
@@ -83,8 +86,9 @@ std::vector<Bytes> packTiles(const TiledGrid<float>& grid, const std::vector<Reg
 Result<Bytes> encodeFloatTiff(const TiledGrid<float>& grid) {
     assert(grid.defaultValue() == 0);
     const std::vector<Region> tiles = fileTiles(grid.columns(), grid.rows());
-    const std::vector<Bytes> packed = packTiles(grid, tiles);
     TiffMemory memory;
+    // Room for all that there may be: what is not written to takes none, and growing would take it twice.
+    memory.bytes.reserve(grid.bytes());
     {
         const Tiff tiff = openTiff(memory, "w");
         TIFF* t = tiff.get();
@@ -100,10 +104,15 @@ Result<Bytes> encodeFloatTiff(const TiledGrid<float>& grid) {
         TIFFSetField(t, TIFFTAG_COMPRESSION, COMPRESSION_ZSTD);
         TIFFSetField(t, TIFFTAG_PREDICTOR, PREDICTOR_FLOATINGPOINT);
         bool good = true;
-        for (size_t i = 0; i < packed.size() && good; ++i)
-            if (!packed[i].empty())
-                good = TIFFWriteRawTile(t, static_cast<uint32_t>(i), const_cast<uint8_t*>(packed[i].data()),
-                                        static_cast<tmsize_t>(packed[i].size())) > 0;
+        // Some at a time: all of them beside what is written would take the ground's memory twice.
+        for (size_t first = 0; first < tiles.size() && good; first += kAtOnce) {
+            const size_t some = std::min(kAtOnce, tiles.size() - first);
+            std::vector<Bytes> packed = packTiles(grid, std::span(tiles).subspan(first, some));
+            for (size_t i = 0; i < some && good; ++i)
+                if (!packed[i].empty())
+                    good = TIFFWriteRawTile(t, static_cast<uint32_t>(first + i), packed[i].data(),
+                                            static_cast<tmsize_t>(packed[i].size())) > 0;
+        }
         if (!good || !TIFFWriteDirectory(t))
             return Error{"", "heights", "they could not be encoded", "free some memory"};
     }

@@ -55,6 +55,8 @@ std::string pictureName(uint32_t id, const char* slot) { return "layers/" + std:
 struct Part {
     std::string name;
     Bytes bytes;
+    const Bytes* lent = nullptr;  // the level's own, in place of `bytes`
+    const Bytes& content() const { return lent ? *lent : bytes; }
 };
 
 Json describe(const Level& level) {
@@ -119,6 +121,7 @@ Json describe(const Level& level) {
     return all;
 }
 
+// They borrow from the level.
 Result<std::vector<Part>> encodeParts(const Level& level, const Context& context) {
     std::vector<Part> parts;
     const std::string text = describe(level).dump(2) + "\n";
@@ -154,7 +157,7 @@ Result<std::vector<Part>> encodeParts(const Level& level, const Context& context
         if (!s) return s.error();
     for (const Layer& l : level.layers)
         for (const LayerSlot& slot : kLayerSlots)
-            if (const Picture& p = l.*slot.picture) parts.push_back({pictureName(l.id, slot.name), p->bytes});
+            if (const Picture& p = l.*slot.picture) parts.push_back({pictureName(l.id, slot.name), {}, &p->bytes});
     if (context.cancelled()) return cancelledError();
     context.report(0.8);
     return parts;
@@ -177,7 +180,7 @@ Status writeZip(const std::vector<Part>& parts, const AtomicFile& file) {
         return e;
     }
     for (const Part& part : parts) {
-        zip_source_t* source = zip_source_buffer(zip, part.bytes.data(), part.bytes.size(), 0);
+        zip_source_t* source = zip_source_buffer(zip, part.content().data(), part.content().size(), 0);
         const zip_int64_t index = source ? zip_file_add(zip, part.name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
         if (index < 0) {
             const Error e = zipTrouble(file.goal(), zip_get_error(zip));
