@@ -121,6 +121,37 @@ TEST_CASE("the first piece after the camera moved is small, whatever the view be
     CHECK(second.width * second.height <= 64 * 16);
 }
 
+TEST_CASE("that a piece was quick tells nothing when it was drawn plainer than it should be") {
+    Refiner refiner;
+    refiner.resize(640, 480);
+    const auto area = [](const PixelRect& p) { return p.width * p.height; };
+    while (const auto piece = refiner.next(320, 240)) refiner.took(*piece, 0.7);  // a cheap view
+    refiner.forget();
+    refiner.wait({0, 0, 640, 480});
+    const PixelRect first = *refiner.next(320, 240);
+    // While what it needs is made it is drawn again and again, and grows no larger, even where it takes a little longer
+    // than in the view before.
+    for (int i = 0; i < 30; ++i) {
+        const PixelRect piece = *refiner.next(320, 240);
+        CHECK(area(piece) <= area(first));
+        refiner.took(piece, i % 2 ? 0.05 : 1.01 * refiner.likely(piece), false);
+    }
+    refiner.took(first, 1);
+    CHECK(area(*refiner.next(320, 240)) > area(first));
+    // That it was slow is believed: all of it waits on, in pieces that are smaller.
+    while (const auto piece = refiner.next(320, 240)) refiner.took(*piece, 0.7);
+    refiner.wait({0, 0, 640, 480});
+    const PixelRect large = *refiner.next(320, 240);
+    REQUIRE(area(large) > 64 * 64);
+    refiner.took(large, 90, false);
+    CHECK(refiner.likely(large) > 45);
+    const PixelRect next = *refiner.next(320, 240);
+    CHECK(area(next) < area(large) / 4);
+    int pixels = 0;
+    while (const auto piece = refiner.next(320, 240)) pixels += area(*piece), refiner.took(*piece, 7);
+    CHECK(pixels >= 640 * 480);
+}
+
 TEST_CASE("a moving picture is drawn in fewer pixels once it is slow, and in more again only when that is fluid") {
     Pace pace;
     const auto is = [&](Finish f) { return pace.finish() == f; };

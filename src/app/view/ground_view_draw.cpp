@@ -193,11 +193,8 @@ void GroundView::refineSome() {
     surface_->makeCurrent();
     const bool complete = r->draw(camera_, sight_, Finish::full, &piece);
     surface_->present(piece);
-    refiner_.took(piece, static_cast<double>(clock.nsecsElapsed()) * 1e-6);
-    if (!complete) {
-        refiner_.wait(piece);
-        return retry_.start();
-    }
+    refiner_.took(piece, static_cast<double>(clock.nsecsElapsed()) * 1e-6, complete);
+    if (!complete) return retry_.start();
     if (!refiner_.done()) goOn(refine_);
 }
 

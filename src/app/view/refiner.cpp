@@ -99,9 +99,10 @@ std::optional<PixelRect> Refiner::next(double px, double py) const {
     return pixelsOf(piece);
 }
 
-void Refiner::took(const PixelRect& piece, double ms) {
+void Refiner::took(const PixelRect& piece, double ms, bool complete) {
+    if (!complete && ms <= likely(piece)) return wait(piece);
     if (learnt_) late_ += 0.3 * (std::clamp(ms / std::max(likely(piece), 1e-3), 0.3, 4.0) - late_);
-    learnt_ = true;
+    learnt_ |= complete;
     const Cells c = cellsOf(piece);
     const int count = std::max((c.x1 - c.x0) * (c.y1 - c.y0), 1);
     const double each = std::max(ms - kPieceMs, 0.1 * ms) / count;
@@ -110,6 +111,7 @@ void Refiner::took(const PixelRect& piece, double ms) {
             waiting_ -= at(x, y).waits;
             at(x, y) = {static_cast<float>(each), true, false};
         }
+    if (!complete) wait(piece);
     // Dearer is believed at once, cheaper slowly.
     typical_ += (each > typical_ ? 0.5 : 0.1) * (each - typical_);
 }

@@ -29,8 +29,9 @@ public:
     bool done() const { return waiting_ == 0; }
     // The next piece, nearest to this pixel; none when nothing waits.
     std::optional<PixelRect> next(double x, double y) const;
-    // A piece was drawn in so many milliseconds.
-    void took(const PixelRect& piece, double ms);
+    // A piece was drawn in so many milliseconds. One that is not complete waits on, and that it was quick tells
+    // nothing: drawn as it should be it may take twenty times as long.
+    void took(const PixelRect& piece, double ms, bool complete = true);
     // What a piece is likely to take, ms.
     double likely(const PixelRect& piece) const;
 
