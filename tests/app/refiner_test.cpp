@@ -180,7 +180,7 @@ TEST_CASE("a moving picture is drawn in fewer pixels once it is slow, and in mor
     while (!is(Finish::coarse) && frames < 200) pace.took(Finish::coarsest, 3, 0.5), ++frames;  // half of it in 3 ms
     CHECK(frames > 3);
     CHECK(frames < 40);
-    while (!is(Finish::quick) && frames < 400) pace.took(Finish::coarse, 3, 0.5), ++frames;
+    while (!is(Finish::quick) && frames < 400) pace.took(Finish::coarse, 2.5, 0.5), ++frames;
     CHECK(frames < 80);
     // Even work does not make it change to and fro.
     for (const double fine : {16.0, 26.0, 60.0}) {

@@ -7,8 +7,11 @@ namespace jam {
 
 class Pace {
 public:
-    static constexpr double kFluidMs = 18;  // a whole frame that takes longer than this is drawn in fewer pixels
-    static constexpr double kEasyMs = 13;   // and one that would take less than this in more is not
+    // A whole frame that takes longer than this is drawn in fewer pixels: in all of them it has to be quick, in some of
+    // them sixty a second are enough.
+    static constexpr double fluidMs(Finish f) { return f == Finish::quick ? 13 : 16.7; }
+    // One that would take less than this in more of them is drawn so.
+    static constexpr double easyMs(Finish f) { return f == Finish::quick ? 10 : 12.5; }
 
     Finish finish() const { return finish_; }
     // A frame with this finish took so many milliseconds for a share of the picture.
@@ -17,9 +20,9 @@ public:
         const double whole = ms / share / costOf(finish);
         // Slower is believed sooner than faster: one late frame too many is seen, one coarse one is not.
         typical_ += (whole > typical_ ? 0.5 : 0.1) * (whole - typical_);
-        if (finish_ != Finish::coarsest && typical_ * costOf(finish_) > kFluidMs)
+        if (finish_ != Finish::coarsest && typical_ * costOf(finish_) > fluidMs(finish_))
             finish_ = finish_ == Finish::quick ? Finish::coarse : Finish::coarsest;
-        else if (finish_ != Finish::quick && typical_ * costOf(finer()) < kEasyMs) finish_ = finer();
+        else if (finish_ != Finish::quick && typical_ * costOf(finer()) < easyMs(finer())) finish_ = finer();
     }
 
 private:
