@@ -145,9 +145,9 @@ private:
     void refreshAll();
     void drawFrame();
     void syncRenderer(Renderer& renderer, const Change* hint);
-    // Brings more of the ground up to date, and lets the picture follow where it shows, but for `drawn`.
+    // Brings more of the ground up to date, for so long, and lets the picture follow where it shows, but for `drawn`.
     void bringSome();
-    void bring(Renderer& renderer, const TileSet& drawn);
+    void bring(Renderer& renderer, const TileSet& drawn, double ms);
     std::vector<PixelRect> partsOf(const News& news) const;
     void drawPart(const PixelRect& part, bool everything);
     void goOn(QTimer& step);

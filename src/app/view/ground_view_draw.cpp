@@ -12,12 +12,12 @@ namespace jam {
 
 namespace {
 
-constexpr double kDabMs = 18;      // most that the full picture of a dab may take
-constexpr int kHoverMs = 60;       // since the last move of the mouse, while one takes it to be moving
-constexpr int kYieldMs = 6;        // from one step of bringing or refining to the next, while the mouse moves
-constexpr int kStepMs = 20;        // after which taking over another level is an event of its own
-constexpr double kBringMs = 5;     // for bringing ground up to date between two events
-constexpr double kDabBringMs = 2;  // the same before a dab is drawn
+constexpr double kDabMs = 18;        // most that the full picture of a dab may take
+constexpr int kHoverMs = 60;         // since the last move of the mouse, while one takes it to be moving
+constexpr int kYieldMs = 6;          // from one step of bringing or refining to the next, while the mouse moves
+constexpr int kStepMs = 20;          // after which taking over another level is an event of its own
+constexpr double kBringMs = 5;       // for bringing ground up to date between two events
+constexpr double kFrameBringMs = 2;  // the same before a picture that the hand waits for
 
 }  // namespace
 
@@ -94,7 +94,7 @@ void GroundView::drawFrame() {
     syncRenderer(*r, all_ || fresh_ || refresh_ ? nullptr : &pending_.change);
     // Making room for another level is long enough for one event; the picture comes in the next.
     if (fresh_ && clock.elapsed() > kStepMs) return frame_.start();
-    bring(*r, touchedGround(document_.level(), pending_.change).grown(2, document_.level().bounds()));
+    bring(*r, touchedGround(document_.level(), pending_.change).grown(2, document_.level().bounds()), kFrameBringMs);
     // Without heights there is nothing to draw; the picture stays as it is until they have come.
     if (!r->drawable()) return markWaits_ ? moveMark() : void();
     const bool everything = all_ || fresh_, refresh = refresh_;
@@ -117,13 +117,13 @@ void GroundView::bringSome() {
     if (!r || frame_.isActive()) return;
     surface_->makeCurrent();
     const bool waited = !r->drawable();
-    bring(*r, {});
+    bring(*r, {}, kBringMs);
     if (waited && r->drawable()) scheduleFrame();
 }
 
-void GroundView::bring(Renderer& r, const TileSet& drawn) {
+void GroundView::bring(Renderer& r, const TileSet& drawn, double ms) {
     TileSet beside;
-    r.bring(camera_, sight_, drawn.empty() ? kBringMs : kDabBringMs).each([&](int, int, const Region& part) {
+    r.bring(camera_, sight_, ms).each([&](int, int, const Region& part) {
         if (!drawn.contains(part.x0, part.z0) || !drawn.contains(part.x1 - 1, part.z1 - 1)) beside.add(part);
     });
     if (r.stale()) goOn(bring_);
