@@ -155,6 +155,17 @@ TEST_CASE("heights survive as TIFF, absent tiles stay absent") {
     CHECK(decodeFloatTiff(encodeFloatTiff(grid).take(), "t", 601, 300).error().field == "size");
 }
 
+TEST_CASE("heights of so many tiles that they are packed in several goes come back in their places") {
+    // 70 tiles of a file in two rows, and something only in some of those that are packed later.
+    TiledGrid<float> grid(256 * 35 - 40, 300, 0);
+    for (const int x : {3, 256 * 5 + 7, 256 * 33 + 9, 256 * 34 + 90})
+        for (const int z : {11, 290}) grid.set(x, z, static_cast<float>(x) + 0.5f * static_cast<float>(z));
+    const Result<TiledGrid<float>> back = decodeFloatTiff(encodeFloatTiff(grid).take(), "t", grid.columns(), 300);
+    REQUIRE(back);
+    CHECK(back.value() == grid);
+    CHECK(back.value().presentTiles() == grid.presentTiles());
+}
+
 TEST_CASE("strokes survive writing and reading") {
     const Level level = hillyLevel(65, 65, 1, 3);
     const auto tip = std::make_shared<TipPicture>(TipPicture{"Ramp", 3, {0, 0.2f, 0.4f, 0.6f, 0.8f, 1, 0, 0.2f, 1}});
