@@ -16,6 +16,7 @@ constexpr int kQuads = Patch::kQuads;
 constexpr Strays kUnknown{-1, -1};
 constexpr int kWholeStep = 4;     // up to this all samples are read at once, because that is quicker
 constexpr double kNearest = 0.5;  // metres; nearer than this a patch is as large as the picture anyway
+constexpr double kLeastUpright = 0.05;
 
 constexpr int kAcross = kQuads + 1, kVertices = kAcross * kAcross;
 using Heights = std::array<float, kVertices>;
@@ -116,7 +117,8 @@ const Strays& CalmGround::at(const Level& level, const Patch& patch) {
 }
 
 int CalmGround::joined(const Level& level, const Patch& patch, double pixels, double metres) {
-    const double most = pixels * metres * std::max<double>(patch.nearest, kNearest);
+    const double most = pixels * metres * std::max<double>(patch.nearest, kNearest) /
+                        std::max<double>(patch.upright, kLeastUpright);
     const Strays& s = at(level, patch);
     return s.fourth <= most && s.second <= most ? 4 : s.second <= most ? 2 : 1;
 }

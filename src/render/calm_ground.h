@@ -20,8 +20,8 @@ public:
     void follow(const Level& level, const TileSet& ground);
     // Preconditions: follow() was called for this level, and the patch is one of choosePatches().
     const Strays& at(const Level& level, const Patch& patch);
-    // How many quads may be joined each way, 1, 2 or 4, so that no vertex left out lies farther than `pixels` from the
-    // mesh. `metres` is the size of a pixel a metre away (Camera::metresPerPixel).
+    // How many quads may be joined each way, 1, 2 or 4, so that no vertex left out is seen farther than `pixels` from
+    // the mesh. `metres` is the size of a pixel a metre away (Camera::metresPerPixel).
     int joined(const Level& level, const Patch& patch, double pixels, double metres);
 
 private:

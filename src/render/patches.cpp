@@ -1,37 +1,19 @@
 #include "patches.h"
 
-#include "base/maths.h"
-
 #include <algorithm>
 #include <cmath>
-#include <glm/geometric.hpp>
+
+#include "frustum.h"
 
 namespace jam {
 
 namespace {
 
-struct Box {
-    glm::dvec3 low, high;
-};
-
-double distanceTo(const Box& b, const glm::dvec3& p) {
-    return glm::length(glm::max(glm::max(b.low - p, p - b.high), glm::dvec3(0)));
-}
-
 class Choice {
 public:
     Choice(const Level& level, const HeightPyramid& pyramid, const Camera& camera, double finest,
            std::vector<Patch>& out)
-        : level_(level), pyramid_(pyramid), camera_(camera), finest_(finest), out_(out) {
-        // Half spaces through the camera that bound the picture.
-        const double half = std::tan(camera.fieldOfView * kRadians / 2);
-        const double wide = half * camera.width / camera.height;
-        const glm::dvec3 f = camera.forward(), r = camera.right(), u = camera.up();
-        planes_[0] = f * wide + r;
-        planes_[1] = f * wide - r;
-        planes_[2] = f * half + u;
-        planes_[3] = f * half - u;
-    }
+        : level_(level), pyramid_(pyramid), camera_(camera), picture_(camera), finest_(finest), out_(out) {}
 
     void run() {
         // A node at depth n has two patches a side, so 2 * kQuads << n quads of one sample.
@@ -56,14 +38,6 @@ private:
                 {level_.originX + x1 * level_.spacing, s.high, level_.originZ + z1 * level_.spacing}};
     }
 
-    bool seen(const Box& b) const {
-        for (const glm::dvec3& plane : planes_) {
-            const glm::dvec3 far{plane.x > 0 ? b.high.x : b.low.x, plane.y > 0 ? b.high.y : b.low.y,
-                                 plane.z > 0 ? b.high.z : b.low.z};
-            if (glm::dot(plane, far - camera_.at) < 0) return false;
-        }
-        return true;
-    }
     bool outside(int column, int row) const { return column >= level_.columns - 1 || row >= level_.rows - 1; }
 
     void add(int n, int column, int row, int first, int end) {
@@ -72,9 +46,9 @@ private:
             const int c = column + (k % end) * size, r = row + (k / end) * size;
             if (outside(c, r)) continue;
             const Box b = box(c, r, size);
-            if (seen(b))
-                out_.push_back(
-                    {c, r, step, static_cast<float>(range(n)), static_cast<float>(distanceTo(b, camera_.at))});
+            if (picture_.meets(b))
+                out_.push_back({c, r, step, static_cast<float>(range(n)), static_cast<float>(distanceTo(b, camera_.at)),
+                                static_cast<float>(uprightShare(b, camera_.at))});
         }
     }
 
@@ -85,7 +59,7 @@ private:
         const Box b = box(column, row, size);
         const double away = distanceTo(b, camera_.at);
         if (away > range(n)) return false;
-        if (!seen(b)) return true;
+        if (!picture_.meets(b)) return true;
         if (n == 0 || away > range(n - 1)) {
             add(n, column, row, 0, 2);
             return true;
@@ -100,9 +74,9 @@ private:
     const Level& level_;
     const HeightPyramid& pyramid_;
     const Camera& camera_;
+    Frustum picture_;
     double finest_;
     std::vector<Patch>& out_;
-    glm::dvec3 planes_[4];
 };
 
 }  // namespace

@@ -15,6 +15,7 @@ struct Patch {
     int step;         // samples per quad
     float morphEnd;   // metres from the camera where it has become the next coarser mesh
     float nearest;    // metres from the camera to its box
+    float upright;    // most that is seen of a metre's height in it, as a share
 
     Region region() const { return {column, row, column + kQuads * step + 1, row + kQuads * step + 1}; }
 };

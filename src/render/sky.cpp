@@ -1,6 +1,5 @@
 #include "sky.h"
 
-#include <array>
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/matrix.hpp>
 #include <vector>
@@ -12,17 +11,24 @@
 namespace jam {
 
 namespace {
-constexpr int kQuadsX = 28,
-              kQuadsY = 20;  // neighbours share corners: what the sky looks like is worked out once for each
-}
+
+// Quads of the raster, across and up. Neighbours share corners: what the sky looks like is worked out once for each.
+struct Quads {
+    int x, y;
+};
+// Without clouds, which are above the horizon, fewer do.
+constexpr Quads kClouded{28, 20}, kPlain{7, 5};
+
+Quads quadsFor(const Camera& camera) { return camera.ray(camera.width / 2.0, -0.5).along.y > 0 ? kClouded : kPlain; }
+
+}  // namespace
 
 Status Sky::build() {
     const std::string light = shader_light_glsl;
-    const std::string grid = "#define QUICK\n#define GRID_X " + std::to_string(kQuadsX) + "\n#define GRID_Y " +
-                             std::to_string(kQuadsY) + "\n";
     for (GlProgram* made : {&full_, &quick_}) {
         Result<GlProgram> p = makeProgram(light + shader_clouds_glsl + shader_sky_vert,
-                                          light + shader_clouds_glsl + shader_sky_frag, made == &quick_ ? grid : "");
+                                          light + shader_clouds_glsl + shader_sky_frag,
+                                          made == &quick_ ? "#define QUICK\n" : "");
         if (!p) return p.error();
         *made = p.take();
     }
@@ -52,23 +58,24 @@ bool meetsGround(const Level& level, const Camera& camera, float lowest, const g
 std::vector<uint16_t> Sky::open(const View3& view) {
     const Level& level = view.textures.level();
     const Camera& c = view.camera;
+    const Quads quads = quadsFor(c);
     // Behind openings there is a floor of its own (Renderer's inside), behind what is no land there is sky.
     const float lowest = hasGaps(level) ? view.foot : view.pyramid.whole().low;
     const bool sure = level.noLand.presentTiles() == 0 &&
                       (!level.holds(c.at.x, c.at.z) || c.at.y > altitudeAt(level, c.at.x, c.at.z));
-    std::array<bool, (kQuadsX + 1) * (kQuadsY + 1)> ground{};
-    for (int y = 0; sure && y <= kQuadsY; ++y)
-        for (int x = 0; x <= kQuadsX; ++x)
+    std::vector<bool> ground(static_cast<size_t>((quads.x + 1) * (quads.y + 1)));
+    for (int y = 0; sure && y <= quads.y; ++y)
+        for (int x = 0; x <= quads.x; ++x)
             // From the lower edge up, as clip space goes.
-            ground[static_cast<size_t>(y * (kQuadsX + 1) + x)] = meetsGround(
+            ground[static_cast<size_t>(y * (quads.x + 1) + x)] = meetsGround(
                 level, c, lowest,
-                c.ray(static_cast<double>(x) * c.width / kQuadsX - 0.5,
-                      c.height - static_cast<double>(y) * c.height / kQuadsY - 0.5)
+                c.ray(static_cast<double>(x) * c.width / quads.x - 0.5,
+                      c.height - static_cast<double>(y) * c.height / quads.y - 0.5)
                     .along);
     std::vector<uint16_t> corners;
-    for (int y = 0; y < kQuadsY; ++y)
-        for (int x = 0; x < kQuadsX; ++x) {
-            const int a = y * (kQuadsX + 1) + x, b = a + kQuadsX + 1;
+    for (int y = 0; y < quads.y; ++y)
+        for (int x = 0; x < quads.x; ++x) {
+            const int a = y * (quads.x + 1) + x, b = a + quads.x + 1;
             const auto at = [&](int i) { return ground[static_cast<size_t>(i)]; };
             if (at(a) && at(a + 1) && at(b) && at(b + 1)) continue;
             for (const int i : {a, a + 1, b, a + 1, b + 1, b}) corners.push_back(static_cast<uint16_t>(i));
@@ -89,6 +96,8 @@ void Sky::draw(const View3& view, bool quick) {
     glUniformMatrix4fv(at(p, "fromClip"), 1, GL_FALSE, glm::value_ptr(fromClip));
     glBindVertexArray(quick ? raster_ : empty_);
     if (!quick) return glDrawArrays(GL_TRIANGLES, 0, 3);
+    const Quads quads = quadsFor(view.camera);
+    glUniform2i(at(p, "quads"), quads.x, quads.y);
     glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(corners.size() * sizeof(uint16_t)), corners.data(),
                  GL_STREAM_DRAW);
     glDrawElements(GL_TRIANGLES, static_cast<GLsizei>(corners.size()), GL_UNSIGNED_SHORT, nullptr);

@@ -19,14 +19,7 @@ namespace {
 constexpr int kTile = TiledGrid<Wet>::kTile;
 constexpr int kMostBodies = static_cast<int>(kMaxWaters) + 1;  // numbers begin with 1
 constexpr int kUnit = static_cast<int>(kTextureUnits);         // beyond those of the ground
-
-// How far to a side of a point of a stream its surface reaches: until the ground rises above it.
-double reachAside(const Level& level, const LinePoint& p, double nx, double nz) {
-    const double step = 0.5 * level.spacing, most = 0.5 * p.width + p.shoulder;
-    for (double out = 0.5 * p.width; out < most; out += step)
-        if (altitudeAt(level, p.x + out * nx, p.z + out * nz) > p.height) return out + step;
-    return most;
-}
+constexpr double kApart = 6;                                   // pixels between two points of a moving stream
 
 }  // namespace
 
@@ -46,23 +39,15 @@ Status Waters::build() {
             programs_[kind][look] = made.take();
         }
     tiles_ = makeBuffer();
-    strip_ = makeBuffer();
-    stripCorners_ = makeBuffer();
     tileArray_ = makeArray();
-    stripArray_ = makeArray();
     emptyArray_ = makeArray();
     glBindVertexArray(tileArray_);
     glBindBuffer(GL_ARRAY_BUFFER, tiles_);
     glEnableVertexAttribArray(0);
     glVertexAttribDivisor(0, 1);
     glVertexAttribPointer(0, 4, GL_FLOAT, GL_FALSE, 4 * sizeof(float), nullptr);
-    glBindVertexArray(stripArray_);
-    glBindBuffer(GL_ARRAY_BUFFER, strip_);
-    for (const GLuint i : {0u, 1u}) glEnableVertexAttribArray(i);
-    glVertexAttribPointer(0, 3, GL_FLOAT, GL_FALSE, 7 * sizeof(float), nullptr);
-    glVertexAttribPointer(1, 4, GL_FLOAT, GL_FALSE, 7 * sizeof(float), reinterpret_cast<void*>(3 * sizeof(float)));
-    glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, stripCorners_);
     glBindVertexArray(0);
+    streams_.build();
     return {};
 }
 
@@ -93,7 +78,7 @@ void Waters::follow(const Level& level, const Change& change) {
     strips_ = strips_ || change.waters || !change.strata.empty();
     if (!changed.empty()) upload(level, changed);
     buildTiles(level);
-    if (std::exchange(strips_, false)) buildStrips(level);
+    if (std::exchange(strips_, false)) streams_.follow(level, static_cast<int>(level.pools.size()) + 1);
 }
 
 void Waters::upload(const Level& level, const TileSet& changed) {
@@ -176,49 +161,6 @@ void Waters::buildTiles(const Level& level) {
     deepest_ = deepestShown(level);
 }
 
-void Waters::buildStrips(const Level& level) {
-    std::vector<float> all;
-    std::vector<uint32_t> corners;
-    for (size_t n = 0; n < level.streams.size(); ++n) {
-        const std::vector<LinePoint> line = streamLine(level, level.streams[n]);
-        if (line.size() < 2) continue;
-        const auto number = static_cast<float>(level.pools.size() + n + 1);
-        // In between there is a vertex on the line itself, so that a strip that narrows stays even.
-        const size_t first = all.size();
-        constexpr size_t kEach = 3 * 7;  // floats for a point of the line
-        all.resize(first + line.size() * kEach);
-        parallelFor(static_cast<int>(line.size()), 16, [&](int from, int to) {
-            for (auto i = static_cast<size_t>(from); i < static_cast<size_t>(to); ++i) {
-                const LinePoint &p = line[i], &a = line[i > 0 ? i - 1 : 0], &b = line[std::min(i + 1, line.size() - 1)];
-                const double dx = b.x - a.x, dz = b.z - a.z, length = std::max(std::hypot(dx, dz), 1e-9);
-                const double nx = -dz / length, nz = dx / length, falls = (a.height - b.height) / length;
-                auto put = all.begin() + static_cast<ptrdiff_t>(first + i * kEach);
-                for (const int side : {-1, 0, 1}) {
-                    const double out = side == 0 ? 0 : side * reachAside(level, p, side * nx, side * nz);
-                    for (const double v : {p.x + out * nx, static_cast<double>(p.height), p.z + out * nz,
-                                           static_cast<double>(p.along), out, falls})
-                        *put++ = static_cast<float>(v);
-                    *put++ = number;
-                }
-            }
-        });
-        for (size_t i = 1; i < line.size(); ++i) {
-            const auto v = static_cast<uint32_t>(first / 7 + 3 * (i - 1));
-            for (const uint32_t k : {0u, 1u})
-                corners.insert(corners.end(), {v + k, v + k + 1, v + k + 3, v + k + 1, v + k + 4, v + k + 3});
-        }
-    }
-    cornerCount_ = static_cast<int>(corners.size());
-    glBindVertexArray(0);
-    glBindBuffer(GL_ARRAY_BUFFER, strip_);
-    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(all.size() * sizeof(float)), all.data(), GL_DYNAMIC_DRAW);
-    glBindVertexArray(stripArray_);
-    glBindBuffer(GL_ELEMENT_ARRAY_BUFFER, stripCorners_);
-    glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(corners.size() * sizeof(uint32_t)), corners.data(),
-                 GL_DYNAMIC_DRAW);
-    glBindVertexArray(0);
-}
-
 const GlProgram& Waters::take(Kind kind, int look, const View3& view, const Sight& sight) {
     const GlProgram& p = programs_[kind][look];
     const Level& level = view.textures.level();
@@ -265,10 +207,9 @@ void Waters::draw(const View3& view, const Sight& sight, Finish finish) {
         glBindVertexArray(emptyArray_);
         drawSides(p, view);
     }
-    if (cornerCount_ > 0) {
+    if (!streams_.empty()) {
         take(kStream, look, view, sight);
-        glBindVertexArray(stripArray_);
-        glDrawElements(GL_TRIANGLES, cornerCount_, GL_UNSIGNED_INT, nullptr);
+        streams_.draw(view.camera, finish == Finish::full ? 0 : kApart / shareOf(finish));
     }
     if (tileCount_ > 0) {
         take(kPool, look, view, sight);

@@ -4,6 +4,7 @@
 #include "gl.h"
 #include "ground_programs.h"
 #include "renderer.h"
+#include "stream_strips.h"
 
 namespace jam {
 
@@ -23,17 +24,17 @@ private:
 
     void upload(const Level& level, const TileSet& changed);
     void buildTiles(const Level& level);
-    void buildStrips(const Level& level);
     const GlProgram& take(Kind kind, int look, const View3& view, const Sight& sight);
 
     GlProgram programs_[kKinds][kLooks];
-    GlBuffer tiles_, strip_, stripCorners_;
-    GlArray tileArray_, stripArray_, emptyArray_;
+    StreamStrips streams_;
+    GlBuffer tiles_;
+    GlArray tileArray_, emptyArray_;
     GlTexture texture_;  // number of the body over each sample of `held_`, 0 where it is dry
     Region held_;
     std::vector<uint64_t> bodies_;  // of each tile of the level, by cells: those that stand over any of their corners
     std::vector<uint32_t> ids_;     // by number - 1
-    int columns_ = 0, rows_ = 0, across_ = 0, tileCount_ = 0, cornerCount_ = 0;
+    int columns_ = 0, rows_ = 0, across_ = 0, tileCount_ = 0;
     float deepest_ = 1;
     bool any_ = false, atEdge_ = false, strips_ = true;  // the strips have to be made anew
 };

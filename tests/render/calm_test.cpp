@@ -2,12 +2,14 @@
 #include <catch2/catch.hpp>
 
 #include <cmath>
+#include <glm/geometric.hpp>
 #include <map>
 
 #include "level/ground.h"
 #include "levels.h"
 #include "picture.h"
 #include "render/calm_ground.h"
+#include "render/frustum.h"
 #include "render/patch_mesh.h"
 
 using namespace jam;
@@ -37,6 +39,11 @@ double meshAt(const std::vector<uint16_t>& mesh, int vertex, const std::function
 double heightOf(const Level& l, const Patch& p, int vertex) {
     return groundSample(l, std::min(p.column + columnOf(vertex) * p.step, l.columns - 1),
                         std::min(p.row + rowOf(vertex) * p.step, l.rows - 1));
+}
+
+glm::dvec3 vertexOf(const Level& l, const Patch& p, int vertex) {
+    return {l.originX + std::min(p.column + columnOf(vertex) * p.step, l.columns - 1) * l.spacing,
+            heightOf(l, p, vertex), l.originZ + std::min(p.row + rowOf(vertex) * p.step, l.rows - 1) * l.spacing};
 }
 
 double strayOf(const Level& l, const Patch& p, int joined) {
@@ -102,31 +109,93 @@ TEST_CASE("a patch of any density is covered once, faces up, and keeps its rim")
     }
 }
 
-TEST_CASE("joined quads lie no farther from the ground than allowed", "[property]") {
+TEST_CASE("joined quads are seen no farther from the ground than allowed", "[property]") {
     Random random(3);
     std::map<int, int> met;
-    for (int round = 0; round < 6; ++round) {
+    for (int round = 0; round < 9; ++round) {
         const Level l = calmAndRough(static_cast<uint32_t>(round));
         const HeightPyramid pyramid(l);
         CalmGround calm;
         calm.follow(l, {});
         Camera c;
         c.at = {between(random, -80, 80), between(random, 5, 90), between(random, -50, 50)};
-        c.yaw = between(random, 0, 360), c.pitch = between(random, -60, 0);
+        c.yaw = between(random, 0, 360), c.pitch = between(random, -89, 0);
         std::vector<Patch> patches;
         choosePatches(l, pyramid, c, finestReach(l, c, 12), patches);
         const double pixels = between(random, 0.2, 4), metres = c.metresPerPixel(1);
         for (const Patch& p : patches) {
             const int joined = calm.joined(l, p, pixels, metres);
             ++met[joined];
-            const double most = pixels * metres * std::max<double>(p.nearest, 0.5);
+            const double most = pixels * metres * std::max<double>(p.nearest, 0.5) / std::max(p.upright, 0.05f);
             CAPTURE(p.column, p.row, p.step, joined);
             CHECK(strayOf(l, p, joined) <= most * 1.001 + 1e-4);
             // Nor are they fewer than they could be.
             if (joined < 4) CHECK(strayOf(l, p, 2 * joined) >= most * 0.999 - 1e-4);
+            // As angles from the eye, whatever the picture stretches off its middle.
+            const std::vector<uint16_t> mesh = PatchMesh::trianglesOf(joined);
+            for (int v = 0; v < kAcross * kAcross; ++v) {
+                glm::dvec3 at = vertexOf(l, p, v) - c.at, drawn = at;
+                drawn.y = meshAt(mesh, v, [&](int w) { return heightOf(l, p, w); }) - c.at.y;
+                const double across = glm::length(glm::cross(at, drawn)) / (glm::length(at) * glm::length(drawn));
+                if (p.nearest > 1) CHECK(across <= pixels * metres * 1.01 + 1e-6);
+            }
         }
     }
     for (const int joined : {1, 2, 4}) CHECK(met[joined] > 20);
+}
+
+TEST_CASE("seen from above, uneven ground takes fewer triangles than its heights would") {
+    const Level l = calmAndRough(5);
+    const HeightPyramid pyramid(l);
+    CalmGround calm;
+    calm.follow(l, {});
+    Camera c;
+    c.at = {0, 300, 0}, c.pitch = -89;
+    std::vector<Patch> patches;
+    choosePatches(l, pyramid, c, finestReach(l, c, 12), patches);
+    int fromAbove = 0, byHeights = 0;
+    for (Patch p : patches) {
+        fromAbove += PatchMesh::triangles(calm.joined(l, p, 1, c.metresPerPixel(1)));
+        p.upright = 1;
+        byHeights += PatchMesh::triangles(calm.joined(l, p, 1, c.metresPerPixel(1)));
+    }
+    CHECK(fromAbove < 0.75 * byHeights);
+}
+
+TEST_CASE("what is seen of a box, and how much of its height, is at least what is seen of its places", "[property]") {
+    Random random(17);
+    int outside = 0;
+    double tightest = 0;
+    for (int round = 0; round < 400; ++round) {
+        Camera c;
+        c.width = 300, c.height = 200;
+        c.at = {between(random, -50, 50), between(random, -20, 60), between(random, -50, 50)};
+        c.yaw = between(random, 0, 360), c.pitch = between(random, -90, 90);
+        Box box;
+        box.low = {between(random, -80, 60), between(random, -30, 20), between(random, -80, 60)};
+        box.high = box.low + glm::dvec3(between(random, 0, 40), between(random, 0, 15), between(random, 0, 40));
+        const bool meets = Frustum(c).meets(box);
+        const double upright = uprightShare(box, c.at), away = distanceTo(box, c.at);
+        outside += !meets;
+        for (int k = 0; k < 60; ++k) {
+            // Corners often.
+            const auto some = [&](double low, double high) {
+                return k < 8 ? (wholeBetween(random, 0, 1) ? low : high) : between(random, low, high);
+            };
+            const glm::dvec3 place{some(box.low.x, box.high.x), some(box.low.y, box.high.y),
+                                   some(box.low.z, box.high.z)};
+            const auto pixel = c.pixel(place);
+            const bool seen = pixel && pixel->x >= 0 && pixel->y >= 0 && pixel->x < c.width && pixel->y < c.height;
+            if (seen) CHECK(meets);
+            const glm::dvec3 d = place - c.at;
+            CHECK(away <= glm::length(d) + 1e-9);
+            CHECK(std::hypot(d.x, d.z) <= upright * glm::length(d) + 1e-9);
+            if (upright < 0.9) tightest = std::max(tightest, std::hypot(d.x, d.z) / (upright * glm::length(d)));
+        }
+    }
+    CHECK(outside > 100);
+    CHECK(outside < 390);
+    CHECK(tightest > 0.99);
 }
 
 TEST_CASE("what is known of the ground's calm follows every change", "[property]") {
@@ -139,7 +208,7 @@ TEST_CASE("what is known of the ground's calm follows every change", "[property]
         for (int step = 1; step <= 16; step *= 2)
             for (int row = 0; row < l.rows - 1; row += Patch::kQuads * step)
                 for (int column = 0; column < l.columns - 1; column += Patch::kQuads * step) {
-                    const Patch p{column, row, step, 0, 0};
+                    const Patch p{column, row, step, 0, 0, 1};
                     const Strays known = calm.at(l, p), fresh = straysOf(l, p);
                     wrong += known.second != fresh.second || known.fourth != fresh.fourth;
                 }

@@ -69,6 +69,31 @@ TEST_CASE("where there is no ground there is sky, wherever one looks from", "[pr
     }
 }
 
+TEST_CASE("a moving sky looks like the one at rest, with clouds and below the horizon", "[property]") {
+    Renderer& r = renderer();
+    Random random(21);
+    const Level l = flatLevel(30, 20, 1);
+    const HeightPyramid pyramid(l);
+    r.sync(l, pyramid);
+    for (int k = 0; k < 24; ++k) {
+        // Away from the level, from just below the horizon down to straight below, and up into the clouds.
+        const double pitch = k < 12 ? between(random, -90, -28) : between(random, -20, 60);
+        const Camera camera = from({0, 40, 4000}, 180 + between(random, -60, 60), pitch);
+        const Shot still = take(r, camera, Finish::full), moving = take(r, camera, Finish::quick);
+        int most = 0, sum = 0;
+        for (int y = 0; y < kHeight; y += 3)
+            for (int x = 0; x < kWidth; x += 3) {
+                const glm::ivec3 d = glm::abs(still.at(x, y) - moving.at(x, y));
+                most = std::max({most, d.x, d.y, d.z});
+                sum += d.x + d.y + d.z;
+            }
+        CAPTURE(camera.yaw, camera.pitch, most);
+        // Clouds lose their finest lines.
+        if (k < 12) CHECK(most <= 4);
+        CHECK(sum < 3 * (kWidth / 3) * (kHeight / 3) * (k < 12 ? 1.2 : 3));
+    }
+}
+
 TEST_CASE("who is below the ground sees it from below") {
     Renderer& r = renderer();
     const Level l = hillyLevel(120, 120, 4, 2);

@@ -149,7 +149,7 @@ private:
     void bringSome();
     void bring(Renderer& renderer, const TileSet& drawn, double ms);
     std::vector<PixelRect> partsOf(const News& news) const;
-    void drawPart(const PixelRect& part, bool everything);
+    void drawPart(const PixelRect& part, bool everything, bool first);
     void goOn(QTimer& step);
     void refineSome();
     void moveMark();

@@ -97,7 +97,7 @@ void GroundView::drawFrame() {
     bring(*r, touchedGround(document_.level(), pending_.change).grown(2, document_.level().bounds()), kFrameBringMs);
     // Without heights there is nothing to draw; the picture stays as it is until they have come.
     if (!r->drawable()) return markWaits_ ? moveMark() : void();
-    const bool everything = all_ || fresh_, refresh = refresh_;
+    const bool everything = all_ || fresh_, refresh = refresh_, first = fresh_;
     const std::vector<PixelRect> parts = everything ? std::vector{whole} : partsOf(pending_);
     all_ = fresh_ = refresh_ = false;
     moving_ = std::exchange(moving_, false) || !everything;  // what only flows or has another size need not hurry
@@ -107,7 +107,7 @@ void GroundView::drawFrame() {
         refiner_.wait(whole);
         goOn(refine_);
     }
-    for (const PixelRect& part : parts) drawPart(part, everything);
+    for (const PixelRect& part : parts) drawPart(part, everything, first);
     moving_ = false;
     if (markWaits_ || (!parts.empty() && (document_.stroking() || everything))) moveMark();
 }
@@ -157,16 +157,18 @@ std::vector<PixelRect> GroundView::partsOf(const News& news) const {
     return parts;
 }
 
-void GroundView::drawPart(const PixelRect& part, bool everything) {
+void GroundView::drawPart(const PixelRect& part, bool everything, bool first) {
     Renderer* r = surface_->renderer();
     const bool quick = r->software() && (everything || refiner_.likely(part) > kDabMs);
     QElapsedTimer clock;
     clock.start();
-    const Finish finish = !quick ? Finish::full : moving_ ? pace_.finish() : Finish::quick;
+    // The first picture of a level comes soon rather than sharp; drawn from memory that nobody touched before, it is
+    // slow and tells nothing of the next.
+    const Finish finish = !quick ? Finish::full : first ? Finish::coarsest : moving_ ? pace_.finish() : Finish::quick;
     const bool complete = r->draw(camera_, sight_, finish, everything ? nullptr : &part);
     if (isCoarse(finish)) surface_->presentCoarse(part);
     else surface_->present(part);
-    if (quick)
+    if (quick && !first)
         pace_.took(finish, static_cast<double>(clock.nsecsElapsed()) * 1e-6,
                    static_cast<double>(part.width) * part.height / (camera_.width * camera_.height));
     if (!quick && complete) return;

@@ -20,8 +20,9 @@ float hazeShare(vec3 world) {
 }
 
 vec3 finish(vec3 colour) {
-    vec3 shown = 1.0 - exp(-1.35 * colour);
-    return pow(shown, vec3(1.0 / 2.2));
+    vec3 shown = 1.0 - exp(-1.35 * colour), root = sqrt(shown);
+    // Its 2.2nd root, to 0.6 of 255 steps: powers are dear where a processor draws.
+    return 0.98 * root + 0.0802 * sqrt(root) - 0.0602 * shown;
 }
 
 // Light from the sky in a direction, without the sun's disc.

@@ -1,9 +1,10 @@
 // The background at the far end of the depth range: one triangle over the picture, or with QUICK a raster of
-// GRID_X x GRID_Y quads whose corners carry the colour, because a smooth sky needs no more.
+// quads whose corners carry the colour, because a smooth sky needs no more.
 uniform mat4 fromClip;   // clip space to directions from the camera
 uniform vec3 zenithColour;
 
 #ifdef QUICK
+uniform ivec2 quads;     // across and up
 out vec3 colour;
 #else
 out vec3 along;
@@ -11,8 +12,8 @@ out vec3 along;
 
 void main() {
 #ifdef QUICK
-    ivec2 at = ivec2(gl_VertexID % (GRID_X + 1), gl_VertexID / (GRID_X + 1));
-    vec2 p = vec2(at) / vec2(GRID_X, GRID_Y) * 2.0 - 1.0;
+    ivec2 at = ivec2(gl_VertexID % (quads.x + 1), gl_VertexID / (quads.x + 1));
+    vec2 p = vec2(at) / vec2(quads) * 2.0 - 1.0;
 #else
     vec2 p = vec2(float((gl_VertexID & 1) << 2) - 1.0, float((gl_VertexID & 2) << 1) - 1.0);
 #endif
