@@ -152,6 +152,19 @@ TEST_CASE("that a piece was quick tells nothing when it was drawn plainer than i
     CHECK(pixels >= 640 * 480);
 }
 
+TEST_CASE("from afar a moving picture has to be quicker than near the ground") {
+    Pace near, afar(Pace::kAfar);
+    for (int i = 0; i < 40; ++i)
+        for (Pace* p : {&near, &afar}) {
+            const double share = p->finish() == Finish::quick ? 1 : p->finish() == Finish::coarse ? 0.6 : 0.45;
+            p->took(p->finish(), 12.5 * share, 1);
+        }
+    CHECK(near.finish() == Finish::quick);
+    CHECK(afar.finish() == Finish::coarsest);
+    for (int i = 0; i < 60; ++i) afar.took(afar.finish(), 1.5, 1);
+    CHECK(afar.finish() == Finish::quick);
+}
+
 TEST_CASE("a moving picture is drawn in fewer pixels once it is slow, and in more again only when that is fluid") {
     Pace pace;
     const auto is = [&](Finish f) { return pace.finish() == f; };
@@ -183,8 +196,9 @@ TEST_CASE("a moving picture is drawn in fewer pixels once it is slow, and in mor
     while (!is(Finish::quick) && frames < 400) pace.took(Finish::coarse, 2.5, 0.5), ++frames;
     CHECK(frames < 80);
     // Even work does not make it change to and fro.
-    for (const double fine : {16.0, 26.0, 60.0}) {
+    for (const double fine : {16.0, 26.0, 60.0, 8.0, 11.0, 13.0}) {
         int changes = 0;
+        if (fine < 15) pace = Pace(Pace::kAfar);
         for (int i = 0; i < 300; ++i) {
             const Finish was = pace.finish();
             pace.took(was, fine * (was == Finish::coarsest ? 0.45 : was == Finish::coarse ? 0.6 : 1), 1);

@@ -72,6 +72,10 @@ public:
         std::fflush(stdout);
     }
 
+    // The first picture of all, of a small level: the driver makes or loads every shader.
+    void start() {
+        step("start", [] {});
+    }
     void measure(const QString& path) {
         step("open", [&] { asEvent([&] { window_.openFile(path); }); });
         const Level& l = place_.document.level();
@@ -148,6 +152,7 @@ int main(int count, char** words) {
     window.setQuiet(true);
     window.show();
     Sizes sizes(window, place);
+    sizes.start();
     for (int i = 1; i < count; ++i) {
         std::printf("%s\n", words[i]);
         sizes.measure(QString::fromLocal8Bit(words[i]));

@@ -150,6 +150,7 @@ private:
     void bring(Renderer& renderer, const TileSet& drawn, double ms);
     std::vector<PixelRect> partsOf(const News& news) const;
     void drawPart(const PixelRect& part, bool everything, bool first);
+    Pace& pace();
     void goOn(QTimer& step);
     void refineSome();
     void moveMark();
@@ -191,7 +192,7 @@ private:
     bool moving_ = false;  // the next frame is of another camera, or of what a hand does to the ground
     News pending_;
     Refiner refiner_;
-    Pace pace_;
+    Pace nearPace_{Pace::kNear}, farPace_{Pace::kAfar};
     QElapsedTimer hovered_;  // since the last move of the mouse
 
     // The hand.

@@ -6,6 +6,7 @@
 #include <utility>
 
 #include "hands/camera_hands.h"
+#include "level/ground.h"
 #include "view/ground_view.h"
 
 namespace jam {
@@ -157,6 +158,14 @@ std::vector<PixelRect> GroundView::partsOf(const News& news) const {
     return parts;
 }
 
+// What frames take near the ground tells little of what they take from afar.
+Pace& GroundView::pace() {
+    const Level& l = document_.level();
+    const glm::dvec3& at = camera_.at;
+    const double ground = l.holds(at.x, at.z) ? altitudeAt(l, at.x, at.z) : document_.pyramid().whole().low;
+    return at.y - ground > Pace::kAfarMetres ? farPace_ : nearPace_;
+}
+
 void GroundView::drawPart(const PixelRect& part, bool everything, bool first) {
     Renderer* r = surface_->renderer();
     const bool quick = r->software() && (everything || refiner_.likely(part) > kDabMs);
@@ -164,13 +173,13 @@ void GroundView::drawPart(const PixelRect& part, bool everything, bool first) {
     clock.start();
     // The first picture of a level comes soon rather than sharp; drawn from memory that nobody touched before, it is
     // slow and tells nothing of the next.
-    const Finish finish = !quick ? Finish::full : first ? Finish::coarsest : moving_ ? pace_.finish() : Finish::quick;
+    const Finish finish = !quick ? Finish::full : first ? Finish::coarsest : moving_ ? pace().finish() : Finish::quick;
     const bool complete = r->draw(camera_, sight_, finish, everything ? nullptr : &part);
     if (isCoarse(finish)) surface_->presentCoarse(part);
     else surface_->present(part);
     if (quick && !first)
-        pace_.took(finish, static_cast<double>(clock.nsecsElapsed()) * 1e-6,
-                   static_cast<double>(part.width) * part.height / (camera_.width * camera_.height));
+        pace().took(finish, static_cast<double>(clock.nsecsElapsed()) * 1e-6,
+                    static_cast<double>(part.width) * part.height / (camera_.width * camera_.height));
     if (!quick && complete) return;
     refiner_.wait(part);
     rest_.start();

@@ -7,11 +7,19 @@ namespace jam {
 
 class Pace {
 public:
-    // A whole frame that takes longer than this is drawn in fewer pixels: in all of them it has to be quick, in some of
-    // them sixty a second are enough.
-    static constexpr double fluidMs(Finish f) { return f == Finish::quick ? 13 : 16.7; }
-    // One that would take less than this in more of them is drawn so.
-    static constexpr double easyMs(Finish f) { return f == Finish::quick ? 10 : 12.5; }
+    // In milliseconds for a whole frame.
+    struct Limits {
+        double all, some;          // one that takes longer in all pixels, or in some, is drawn in fewer
+        double easyAll, easySome;  // one that would take less in more of them is drawn so
+    };
+    // Near the ground detail counts: in some of the pixels sixty frames a second are enough.
+    static constexpr Limits kNear{13, 16.7, 10, 12.5};
+    // From afar half of the pixels are hardly told from all, and one sweeps over the whole level: 120 frames a second,
+    // with what the window takes besides.
+    static constexpr Limits kAfar{6.5, 6.5, 5, 5};
+    static constexpr double kAfarMetres = 90;  // above the ground; no layer's grain is drawn from there
+
+    explicit Pace(const Limits& limits = kNear) : limits_(limits) {}
 
     Finish finish() const { return finish_; }
     // A frame with this finish took so many milliseconds for a share of the picture.
@@ -29,7 +37,10 @@ private:
     static constexpr double kTelling = 0.2;
     // What a frame takes of a fine one.
     static constexpr double costOf(Finish f) { return f == Finish::coarsest ? 0.45 : f == Finish::coarse ? 0.6 : 1; }
+    double fluidMs(Finish f) const { return f == Finish::quick ? limits_.all : limits_.some; }
+    double easyMs(Finish f) const { return f == Finish::quick ? limits_.easyAll : limits_.easySome; }
     Finish finer() const { return finish_ == Finish::coarsest ? Finish::coarse : Finish::quick; }
+    Limits limits_;
     double typical_ = 0;
     Finish finish_ = Finish::quick;
 };

@@ -38,16 +38,30 @@ uniform float contourStep;     // metres
 #endif
 
 #ifdef LIVE
-uint layerAt(uint i) { return ((i < 8u ? layers.x : layers.y) >> (4u * (i & 7u))) & 15u; }
+// Indices of layers, four bits each: first eight, next eight; their number.
+uint layerAt(uvec3 some, uint i) { return ((i < 8u ? some.x : some.y) >> (4u * (i & 7u))) & 15u; }
 
 float weightOf(uint id) { return texture(weights, vec3(placed(onCover), float(id >> 2u)))[id & 3u]; }
 
+// Of the patch's layers those that lie here: a patch has many, a pixel few, and each takes many look-ups.
+uvec3 layersHere() {
+    uvec3 here = uvec3(0u);
+    for (uint i = 0u; i < layers.z; ++i) {
+        uint id = layerAt(layers.xyz, i);
+        if (weightOf(id) > 0.0) {
+            uint bits = id << (4u * (here.z & 7u));
+            here += here.z < 8u ? uvec3(bits, 0u, 1u) : uvec3(0u, bits, 1u);
+        }
+    }
+    return here;
+}
+
 #ifdef EXTRA
 // How sharply a layer stands out: what is set for the pairs it meets here, by their weights.
-float sharpnessOf(uint id) {
+float sharpnessOf(uint id, uvec3 here) {
     float met = 0.0, total = 1e-4;
-    for (uint j = 0u; j < layers.z; ++j) {
-        uint other = layerAt(j);
+    for (uint j = 0u; j < here.z; ++j) {
+        uint other = layerAt(here, j);
         float there = other == id ? 0.0 : weightOf(other);
         met += there * pairBlend[16u * id + other];
         total += there;
@@ -63,12 +77,11 @@ vec3 blended(vec3 behind) {
     vec3 normal = vec3(slope.x, sqrt(max(1.0 - dot(slope, slope), 0.0)), slope.y);
     vec3 acrossX = dFdx(world), acrossY = dFdy(world);
 #ifdef SIDES
-    // How much is seen from the east, from above and from the south.
-    vec3 faces = normal * normal;
+    // How much is seen from above, from the east and from the south; less than a fiftieth is nothing.
+    vec3 faces = normal.yxz * normal.yxz;
     faces *= faces;
+    faces = max(faces / (faces.x + faces.y + faces.z) - 0.02, 0.0);
     faces /= faces.x + faces.y + faces.z;
-    vec2 east = vec2(world.z, -world.y), eastX = vec2(acrossX.z, -acrossX.y), eastY = vec2(acrossY.z, -acrossY.y);
-    vec2 south = vec2(world.x, -world.y), southX = vec2(acrossX.x, -acrossX.y), southY = vec2(acrossY.x, -acrossY.y);
 #endif
 #ifdef EXTRA
     float wandered = wanderAt(world.xz), metal = 0.0;
@@ -78,17 +91,35 @@ vec3 blended(vec3 behind) {
 #endif
     vec3 albedo = vec3(0.0), tilt = vec3(0.0);
     float rough = 0.0, open = 0.0, sum = 1e-5;
-    for (uint i = 0u; i < layers.z; ++i) {
-        uint id = layerAt(i);
+    uvec3 here = layersHere();
+    for (uint i = 0u; i < here.z; ++i) {
+        uint id = layerAt(here, i);
         float weight = weightOf(id), sharp = layerLook[id].y;
-        vec4 t = laidColour(world.xz, acrossX.xz, acrossY.xz, id, away);
 #ifdef SIDES
-        vec3 look = mix(vec3(0.0, 1.0, 0.0), faces, layerLook[id].w);
-        t = look.y * t + look.x * laidColour(east, eastX, eastY, id, away) + look.z * laidColour(south, southX, southY, id, away);
+        vec3 look = mix(vec3(1.0, 0.0, 0.0), faces, layerLook[id].w), lean = vec3(0.0);
+        vec4 t = vec4(0.0), r = vec4(0.0);
+        // The sides that show, in bits, are taken one after the other.
+        uint sides = (look.x > 0.0 ? 1u : 0u) | (look.y > 0.0 ? 2u : 0u) | (look.z > 0.0 ? 4u : 0u);
+        for (; sides != 0u; sides &= sides - 1u) {
+            bool above = (sides & 1u) != 0u, east = !above && (sides & 2u) != 0u;
+            float share = above ? look.x : east ? look.y : look.z;
+            vec2 plane = above ? world.xz : east ? vec2(world.z, -world.y) : vec2(world.x, -world.y);
+            vec2 planeX = above ? acrossX.xz : east ? vec2(acrossX.z, -acrossX.y) : vec2(acrossX.x, -acrossX.y);
+            vec2 planeY = above ? acrossY.xz : east ? vec2(acrossY.z, -acrossY.y) : vec2(acrossY.x, -acrossY.y);
+            Laid one = laid(plane, planeX, planeY, id, away);
+            t += share * one.colour;
+            r += share * one.relief;
+            vec2 slope = one.relief.xy;
+            lean += share * (above ? vec3(slope.x, 0.0, slope.y) : east ? vec3(0.0, -slope.y, slope.x) : vec3(slope.x, -slope.y, 0.0));
+        }
+#else
+        Laid one = laid(world.xz, acrossX.xz, acrossY.xz, id, away);
+        vec4 t = one.colour, r = one.relief;
+        vec3 lean = vec3(r.x, 0.0, r.y);
 #endif
         vec3 shows = t.rgb * t.rgb * layerTint[id].rgb;
 #ifdef EXTRA
-        sharp = sharpnessOf(id);
+        sharp = sharpnessOf(id, here);
         shows *= 1.0 + layerFar[id].z * wandered;
         // Painted colour takes over the hue and leaves the grain.
         vec3 mean = layerMean[id].rgb * layerMean[id].rgb * layerTint[id].rgb, luminance = vec3(0.2126, 0.7152, 0.0722);
@@ -100,20 +131,12 @@ vec3 blended(vec3 behind) {
         albedo += weight * shows;
         sum += weight;
 #ifdef RELIEF
-        vec4 r = laidRelief(world.xz, acrossX.xz, acrossY.xz, id, away);
-        vec3 lean = vec3(r.x, 0.0, r.y);
-#ifdef SIDES
-        vec4 e = laidRelief(east, eastX, eastY, id, away), s = laidRelief(south, southX, southY, id, away);
-        lean = look.y * lean + look.x * vec3(0.0, -e.y, e.x) + look.z * vec3(s.x, -s.y, 0.0);
-        r.zw = look.y * r.zw + look.x * e.zw + look.z * s.zw;
-#endif
         tilt += weight * lean;
         rough += weight * r.z;
         // Against its mean, so that ground is as bright near by as afar.
         open += weight * r.w / max(reliefMean[id].w, 0.2);
 #ifdef EXTRA
-        // Few layers shine; the others mirror 4 % of the light and are no metal.
-        vec2 shine = mix(vec2(0.5, 0.0), seen(shines, sightOf(world.xz, acrossX.xz, acrossY.xz, id, 1.0), id, vec4(0.5, 0.0, 0.0, 1.0)).xy, float(layerBits.z >> id & 1u));
+        vec2 shine = shineAt(world.xz, acrossX.xz, acrossY.xz, id);
         metal += weight * shine.y;
         mirrored += weight * mix(vec3(0.5 * shine.x), shows, shine.y);
 #endif

@@ -1,7 +1,8 @@
 // How a layer's pictures come to lie on the ground; cover/lay.h does the same on the processor.
 //
 // A processor runs both sides of every branch and every loop at least once, so what only some layers need is compiled
-// in for the patches that hold such layers: PIECES (broken tiling), SECOND (a second scale), and see ground.frag.
+// in for the patches that hold such layers: PIECES (broken tiling), SECOND (a second scale), and see ground.frag. Within
+// them loops run as often as the pixels at hand need: look-ups are most of what a pixel takes.
 uniform sampler2DArray colours;  // square root of the linear colour, height
 uniform sampler2DArray reliefs;  // xy tilt, roughness, occlusion
 uniform sampler2DArray shines;   // specular, metalness
@@ -21,63 +22,106 @@ vec2 pieceAt(ivec2 p) {
     return vec2(float(h & 0xffffu), float(h >> 16u)) / 65536.0;
 }
 
-// One way of looking at the plane of a layer: where, and how fast that changes over the picture.
-struct Sight { vec2 uv, dx, dy; };
+// What a layer's pictures show at a place: colour and height; slope along the plane's own axes, roughness, occlusion.
+struct Laid { vec4 colour, relief; };
 
-// Looks at a plane, given in metres with how that changes over the picture.
-Sight sightOf(vec2 plane, vec2 dx, vec2 dy, uint id, float times) {
-    vec4 place = layerPlace[id];
-    float scale = layerLook[id].x * times;
-    mat2 turned = mat2(place.x, -place.y, place.y, place.x) * scale;
-    return Sight(turned * (plane - place.zw), turned * dx, turned * dy);
-}
-
-// A picture at a sight: as it repeats, or where the layer is broken as three pieces of it on a lattice of triangles.
-vec4 seen(sampler2DArray pictures, Sight s, uint id, vec4 mean) {
 #ifdef PIECES
-    float whole = float(1u - (layerBits.x >> id & 1u)), page = float(id);
-    vec2 skewed = 2.0 * vec2(s.uv.x - 0.57735027 * s.uv.y, 1.15470054 * s.uv.y);
+// Three pieces of the pictures on a lattice of triangles, or for a layer that is not broken one, from where it would be.
+struct Pieces { ivec2 base; int over; vec3 shares; uint count; };
+
+Pieces piecesAt(vec2 uv, uint id) {
+    vec2 skewed = 2.0 * vec2(uv.x - 0.57735027 * uv.y, 1.15470054 * uv.y);
     vec2 base = floor(skewed), f = skewed - base;
     float rest = 1.0 - f.x - f.y, up = step(rest, 0.0);
-    ivec2 b = ivec2(base);
-    int over = int(up);
     vec3 w = mix(vec3(rest, f), vec3(-rest, vec2(1.0) - f), up);
     w = w * w * w;
-    // A layer that is not broken has one piece, from where it would be.
-    w = mix(w / (w.x + w.y + w.z), vec3(1.0, 0.0, 0.0), whole);
-    vec2 first = pieceAt(b + ivec2(over)) * (1.0 - whole);
-    vec4 t = w.x * textureGrad(pictures, vec3(s.uv + first, page), s.dx, s.dy)
-           + w.y * textureGrad(pictures, vec3(s.uv + pieceAt(b + ivec2(1 - over, over)), page), s.dx, s.dy)
-           + w.z * textureGrad(pictures, vec3(s.uv + pieceAt(b + ivec2(over, 1 - over)), page), s.dx, s.dy);
-    return clamp((t - mean) / length(w) + mean, 0.0, 1.0);
+    bool broken = (layerBits.x >> id & 1u) != 0u;
+    return Pieces(ivec2(base), int(up), broken ? w / (w.x + w.y + w.z) : vec3(1.0, 0.0, 0.0), broken ? 3u : 1u);
+}
+vec2 fromOf(Pieces p, uint k) {
+    if (p.count == 1u) return vec2(0.0);
+    return pieceAt(p.base + (k == 0u ? ivec2(p.over) : k == 1u ? ivec2(1 - p.over, p.over) : ivec2(p.over, 1 - p.over)));
+}
+float shareOf(Pieces p, uint k) { return k == 0u ? p.shares.x : k == 1u ? p.shares.y : p.shares.z; }
+// Of a sum of pieces, the contrast that each of them has.
+vec4 contrasted(vec4 sum, vec4 mean, Pieces p) { return clamp((sum - mean) / length(p.shares) + mean, 0.0, 1.0); }
+#endif
+
+// The pictures as they repeat, or in pieces.
+Laid seen(vec2 uv, vec2 dx, vec2 dy, uint id) {
+    float page = float(id);
+#ifdef PIECES
+    Laid all = Laid(vec4(0.0), vec4(0.0));
+    Pieces pieces = piecesAt(uv, id);
+    for (uint k = 0u; k < pieces.count; ++k) {
+        vec3 at = vec3(uv + fromOf(pieces, k), page);
+        float share = shareOf(pieces, k);
+        all.colour += share * textureGrad(colours, at, dx, dy);
+#ifdef RELIEF
+        all.relief += share * textureGrad(reliefs, at, dx, dy);
+#endif
+    }
+    all.colour = contrasted(all.colour, layerMean[id], pieces);
+#ifdef RELIEF
+    all.relief = contrasted(all.relief, reliefMean[id], pieces);
+#endif
+    return all;
+#elif defined(RELIEF)
+    return Laid(textureGrad(colours, vec3(uv, page), dx, dy), textureGrad(reliefs, vec3(uv, page), dx, dy));
 #else
-    return textureGrad(pictures, vec3(s.uv, float(id)), s.dx, s.dy);
+    return Laid(textureGrad(colours, vec3(uv, page), dx, dy), vec4(0.0));
 #endif
 }
 
-#ifdef SECOND
-float farShare(uint id, float away) { return float(layerBits.y >> id & 1u) * smoothstep(1.0, 2.0, away / layerFar[id].y); }
-#endif
-
-// A layer's colour on a plane, with its second scale.
-vec4 laidColour(vec2 plane, vec2 dx, vec2 dy, uint id, float away) {
-    vec4 t = seen(colours, sightOf(plane, dx, dy, id, 1.0), id, layerMean[id]);
-#ifdef SECOND
-    t = mix(t, seen(colours, sightOf(plane, dx, dy, id, layerFar[id].x), id, layerMean[id]), farShare(id, away));
-#endif
-    return t;
+// From metres on a plane to repeats of a layer's pictures.
+mat2 turnOf(uint id) {
+    vec4 place = layerPlace[id];
+    return mat2(place.x, -place.y, place.y, place.x) * layerLook[id].x;
 }
 
-// A layer's relief on a plane: the slope along the plane's own axes, roughness, occlusion.
-vec4 laidRelief(vec2 plane, vec2 dx, vec2 dy, uint id, float away) {
-    vec4 r = seen(reliefs, sightOf(plane, dx, dy, id, 1.0), id, reliefMean[id]);
+// A layer on a plane, which is given in metres with how that changes over the picture: with its second scale.
+Laid laid(vec2 plane, vec2 dx, vec2 dy, uint id, float away) {
+    mat2 turned = turnOf(id);
+    vec2 uv = turned * (plane - layerPlace[id].zw);
+    dx = turned * dx, dy = turned * dy;
 #ifdef SECOND
-    r = mix(r, seen(reliefs, sightOf(plane, dx, dy, id, layerFar[id].x), id, reliefMean[id]), farShare(id, away));
+    Laid all = Laid(vec4(0.0), vec4(0.0));
+    float far = float(layerBits.y >> id & 1u) * smoothstep(1.0, 2.0, away / layerFar[id].y);
+    uint last = far > 0.0 ? 1u : 0u;
+    for (uint k = far < 1.0 ? 0u : 1u; k <= last; ++k) {
+        float times = k == 0u ? 1.0 : layerFar[id].x, share = k == 0u ? 1.0 - far : far;
+        Laid one = seen(uv * times, dx * times, dy * times, id);
+        all.colour += share * one.colour;
+        all.relief += share * one.relief;
+    }
+#else
+    Laid all = seen(uv, dx, dy, id);
 #endif
-    vec2 b = (r.xy * 2.0 - 1.0) * layerTint[id].w;
-    vec2 turn = layerPlace[id].xy;
-    return vec4(b.x * turn - b.y * vec2(-turn.y, turn.x), r.zw);
+#ifdef RELIEF
+    vec2 b = (all.relief.xy * 2.0 - 1.0) * layerTint[id].w, turn = layerPlace[id].xy;
+    all.relief.xy = b.x * turn - b.y * vec2(-turn.y, turn.x);
+#endif
+    return all;
 }
+
+#ifdef EXTRA
+// Specular and metalness on the plane that is seen from above: few layers shine, the others mirror 4 % of the light.
+vec2 shineAt(vec2 plane, vec2 dx, vec2 dy, uint id) {
+    mat2 turned = turnOf(id);
+    vec2 uv = turned * (plane - layerPlace[id].zw);
+    dx = turned * dx, dy = turned * dy;
+#ifdef PIECES
+    vec4 shine = vec4(0.0);
+    Pieces pieces = piecesAt(uv, id);
+    for (uint k = 0u; k < pieces.count; ++k)
+        shine += shareOf(pieces, k) * textureGrad(shines, vec3(uv + fromOf(pieces, k), float(id)), dx, dy);
+    shine = contrasted(shine, vec4(0.5, 0.0, 0.0, 1.0), pieces);
+#else
+    vec4 shine = textureGrad(shines, vec3(uv, float(id)), dx, dy);
+#endif
+    return mix(vec2(0.5, 0.0), shine.xy, float(layerBits.z >> id & 1u));
+}
+#endif
 
 // Slow wandering over the ground, about -1 to 1.
 float wanderAt(vec2 p) {
