@@ -49,6 +49,17 @@ void put(const Level& level, const std::vector<LinePoint>& line, float number, s
 
 }  // namespace
 
+std::vector<uint32_t> StreamStrips::cornersBetween(size_t begin, size_t end, size_t stride) {
+    std::vector<uint32_t> corners;
+    for (size_t i = begin; i < end; i += stride) {
+        const auto a = static_cast<uint32_t>(kAcross * i),
+                   b = static_cast<uint32_t>(kAcross * std::min(i + stride, end));
+        for (const uint32_t k : {0u, 1u})
+            corners.insert(corners.end(), {a + k, a + k + 1, b + k, a + k + 1, b + k + 1, b + k});
+    }
+    return corners;
+}
+
 void StreamStrips::build() {
     vertices_ = makeBuffer();
     corners_ = makeBuffer();
@@ -88,12 +99,7 @@ void StreamStrips::follow(const Level& level, int firstNumber) {
             for (int d = 0; d < kDensities; ++d) {
                 std::vector<uint32_t>& corners = byDensity[d];
                 reach.corners[d].first = static_cast<int>(corners.size());
-                for (size_t i = begin; i < end; i += kStrides[d]) {
-                    const auto a = static_cast<uint32_t>(first + kAcross * i),
-                               b = static_cast<uint32_t>(first + kAcross * std::min<size_t>(i + kStrides[d], end));
-                    for (const uint32_t k : {0u, 1u})
-                        corners.insert(corners.end(), {a + k, a + k + 1, b + k, a + k + 1, b + k + 1, b + k});
-                }
+                for (const uint32_t corner : cornersBetween(begin, end, kStrides[d])) corners.push_back(first + corner);
                 reach.corners[d].count = static_cast<int>(corners.size()) - reach.corners[d].first;
             }
             reaches_.push_back(reach);

@@ -2,6 +2,7 @@
 // a moving picture takes fewer points where they lie close together.
 #pragma once
 
+#include <cstdint>
 #include <vector>
 
 #include "frustum.h"
@@ -14,6 +15,10 @@ class StreamStrips {
 public:
     // Vertices come as place, metres along the line, metres aside, metres that it falls each metre, number of the body.
     static constexpr int kFloats = 7;
+    // Vertices at a point of the line: one on it too, so that a strip that narrows stays even.
+    static constexpr size_t kAcross = 3;
+    // Corners of the triangles from one point of a line to another, every stride-th and the last one taken.
+    static std::vector<uint32_t> cornersBetween(size_t begin, size_t end, size_t stride);
 
     void build();
     // Makes them anew. Numbers of streams begin with `firstNumber`.

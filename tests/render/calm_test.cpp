@@ -177,6 +177,12 @@ TEST_CASE("what is seen of a box, and how much of its height, is at least what i
         const bool meets = Frustum(c).meets(box);
         const double upright = uprightShare(box, c.at), away = distanceTo(box, c.at);
         outside += !meets;
+        // A box of one place is in the picture exactly when its pixel is.
+        const glm::dvec3 point{between(random, -90, 90), between(random, -40, 40), between(random, -90, 90)};
+        const auto its = c.pixel(point);
+        const bool inside = its && its->x >= -0.5 && its->y >= -0.5 && its->x < c.width - 0.5 &&
+                            its->y < c.height - 0.5;
+        CHECK(Frustum(c).meets({point, point}) == inside);
         for (int k = 0; k < 60; ++k) {
             // Corners often.
             const auto some = [&](double low, double high) {

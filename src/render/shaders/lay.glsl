@@ -115,7 +115,6 @@ vec2 shineAt(vec2 plane, vec2 dx, vec2 dy, uint id) {
     Pieces pieces = piecesAt(uv, id);
     for (uint k = 0u; k < pieces.count; ++k)
         shine += shareOf(pieces, k) * textureGrad(shines, vec3(uv + fromOf(pieces, k), float(id)), dx, dy);
-    shine = contrasted(shine, vec4(0.5, 0.0, 0.0, 1.0), pieces);
 #else
     vec4 shine = textureGrad(shines, vec3(uv, float(id)), dx, dy);
 #endif
