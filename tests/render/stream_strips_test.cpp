@@ -14,7 +14,7 @@ using namespace jam::test;
 
 namespace {
 
-// Two streams that wind along oblong ground, red under a bare sky of murky water.
+// Two streams of murky blue that wind along oblong red ground.
 Level winding() {
     Level l = flatLevel(421, 121, 0);
     addLayer(l, plainLayer("red", 200, 60, 40));
@@ -32,6 +32,7 @@ Level winding() {
         s.name = freeWaterName(l, "brook");
         s.course = addCourse(l, s.name, bed);
         s.look.clearness = 0.05f;
+        s.look.colour = {0.02f, 0.1f, 0.9f};
         s.look.foam = 0;
         REQUIRE(addStream(l, s));
     }
@@ -119,9 +120,6 @@ TEST_CASE("a moving picture shows streams where they are at rest", "[property]")
     Renderer& r = renderer();
     Random random(9);
     const Level l = winding();
-    Level dry = l;
-    while (!dry.streams.empty()) removeWater(dry, dry.streams.front().id);
-    refillWater(dry);
     const auto shot = [&](const Level& level, const Camera& c, Finish finish) {
         const HeightPyramid pyramid(level);
         r.sync(level, pyramid);
@@ -133,15 +131,12 @@ TEST_CASE("a moving picture shows streams where they are at rest", "[property]")
         const Camera c = from({between(random, -120, 120), low ? between(random, 8, 30) : between(random, 50, 250),
                                low ? between(random, 40, 55) : between(random, 20, 80)},
                               between(random, -30, 30), low ? between(random, -50, -25) : between(random, -80, -55));
-        // Wet where water changes a pixel.
+        // The ground is red and the water blue.
         std::vector<bool> wet[2];
         for (const Finish finish : {Finish::full, Finish::quick}) {
-            const Shot a = shot(l, c, finish), b = shot(dry, c, finish);
+            const Shot a = shot(l, c, finish);
             for (int y = 0; y < kHeight; ++y)
-                for (int x = 0; x < kWidth; ++x) {
-                    const glm::ivec3 d = glm::abs(a.at(x, y) - b.at(x, y));
-                    wet[finish == Finish::quick].push_back(d.x + d.y + d.z > 12);
-                }
+                for (int x = 0; x < kWidth; ++x) wet[finish == Finish::quick].push_back(a.at(x, y).z > a.at(x, y).x);
         }
         const auto count = std::count(wet[0].begin(), wet[0].end(), true);
         int lost = 0;
