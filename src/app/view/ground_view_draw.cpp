@@ -13,7 +13,7 @@ namespace jam {
 
 namespace {
 
-constexpr double kDabMs = 18;        // most that the full picture of a dab may take
+constexpr double kDabMs = 10;        // most that the full picture of a dab may take
 constexpr int kHoverMs = 60;         // since the last move of the mouse, while one takes it to be moving
 constexpr int kYieldMs = 6;          // from one step of bringing or refining to the next, while the mouse moves
 constexpr int kStepMs = 20;          // after which taking over another level is an event of its own

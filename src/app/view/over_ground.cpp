@@ -23,7 +23,9 @@ void strokeTwice(QPainter& p, const QPainterPath& path, double wide, double unit
     const double scale = toUnits.m11() * ratio;
     InkPen pen{along * scale, 0.8 * unit * scale};
     for (const qreal length : QPen(style).dashPattern()) pen.dashes << length * pen.wide;
-    const QRectF units(p.window());
+    QRectF units(p.window());
+    if (p.hasClipping()) units &= toUnits.mapRect(p.clipBoundingRect());
+    if (units.isEmpty()) return;
     Ink ink(QRectF(units.topLeft() * ratio, units.size() * ratio).toAlignedRect());
     for (const QPolygonF& line : path.toSubpathPolygons(toUnits * QTransform::fromScale(ratio, ratio)))
         ink.line(line, pen);

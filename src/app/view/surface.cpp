@@ -60,6 +60,7 @@ protected:
     }
     void paintEvent(QPaintEvent* event) override {
         QPainter p(this);
+        p.setClipRect(event->rect());  // marks outside need not be painted
         const QRectF r = event->rect();
         const qreal ratio = devicePixelRatioF();
         p.drawImage(r, picture_, QRectF(r.topLeft() * ratio, r.size() * ratio));
