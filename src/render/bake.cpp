@@ -119,9 +119,9 @@ private:
 float hatching(const Level& level, int x, int z) {
     const uint16_t inside = level.fence.at(x, z);
     if (inside == 0) return 1;
-    constexpr int kEvery = 12;  // samples from line to line
-    const float line = (x + z) % kEvery < 3 ? 0.45f : 0.05f;
-    return 1 - line * static_cast<float>(inside) / kInside;
+    constexpr int kEvery = 10, kWide = 2;  // samples from line to line, and of a line
+    constexpr float kTakes = 0.7f;         // less would be lost on steep rock
+    return (x + z) % kEvery < kWide ? 1 - kTakes * static_cast<float>(inside) / kInside : 1;
 }
 
 bool anyWater(const Level& level, const Region& r) {
