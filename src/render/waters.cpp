@@ -1,14 +1,11 @@
 #include "waters.h"
 
 #include <algorithm>
-#include <cmath>
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/vec4.hpp>
 #include <utility>
 
-#include "base/parallel.h"
 #include "base/srgb.h"
-#include "level/ground.h"
 #include "shaders.h"
 #include "water/water.h"
 
