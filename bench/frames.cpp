@@ -95,6 +95,14 @@ public:
         r_.draw(camera_, sight_, Finish::full);
         fetch(all());
         row("whole picture, all layers", measure(5, [&](int) { full(all(), nullptr); }), flat.median, "");
+        camera_.at = {level_.originX + level_.width() / 2, 0, level_.originZ + level_.depth() / 2};
+        camera_.at.y = altitudeAt(level_, camera_.at.x, camera_.at.z) + 20;
+        camera_.pitch = -18;
+        r_.bring(camera_, sight_);
+        r_.draw(camera_, sight_, Finish::full);
+        row("whole picture, 20 m above the middle", measure(5, [&](int) { full(all(), nullptr); }), flat.median, "");
+        camera_ = ahead;
+        r_.bring(camera_, sight_);
         const PixelRect tile{384, 300, 192, 192};
         row("refining, longest tile of 192 x 192", measure(5, [&](int) { full(tile, &tile); }), flat.median, "<= 2");
         // As many pixels in one of the driver's squares, and half in one and half in the next.

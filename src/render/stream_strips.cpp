@@ -13,8 +13,7 @@ namespace jam {
 
 namespace {
 
-constexpr size_t kAcross =
-    3;  // vertices at a point: on the line there is one too, so that a strip that narrows stays even
+constexpr size_t kAcross = StreamStrips::kAcross;
 constexpr double kNearest = 0.5;  // metres
 
 // How far to a side of a point of a stream its surface reaches: until the ground rises above it.

@@ -1,6 +1,7 @@
 // Steep ground that takes its pictures from three sides.
 #include <cmath>
 
+#include "base/maths.h"
 #include "levels.h"
 #include "picture.h"
 
@@ -33,7 +34,7 @@ int brightness(const Level& l, const Camera& camera) {
 
 // A wall that rises away from the eye, which looks towards `yaw` at its middle.
 void raiseWall(Level& l, double yaw) {
-    const double a = yaw * 3.14159265 / 180, dx = std::sin(a), dz = -std::cos(a);
+    const double a = yaw * kRadians, dx = std::sin(a), dz = -std::cos(a);
     for (int z = 0; z < l.rows; ++z)
         for (int x = 0; x < l.columns; ++x)
             l.strata[0].heights.set(x, z,
@@ -43,7 +44,7 @@ Camera before(double yaw) {
     Camera c;
     c.width = kWidth, c.height = kHeight;
     c.yaw = yaw, c.pitch = -3;
-    c.at = {-20 * std::sin(yaw * 3.14159265 / 180), 1, 20 * std::cos(yaw * 3.14159265 / 180)};
+    c.at = {-20 * std::sin(yaw * kRadians), 1, 20 * std::cos(yaw * kRadians)};
     return c;
 }
 

@@ -120,12 +120,9 @@ TEST_CASE("a moving picture shows streams where they are at rest", "[property]")
     Renderer& r = renderer();
     Random random(9);
     const Level l = winding();
-    const auto shot = [&](const Level& level, const Camera& c, Finish finish) {
-        const HeightPyramid pyramid(level);
-        r.sync(level, pyramid);
-        r.setShade({});
-        return take(r, c, finish);
-    };
+    const HeightPyramid pyramid(l);
+    r.sync(l, pyramid);
+    r.setShade({});
     for (int k = 0; k < 8; ++k) {
         const bool low = k < 4;
         const Camera c = from({between(random, -120, 120), low ? between(random, 8, 30) : between(random, 50, 250),
@@ -134,7 +131,7 @@ TEST_CASE("a moving picture shows streams where they are at rest", "[property]")
         // The ground is red and the water blue.
         std::vector<bool> wet[2];
         for (const Finish finish : {Finish::full, Finish::quick}) {
-            const Shot a = shot(l, c, finish);
+            const Shot a = take(r, c, finish);
             for (int y = 0; y < kHeight; ++y)
                 for (int x = 0; x < kWidth; ++x) wet[finish == Finish::quick].push_back(a.at(x, y).z > a.at(x, y).x);
         }
