@@ -31,6 +31,11 @@ struct Camera {
     glm::dmat4 projection(double nearest, double farthest) const;
 
     bool operator==(const Camera&) const = default;
+    // Whether the other differs only in where it looks.
+    bool turnsInto(Camera other) const {
+        other.yaw = yaw, other.pitch = pitch;
+        return *this == other;
+    }
 };
 
 // Camera::pixel() for many places: what the camera's angles come to is worked out once.

@@ -252,7 +252,7 @@ void GroundPrograms::use(unsigned features, const View3& view, const Sight& sigh
         const std::vector<Layer>& layers = view.textures.level().layers;
         for (size_t i = 0; i < layers.size(); ++i) scale[i] = static_cast<float>(1 / layers[i].tileSize);
         glUniform1fv(at(p, "layerGrain"), kMaxLayers, scale);
-        glUniform1f(at(p, "grainMetres"), static_cast<float>(kGrainMetres));
+        glUniform1f(at(p, "grainMetres"), view.grainMetres);
     }
     if (features & (kContours | kOverlay)) setOverlay(p, view, sight);
 }

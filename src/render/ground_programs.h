@@ -15,7 +15,8 @@ namespace jam {
 // See shaders/ground.frag.
 constexpr unsigned kContours = 1, kOverlay = 2, kLive = 4, kRelief = 8, kSides = 16, kPieces = 32, kSecond = 64,
                    kExtra = 128, kGrain = 256, kGaps = 512;
-constexpr double kGrainMetres = 90;  // how far the quick picture shows the grain of the layers
+// How far a quick picture shows the grain of the layers; what is small can afford more.
+constexpr double kGrainMetres = 90, kGlimpseGrainMetres = 250;
 
 constexpr int kWanderUnit = 8;  // of the texture that the sky reads too
 
@@ -35,6 +36,7 @@ struct View3 {
     glm::mat4 viewProjection;
     float foot;  // metres: where the level's sides end
     UnderWater under = {};
+    float grainMetres = kGrainMetres;
     float finer = 0;  // levels of detail that the lit map is read finer than the pixels ask for
 };
 

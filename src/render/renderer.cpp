@@ -38,7 +38,8 @@ struct Renderer::Impl {
     PatchMesh mesh;
     CalmGround calm;
     GlArray emptyArray;
-    Canvas now, aside, coarse;              // what is drawn into; for pictures aside; for coarse ones
+    Canvas now, aside, coarse, tall,
+        wide;  // what is drawn into; for pictures aside, coarse ones, upright and lying parts
     int coarseWidth = 0, coarseHeight = 0;  // of the picture that the coarse one stands for
     std::vector<uint32_t> fetched;          // rows from the bottom; kept between uses for its room
     std::unique_ptr<GroundTextures> textures_;
@@ -96,8 +97,9 @@ struct Renderer::Impl {
         return std::min<double>(sight.liveMetres, textures().near().reach());
     }
 
-    // A patch as the shader takes it, and what that needs to be compiled with.
-    Packed pack(const Patch& p, const Sight& sight, bool quick) {
+    // A patch as the shader takes it, and what that needs to be compiled with. `grain`: metres up to which a quick
+    // picture shows it; none for a full one.
+    Packed pack(const Patch& p, const Sight& sight, std::optional<double> grain) {
         Packed out{0,
                    1,
                    {static_cast<float>(p.column), static_cast<float>(p.row), static_cast<float>(p.step), p.morphEnd, 0,
@@ -105,12 +107,12 @@ struct Renderer::Impl {
         const double metres = liveMetres(sight);
         const Region r = p.region().clipped(level().bounds());
         if (gapsIn(textures(), r)) out.features = kGaps;
-        if (p.nearest >= (quick ? std::min(metres, kGrainMetres) : metres)) return out;
+        if (p.nearest >= std::min(metres, grain.value_or(metres))) return out;
         if (!textures().live(r)) {
             complete = false;
             return out;
         }
-        if (quick) {
+        if (grain) {
             // Overlays are to be read, and would not be through the grain.
             if ((sight.overlay == Overlay::none || sight.overlay == Overlay::depth) && !sight.relief.oneTone)
                 out.features |= kGrain;
@@ -129,14 +131,14 @@ struct Renderer::Impl {
 
     // Patches as instances; those that are drawn live get the list of their layers. Only those that touch `only`.
     // Vertices may be left out where the ground strays no farther than `calmPixels` of this picture.
-    void packPatches(const Camera& camera, const Sight& sight, bool quick, const PixelRect* only,
+    void packPatches(const Camera& camera, const Sight& sight, std::optional<double> grain, const PixelRect* only,
                      double calmPixels = 0) {
         choosePatches(level(), pyramid(), camera, finestReach(level(), camera, sight.quadPixels), patches);
         packed.clear();
         complete = true;
         for (const Patch& p : patches)
             if (!only || touches(p, camera, *only)) {
-                packed.push_back(pack(p, sight, quick));
+                packed.push_back(pack(p, sight, grain));
                 if (calmPixels > 0)
                     packed.back().joined = calm.joined(level(), p, calmPixels, camera.metresPerPixel(1));
             }
@@ -248,6 +250,17 @@ struct Renderer::Impl {
         glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
     }
 
+    // Part of a larger picture alone; returns where it lies in what is drawn into.
+    PixelRect beginPart(const Camera& camera, const PixelRect& part) {
+        constexpr int kStep = 64;  // or room for it would be made anew for every few pixels more
+        const auto room = [](int has, int needs) { return std::max(has, (needs + kStep - 1) / kStep * kStep); };
+        const int width = room(now.width, part.width), height = room(now.height, part.height);
+        const PixelRect corner{0, height - part.height, part.width, part.height};
+        begin(width, height, &corner);
+        glViewport(-part.x, part.y + part.height - camera.height, camera.width, camera.height);
+        return corner;
+    }
+
     float footOfWalls() const {
         const Level& l = level();
         return std::min(pyramid().whole().low, l.startHeight) -
@@ -286,6 +299,28 @@ struct Renderer::Impl {
             mesh.draw(first, end - first, packed[first].joined);
         }
         glDisable(GL_CULL_FACE);
+    }
+
+    // After one of begin().
+    void drawAll(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only,
+                 double grainMetres = kGrainMetres) {
+        const bool full = finish == Finish::full;
+        View3 view = viewOf(camera);
+        view.grainMetres = static_cast<float>(grainMetres);
+        view.under = sight.under;
+        // As fine as in the whole picture: fewer pixels are blurred enough when they are enlarged.
+        view.finer = static_cast<float>(-std::log2(shareOf(finish)));
+        packPatches(camera, sight, full ? std::nullopt : std::optional(grainMetres), only,
+                    full ? 0 : kCalmPixels / shareOf(finish));
+        bindTextures();
+        drawGround(view, sight);
+        drawWalls(view);
+        cliffs.draw(view);
+        drawInside(view);
+        sky.draw(view, !full);
+        ghosts.draw(view);
+        waters.draw(view, sight, finish);
+        glDisable(GL_SCISSOR_TEST);
     }
 
     void drawWalls(const View3& view) {
@@ -391,7 +426,7 @@ void Renderer::makeVariant(const Variant& variant) {
     std::swap(r.now, r.aside);
     bring(camera, {});
     r.begin(camera.width, camera.height, nullptr);
-    r.packPatches(camera, {}, true, nullptr);
+    r.packPatches(camera, {}, kGrainMetres, nullptr);
     r.bindTextures();
     const std::vector<GlTexture> standIns = r.bindStandIns(variant);
     r.ground.use(variant.features, r.viewOf(camera), {}, 1);
@@ -404,23 +439,20 @@ bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, con
     Impl& r = *impl_;
     if (isCoarse(finish)) r.beginCoarse(finish, camera, only);
     else r.begin(camera.width, camera.height, only);
-    View3 view = r.viewOf(camera);
-    view.under = sight.under;
-    // As fine as in the whole picture: fewer pixels are blurred enough when they are enlarged.
-    view.finer = static_cast<float>(-std::log2(shareOf(finish)));
-    r.packPatches(camera, sight, finish != Finish::full, only,
-                  finish == Finish::full ? 0 : kCalmPixels / shareOf(finish));
-    r.bindTextures();
-    r.drawGround(view, sight);
-    r.drawWalls(view);
-    r.cliffs.draw(view);
-    r.drawInside(view);
-    r.sky.draw(view, finish != Finish::full);
-    r.ghosts.draw(view);
-    r.waters.draw(view, sight, finish);
-    glDisable(GL_SCISSOR_TEST);
+    r.drawAll(camera, sight, finish, only);
     if (isCoarse(finish)) std::swap(r.now, r.coarse);
     return r.complete;
+}
+
+void Renderer::drawGlimpse(const Camera& camera, const Sight& sight, const PixelRect& part, uint8_t* bgra,
+                           int bytesPerRow) {
+    Impl& r = *impl_;
+    Canvas& canvas = part.width < part.height ? r.tall : r.wide;
+    std::swap(r.now, canvas);
+    const PixelRect corner = r.beginPart(camera, part);
+    r.drawAll(camera, sight, Finish::quick, &part, kGlimpseGrainMetres);
+    read(corner, bgra, bytesPerRow);
+    std::swap(r.now, canvas);
 }
 
 void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
@@ -428,7 +460,7 @@ void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
     r.begin(camera.width, camera.height, nullptr);
     glClearColor(0.8f, 0.8f, 0.8f, 1);
     glClear(GL_COLOR_BUFFER_BIT);
-    r.packPatches(camera, sight, true, nullptr);
+    r.packPatches(camera, sight, kGrainMetres, nullptr);
     r.bindTextures();
     glUseProgram(r.flat);
     setView(r.flat, r.viewOf(camera));

@@ -135,6 +135,9 @@ public:
     // Another look at the level, beside the kept picture, which stays: BGRA rows from the top, camera.width * 4 bytes
     // each.
     void drawAside(const Camera& camera, const Sight& sight, uint8_t* bgra);
+    // A small part of another look alone, beside all pictures, quickly: `bgra` is its first pixel. Preconditions as of
+    // draw().
+    void drawGlimpse(const Camera& camera, const Sight& sight, const PixelRect& part, uint8_t* bgra, int bytesPerRow);
     // Copies the kept picture to the framebuffer bound for drawing.
     void show(unsigned framebuffer);
 

@@ -77,9 +77,15 @@ public:
         QApplication::sendEvent(&view_, &e);
     }
     void look(const Camera& from) { view_.setCamera(from); }
+    // A look turned by so many degrees, until it is on the screen.
     double frame(double yaw) {
         Camera c = view_.camera();
         c.yaw += yaw;
+        return frame(c);
+    }
+    // A sixtieth of a second of travelling to the right.
+    double travelled() { return frame(view_.navigator().travel(view_.camera(), 0, 1, 0, 1 / 60.0)); }
+    double frame(const Camera& c) {
         QElapsedTimer clock;
         clock.start();
         view_.setCamera(c);
@@ -199,8 +205,8 @@ int main(int count, char** words) {
             if (g.*by / flatHere > ratio.f.*by / ratio.flat) ratio = {g, flatHere, name};
             if (g.*by > slowest.f.*by) slowest = {g, flatHere, name};
         }
-    } still, zoomed, undone, turned, stroked, retooled, firstUsed;
-    turned.by = &Figures::median;
+    } still, zoomed, undone, turned, went, stroked, retooled, firstUsed;
+    turned.by = went.by = &Figures::median;
     for (const Lookout& v : kViews) {
         if (count > 2 && std::string(words[2]) != v.name) continue;
         const Level& l = place.document.level();
@@ -249,6 +255,11 @@ int main(int count, char** words) {
         ms.clear();
         for (int i = 0; i < 30; ++i) ms.push_back(feel.frame(1.5));
         turned.take(figuresOf(ms), v.name, flat);
+        feel.look(c);
+        feel.rest();
+        ms.clear();
+        for (int i = 0; i < 30; ++i) ms.push_back(feel.travelled());
+        went.take(figuresOf(ms), v.name, flat);
     }
     // With nothing in the driver's cache (XDG_CACHE_HOME=$(mktemp -d)) this is the first use on a new machine.
     const Sight usual = feel.view().sight();
@@ -284,5 +295,6 @@ int main(int count, char** words) {
     rows("stroke, R = 64 samples", stroked, "<= 2");
     rows("first use of overlays, tools, looks", firstUsed, "worst <= 2");
     rows("looking round, frame to frame", turned, "median 1.6, <= 3");
+    rows("travelling, frame to frame", went, "");
     return 0;
 }

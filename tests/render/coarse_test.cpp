@@ -52,17 +52,6 @@ TEST_CASE("rows between two rows are their mixes, at every share") {
 
 namespace {
 
-// A hilly level in stripes of two colours, off centre, seen slanting.
-Level striped() {
-    Level l = hillyLevel(161, 121, 3, 2);
-    l.layers[0].colour = plainLayer("red", 200, 60, 40).colour;
-    l.layers[1].colour = plainLayer("blue", 40, 80, 200).colour;
-    for (int r = 0; r < l.coverRows(); ++r)
-        for (int c = 0; c < l.coverColumns(); ++c)
-            l.layers[1].coverage.set(c, r, (c / 20 + r / 30) % 2 ? kFullCover : uint16_t{0});
-    return l;
-}
-
 Shot coarse(Renderer& r, Finish finish, const Camera& c, const PixelRect& part = {0, 0, kWidth, kHeight}, Shot s = {}) {
     r.bring(c, {});
     const bool whole = part.width == kWidth && part.height == kHeight;
@@ -115,7 +104,7 @@ TEST_CASE("fewer pixels read the ground as finely as all of them do") {
 }
 
 TEST_CASE("the coarse picture is the quick one in fewer pixels, and lies exactly there") {
-    const Level l = striped();
+    const Level l = chequeredLevel(161, 121, 3, 20, 30);
     const HeightPyramid pyramid(l);
     Camera c;
     c.width = kWidth, c.height = kHeight;

@@ -73,6 +73,16 @@ Level hillyLevel(int columns, int rows, uint32_t seed, int layers) {
     return level;
 }
 
+Level chequeredLevel(int columns, int rows, uint32_t seed, int across, int down) {
+    Level l = hillyLevel(columns, rows, seed, 2);
+    l.layers[0].colour = plainLayer("red", 200, 60, 40).colour;
+    l.layers[1].colour = plainLayer("blue", 40, 80, 200).colour;
+    for (int r = 0; r < l.coverRows(); ++r)
+        for (int c = 0; c < l.coverColumns(); ++c)
+            l.layers[1].coverage.set(c, r, (c / across + r / down) % 2 ? kFullCover : uint16_t{0});
+    return l;
+}
+
 Level lopsidedLevel(uint32_t seed) {
     Level level = flatLevel(149, 85, 0, 1.5, 2);
     level.name = "lopsided";

@@ -22,6 +22,8 @@ Level drawnLevel(const std::string& picture);
 
 // Smooth random hills, and random coverage of every layer; the same seed gives the same level.
 Level hillyLevel(int columns, int rows, uint32_t seed, int layers = 3);
+// The same in two colours, as a board of fields of so many cover samples.
+Level chequeredLevel(int columns, int rows, uint32_t seed, int across, int down);
 
 // A level in which symmetry hides nothing: oblong, away from the origin, spacing 1.5, cover twice as fine, two strata
 // of which the upper one is dimmed and active, ten layers with looks of their own (one hidden, one protected, one laid

@@ -191,6 +191,7 @@ GroundView::~GroundView() {
 
 void GroundView::adoptLevel() {
     letGo();
+    seen_.forget();
     fresh_ = true;
     pending_ = {};
     shadeWaits_.reset();
@@ -204,10 +205,13 @@ void GroundView::setCamera(const Camera& camera) {
     c.width = camera_.width;
     c.height = camera_.height;
     if (c == camera_) return;
+    if (camera_.turnsInto(c)) rememberPicture();
     camera_ = c;
+    moved_.start();
     moving_ = true;
     if (!fenceEdge_.empty()) fenceEdge_.showAll(), fenceRest_.start();
-    redrawAll();
+    if (seen_.holds(camera_, sight_)) redrawTurned();
+    else redrawAll();
     moveMark();
     tellMiddle();
     emit cameraMoved();

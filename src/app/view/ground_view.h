@@ -13,6 +13,7 @@
 #include "hands/hand.h"
 #include "hands/travel.h"
 #include "render/navigator.h"
+#include "render/panorama.h"
 #include "view/brush_mark.h"
 #include "view/fence_edge.h"
 #include "view/pace.h"
@@ -140,8 +141,9 @@ private:
     void scheduleFrame() {
         if (!frame_.isActive()) frame_.start();
     }
-    // The picture is out of date everywhere (the camera moved); or only its light or layers are.
+    // The picture is out of date everywhere (the camera moved, or only turned); or only its light or layers are.
     void redrawAll();
+    void redrawTurned();
     void refreshAll();
     void drawFrame();
     void syncRenderer(Renderer& renderer, const Change* hint);
@@ -150,6 +152,9 @@ private:
     void bring(Renderer& renderer, const TileSet& drawn, double ms);
     std::vector<PixelRect> partsOf(const News& news) const;
     void drawPart(const PixelRect& part, bool everything, bool first);
+    // The whole picture from what was seen before the camera turned; false when that is of no use.
+    bool drawTurned(Renderer& renderer);
+    void rememberPicture();
     Pace& pace();
     void goOn(QTimer& step);
     void refineSome();
@@ -193,7 +198,11 @@ private:
     News pending_;
     Refiner refiner_;
     Pace nearPace_{Pace::kNear}, farPace_{Pace::kAfar};
+    Panorama seen_;          // from where the camera stands, while it turns; whatever changes lets go of it
+    bool seenMore_ = false;  // the picture shows what the panorama does not know yet
+    bool outdated_ = false;  // parts of the picture that wait to be refined show what is no more
     QElapsedTimer hovered_;  // since the last move of the mouse
+    QElapsedTimer moved_;    // since the camera moved
 
     // The hand.
     std::unique_ptr<Hand> hand_;

@@ -43,6 +43,7 @@ QImage GroundView::pictureFrom(const Camera& camera) {
 }
 
 void GroundView::notice(const News& news) {
+    seen_.forget();
     standing_.forget();  // it lies on the ground
     pending_.change.add(news.change);
     pending_.spots.insert(pending_.spots.end(), news.spots.begin(), news.spots.end());
@@ -55,12 +56,18 @@ void GroundView::notice(const News& news) {
 }
 
 void GroundView::redrawAll() {
+    seen_.forget();
+    redrawTurned();
+}
+
+void GroundView::redrawTurned() {
     all_ = true;
     refiner_.forget();
     scheduleFrame();
 }
 
 void GroundView::refreshAll() {
+    seen_.forget();
     refresh_ = true;
     scheduleFrame();
 }
@@ -106,9 +113,11 @@ void GroundView::drawFrame() {
     if (refresh && !everything) {
         // The picture stays as it is and is renewed piece by piece, so that nothing flickers.
         refiner_.wait(whole);
+        outdated_ = true;
         goOn(refine_);
     }
-    for (const PixelRect& part : parts) drawPart(part, everything, first);
+    if (!everything || !drawTurned(*r))
+        for (const PixelRect& part : parts) drawPart(part, everything, first);
     moving_ = false;
     if (markWaits_ || (!parts.empty() && (document_.stroking() || everything))) moveMark();
 }
@@ -124,13 +133,18 @@ void GroundView::bringSome() {
 
 void GroundView::bring(Renderer& r, const TileSet& drawn, double ms) {
     TileSet beside;
-    r.bring(camera_, sight_, ms).each([&](int, int, const Region& part) {
+    const TileSet brought = r.bring(camera_, sight_, ms);
+    if (!brought.empty()) seen_.forget();
+    brought.each([&](int, int, const Region& part) {
         if (!drawn.contains(part.x0, part.z0) || !drawn.contains(part.x1 - 1, part.z1 - 1)) beside.add(part);
     });
     if (r.stale()) goOn(bring_);
     if (!r.drawable()) return;
-    for (const Region& spot : beside.spots())
-        refiner_.wait(pixelsOf(document_.level(), spot, document_.pyramid().spanOf(spot), camera_));
+    for (const Region& spot : beside.spots()) {
+        const PixelRect part = pixelsOf(document_.level(), spot, document_.pyramid().spanOf(spot), camera_);
+        refiner_.wait(part);
+        outdated_ |= !part.empty();
+    }
     if (!refiner_.done() && !rest_.isActive()) goOn(refine_);
 }
 
@@ -174,6 +188,8 @@ void GroundView::drawPart(const PixelRect& part, bool everything, bool first) {
     // The first picture of a level comes soon rather than sharp; drawn from memory that nobody touched before, it is
     // slow and tells nothing of the next.
     const Finish finish = !quick ? Finish::full : first ? Finish::coarsest : moving_ ? pace().finish() : Finish::quick;
+    seenMore_ = true;
+    if (everything) outdated_ = false;
     const bool complete = r->draw(camera_, sight_, finish, everything ? nullptr : &part);
     if (isCoarse(finish)) surface_->presentCoarse(part);
     else surface_->present(part);
@@ -196,7 +212,9 @@ void GroundView::refineSome() {
     if (!r || refiner_.done() || frame_.isActive()) return;
     // What is near comes first: without it pieces would be drawn twice. It lets refining go on.
     if (r->nearStale()) return goOn(bring_);
-    if (travel_.going() || dynamic_cast<const CameraHand*>(hand_.get())) return rest_.start();
+    // A hand that holds still lets it become sharp.
+    if (travel_.going() || (dynamic_cast<const CameraHand*>(hand_.get()) && moved_.elapsed() < rest_.interval()))
+        return rest_.start();
     const QPointF near = hover_ ? *hover_ * devicePixel() : QPointF(camera_.width / 2.0, camera_.height / 2.0);
     const PixelRect piece = *refiner_.next(near.x(), near.y());
     QElapsedTimer clock;
@@ -204,9 +222,35 @@ void GroundView::refineSome() {
     surface_->makeCurrent();
     const bool complete = r->draw(camera_, sight_, Finish::full, &piece);
     surface_->present(piece);
+    seenMore_ = true;
     refiner_.took(piece, static_cast<double>(clock.nsecsElapsed()) * 1e-6, complete);
     if (!complete) return retry_.start();
-    if (!refiner_.done()) goOn(refine_);
+    if (!refiner_.done()) return goOn(refine_);
+    outdated_ = false;
+    seen_.forget();  // what is sharp is remembered when it turns
+}
+
+// The picture that is shown, before the camera turns; only while it shows the level as it is.
+void GroundView::rememberPicture() {
+    const bool late = outdated_ || all_ || fresh_ || refresh_ || frame_.isActive() || follow_.isActive();
+    const QImage* shown = surface_->pixels();
+    if (!shown || late || (!seenMore_ && seen_.holds(camera_, sight_))) return;
+    seen_.take(camera_, sight_, shown->constBits(), static_cast<int>(shown->bytesPerLine()));
+    seenMore_ = false;
+}
+
+bool GroundView::drawTurned(Renderer& r) {
+    QImage* shown = surface_->pixels();
+    if (!shown || !seen_.holds(camera_, sight_)) return false;
+    const auto missing = seen_.missing(camera_);
+    if (!missing) return seen_.forget(), false;
+    for (const Panorama::Glimpse& g : *missing)
+        r.drawGlimpse(g.camera, sight_, g.part, reinterpret_cast<uint8_t*>(seen_.room(g)), 4 * g.part.width);
+    seen_.show(camera_, shown->bits(), static_cast<int>(shown->bytesPerLine()));
+    surface_->widget()->update();
+    refiner_.wait({0, 0, camera_.width, camera_.height});
+    rest_.start();
+    return true;
 }
 
 }  // namespace jam

@@ -39,6 +39,7 @@ public:
     void makeCurrent() override { context_->makeCurrent(offscreen_.get()); }
     void present(const PixelRect& part) override { take(part, &Renderer::read); }
     void presentCoarse(const PixelRect& part) override { take(part, &Renderer::readCoarse); }
+    QImage* pixels() override { return picture_.isNull() ? nullptr : &picture_; }
     QImage grab() override { return picture_.copy(); }
 
 private:
@@ -85,6 +86,7 @@ public:
     void makeCurrent() override { QOpenGLWidget::makeCurrent(); }
     void present(const PixelRect&) override { update(); }
     void presentCoarse(const PixelRect&) override {}
+    QImage* pixels() override { return nullptr; }
     QImage grab() override {
         const QSize pixels = size() * devicePixelRatioF();
         QImage picture(pixels, QImage::Format_RGB32);

@@ -23,6 +23,9 @@ public:
     virtual void present(const PixelRect& part) = 0;
     // The same of what it drew coarsely. Never on a graphics card.
     virtual void presentCoarse(const PixelRect& part) = 0;
+    // The pixels that the widget shows when it is updated, for one who puts a picture together; null on a graphics
+    // card.
+    virtual QImage* pixels() = 0;
     // The picture as it is now, with no marks.
     virtual QImage grab() = 0;
 
