@@ -16,7 +16,8 @@ namespace jam {
 namespace {
 
 constexpr int kAtOnce = 128;     // pixels whose places are worked out
-constexpr unsigned kParts = 64;  // of a pixel, for places between two; so many that all sums fit into 16 bits
+constexpr unsigned kParts = 64;  // of a pixel, for places between two; so many that sums of two fit into 16 bits
+constexpr int kPartsBits = 12;   // of their square
 constexpr int kRowsAhead = 4;    // of the picture, fetched into the cache: its rows are gone through slantwise
 
 // The last place along so many pixels, in parts of one, that has another pixel beyond.
@@ -27,26 +28,24 @@ double pixelsOf(const Camera& c) { return c.height / 2.0 / std::tan(c.fieldOfVie
 
 // Means of the four pixels about each of some places: the one before it, that right of it, and those in the row below.
 #ifdef __SSSE3__
-// Weights for all bytes of two pixels in two rows that stand in pairs, left and right; and for the rows.
+// Weights for pairs, over and over: of the left and the right byte, of the upper and the lower row.
 struct Weights {
     std::array<std::array<int8_t, 16>, kParts> across;
     std::array<std::array<int16_t, 8>, kParts> down;
 };
 const Weights kWeights = [] {
     Weights w;
-    for (size_t part = 0; part < kParts; ++part)
-        for (size_t i = 0; i < 16; ++i) {
-            const size_t rest = kParts - part;
-            w.across[part][i] = static_cast<int8_t>(i % 2 ? part : rest);
-            // _mm_mulhrs_epi16 divides by 32768.
-            w.down[part][i / 2] = static_cast<int16_t>((i < 8 ? rest : part) * (32768 / (kParts * kParts)));
-        }
+    for (size_t part = 0; part < kParts; ++part) {
+        for (size_t i = 0; i < 16; ++i) w.across[part][i] = static_cast<int8_t>(i % 2 ? part : kParts - part);
+        for (size_t i = 0; i < 8; ++i) w.down[part][i] = static_cast<int16_t>(i % 2 ? part : kParts - part);
+    }
     return w;
 }();
 
 void meansOfFour(const uint32_t* pixels, int width, const unsigned* across, const unsigned* down, int n,
                  uint32_t* out) {
     const __m128i pairs = _mm_setr_epi8(0, 4, 1, 5, 2, 6, 3, 7, 8, 12, 9, 13, 10, 14, 11, 15);
+    const __m128i half = _mm_set1_epi32(kParts * kParts / 2);
     const auto load = [](const auto& from) { return _mm_loadu_si128(reinterpret_cast<const __m128i*>(from.data())); };
     for (int i = 0; i < n; ++i) {
         const uint32_t* p = pixels + static_cast<ptrdiff_t>(down[i] / kParts) * width + across[i] / kParts;
@@ -55,9 +54,11 @@ void meansOfFour(const uint32_t* pixels, int width, const unsigned* across, cons
                       lower = _mm_loadl_epi64(reinterpret_cast<const __m128i*>(p + width));
         const __m128i four = _mm_shuffle_epi8(_mm_unpacklo_epi64(upper, lower), pairs);
         const __m128i rows = _mm_maddubs_epi16(four, load(kWeights.across[across[i] % kParts]));
-        const __m128i parts = _mm_mulhrs_epi16(rows, load(kWeights.down[down[i] % kParts]));
-        const __m128i mean = _mm_add_epi16(parts, _mm_unpackhi_epi64(parts, parts));
-        out[i] = static_cast<uint32_t>(_mm_cvtsi128_si32(_mm_packus_epi16(mean, mean)));
+        const __m128i both = _mm_unpacklo_epi16(rows, _mm_unpackhi_epi64(rows, rows));
+        const __m128i sums = _mm_madd_epi16(both, load(kWeights.down[down[i] % kParts]));
+        const __m128i means = _mm_srli_epi32(_mm_add_epi32(sums, half), kPartsBits);
+        const __m128i words = _mm_packs_epi32(means, means);
+        out[i] = static_cast<uint32_t>(_mm_cvtsi128_si32(_mm_packus_epi16(words, words)));
     }
 }
 #else

@@ -87,6 +87,20 @@ TEST_CASE("while the eye turns the picture stays sharp, and is where it comes to
     }
 }
 
+TEST_CASE("a hand that holds the view still sees it become sharp") {
+    Stage stage(chequeredLevel(193, 161, 5, 5, 7));
+    looking(stage);
+    QImage held;
+    {
+        Turning hand(stage);
+        hand.by({8, 2});
+        QTest::qWait(1500);
+        held = shownNow(stage);
+    }
+    stage.settle();
+    CHECK(held == shownNow(stage));
+}
+
 TEST_CASE("what changes while the eye turns is seen at once") {
     Stage stage(chequeredLevel(193, 161, 5, 5, 7));
     looking(stage);

@@ -244,6 +244,48 @@ TEST_CASE("turning draws little more than what comes into sight, and nothing of 
     CHECK_FALSE(world.seen.missing(turned(c, 180, 0)));
 }
 
+TEST_CASE("what was seen is not kept without end") {
+    World world;
+    Camera c = eye();
+    world.take(c);
+    const auto round = [&] {
+        const long before = world.glimpsed;
+        for (int i = 0; i < 120; ++i) world.look(c = turned(c, 3, 0));
+        return world.glimpsed - before;
+    };
+    const long first = round(), second = round();
+    CHECK(second > first / 2);
+}
+
+TEST_CASE("the picture goes over into the strips beside it without a seam") {
+    const Camera c = eye();
+    const int width = c.width;
+    Panorama seen;
+    std::vector<uint32_t> bright(static_cast<size_t>(width * c.height), 0xd0d0d0);
+    seen.take(c, {}, reinterpret_cast<const uint8_t*>(bright.data()), width * 4);
+    for (const auto& [yaw, pitch] : {std::pair(11.0, 0.0), {-7.0, 5.0}, {0.0, -9.0}}) {
+        const Camera to = turned(c, yaw, pitch);
+        const auto missing = seen.missing(to);
+        REQUIRE(missing);
+        for (const Panorama::Glimpse& g : *missing) std::fill_n(seen.room(g), g.part.width * g.part.height, 0x303030);
+        seen.show(to, reinterpret_cast<uint8_t*>(bright.data()), width * 4);
+        int steepest = 0, least = 255, most = 0;
+        for (int y = 1; y < c.height; ++y)
+            for (int x = 1; x < width; ++x) {
+                const auto at = [&](int px, int py) {
+                    return channel(bright[static_cast<size_t>(py * width + px)], 1);
+                };
+                steepest = std::max({steepest, std::abs(at(x, y) - at(x - 1, y)), std::abs(at(x, y) - at(x, y - 1))});
+                least = std::min(least, at(x, y)), most = std::max(most, at(x, y));
+            }
+        INFO(yaw << ' ' << pitch);
+        CHECK(least == 0x30);
+        CHECK(most == 0xd0);
+        // Pixels of the picture are spread at the edges, and so is the way from one to the other.
+        CHECK(steepest <= 2 * (0xd0 - 0x30) / Panorama::kFade);
+    }
+}
+
 TEST_CASE("what was seen holds for the same eye and the same look alone") {
     World world;
     const Camera c = eye();
