@@ -148,7 +148,7 @@ void Document::tell(const Change& change) {
         }
         emit seen(news);
     }
-    if (change.looks) emit looksChanged();
+    if (change.looks || change.waterLooks) emit looksChanged();
     if (!change.layers.empty() || change.looks) emit layersChanged();
     if (!change.strata.empty()) emit strataChanged();
     if (change.sun) emit sunTurned();

@@ -116,7 +116,7 @@ signals:
     void stroked();
     void replaced();              // another level altogether, or other samples in other places
     void seen(const News& news);  // samples of the level as it is seen
-    void looksChanged();          // how layers are drawn, whatever their samples
+    void looksChanged();          // how layers or water are drawn, whatever their samples
     void layersChanged();         // the list of layers, or anything about one but its samples
     void strataChanged();         // the same of strata
     void sunTurned();

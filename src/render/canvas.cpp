@@ -1,5 +1,7 @@
 #include "canvas.h"
 
+#include <algorithm>
+
 namespace jam {
 
 void Canvas::resize(int w, int h) {
@@ -16,6 +18,12 @@ void Canvas::resize(int w, int h) {
     glBindFramebuffer(GL_FRAMEBUFFER, frame);
     glFramebufferTexture2D(GL_FRAMEBUFFER, GL_COLOR_ATTACHMENT0, GL_TEXTURE_2D, colour, 0);
     glFramebufferTexture2D(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_TEXTURE_2D, depth, 0);
+}
+
+void Canvas::makeRoom(int w, int h) {
+    constexpr int kStep = 64;
+    const auto enough = [](int has, int needs) { return std::max(has, (needs + kStep - 1) / kStep * kStep); };
+    resize(enough(width, w), enough(height, h));
 }
 
 void Canvas::fetch(const PixelRect& part, std::vector<uint32_t>& out) const {

@@ -15,6 +15,8 @@ struct Canvas {
     int width = 0, height = 0;
 
     void resize(int w, int h);
+    // Grows to this size at least, in steps, so that room is not made anew for every few pixels more.
+    void makeRoom(int w, int h);
     // BGRA rows from the bottom.
     void fetch(const PixelRect& part, std::vector<uint32_t>& out) const;
 };

@@ -239,12 +239,8 @@ struct Renderer::Impl {
         glDepthFunc(GL_LEQUAL);
         glDepthMask(GL_TRUE);
         glColorMask(GL_TRUE, GL_TRUE, GL_TRUE, GL_TRUE);
-        if (only) {
-            glEnable(GL_SCISSOR_TEST);
-            glScissor(only->x, now.height - only->y - only->height, only->width, only->height);
-        } else {
-            glDisable(GL_SCISSOR_TEST);
-        }
+        (only ? glEnable : glDisable)(GL_SCISSOR_TEST);
+        if (only) glScissor(only->x, now.height - only->y - only->height, only->width, only->height);
         // A pixel between two triangles that neither covers shows something like ground.
         glClearColor(89 / 255.f, 92 / 255.f, 77 / 255.f, 1);
         glClear(GL_COLOR_BUFFER_BIT | GL_DEPTH_BUFFER_BIT);
@@ -252,11 +248,9 @@ struct Renderer::Impl {
 
     // Part of a larger picture alone; returns where it lies in what is drawn into.
     PixelRect beginPart(const Camera& camera, const PixelRect& part) {
-        constexpr int kStep = 64;  // or room for it would be made anew for every few pixels more
-        const auto room = [](int has, int needs) { return std::max(has, (needs + kStep - 1) / kStep * kStep); };
-        const int width = room(now.width, part.width), height = room(now.height, part.height);
-        const PixelRect corner{0, height - part.height, part.width, part.height};
-        begin(width, height, &corner);
+        now.makeRoom(part.width, part.height);
+        const PixelRect corner{0, now.height - part.height, part.width, part.height};
+        begin(now.width, now.height, &corner);
         glViewport(-part.x, part.y + part.height - camera.height, camera.width, camera.height);
         return corner;
     }
@@ -301,13 +295,12 @@ struct Renderer::Impl {
         glDisable(GL_CULL_FACE);
     }
 
-    // After one of begin().
     void drawAll(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only,
                  double grainMetres = kGrainMetres) {
         const bool full = finish == Finish::full;
         View3 view = viewOf(camera);
-        view.grainMetres = static_cast<float>(grainMetres);
         view.under = sight.under;
+        view.grainMetres = static_cast<float>(grainMetres);
         // As fine as in the whole picture: fewer pixels are blurred enough when they are enlarged.
         view.finer = static_cast<float>(-std::log2(shareOf(finish)));
         packPatches(camera, sight, full ? std::nullopt : std::optional(grainMetres), only,

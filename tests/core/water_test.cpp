@@ -1121,3 +1121,28 @@ TEST_CASE("a pool that leaks follows ground far down its way, in tiles where no 
     dug.strata = l.strata;
     CHECK_FALSE(commitWork(now, dug).value().level.pools[0].leaks);
 }
+
+TEST_CASE("that water is drawn otherwise is told apart from how it stands") {
+    const Level level = lopsidedLevel();
+    REQUIRE(level.pools.size() == 1);
+    const auto changed = [&](auto change) {
+        Level other = level;
+        change(other);
+        return changesBetween(other, level);
+    };
+    for (const auto& look : std::initializer_list<std::function<void(WaterLook&)>>{
+             [](WaterLook& l) { l.colour[1] *= 0.9f; }, [](WaterLook& l) { l.clearness += 1; },
+             [](WaterLook& l) { l.waves += 0.1f; }, [](WaterLook& l) { l.foam += 0.1f; }}) {
+        const Change c = changed([&](Level& l) { look(l.pools[0].look); });
+        CHECK(c.waterLooks);
+        CHECK(c.waters);
+        CHECK_FALSE(c.looks);
+        Change both;
+        both.add(c);
+        CHECK(both.waterLooks);
+    }
+    CHECK_FALSE(changed([](Level& l) { l.pools[0].height += 1; }).waterLooks);
+    CHECK_FALSE(changed([](Level& l) { l.pools[0].name = "mere"; }).waterLooks);
+    CHECK_FALSE(changed([](Level& l) { l.pools.clear(); }).waterLooks);
+    CHECK_FALSE(changed([](Level&) {}).waters);
+}

@@ -115,6 +115,16 @@ bool sameStreams(const Level& a, const Level& b) {
                       });
 }
 
+bool sameWaterLooks(const Level& now, const Level& before) {
+    const auto same = [&](const auto& all) {
+        return std::all_of(all.begin(), all.end(), [&](const auto& water) {
+            const WaterLook* look = before.waterLook(water.id);
+            return !look || *look == water.look;
+        });
+    };
+    return same(now.pools) && same(now.streams);
+}
+
 }  // namespace
 
 void Change::add(const Change& o) {
@@ -130,6 +140,7 @@ void Change::add(const Change& o) {
     name |= o.name;
     fence |= o.fence;
     waters |= o.waters;
+    waterLooks |= o.waterLooks;
     spots |= o.spots;
 }
 
@@ -171,6 +182,7 @@ Change changesBetween(const Level& now, const Level& before, const Change* withi
     change.looks |= now.cliff != before.cliff;
     if (!within) {
         change.waters = now.pools != before.pools || !sameStreams(now, before);
+        change.waterLooks = change.waters && !sameWaterLooks(now, before);
         change.spots = now.spots != before.spots || now.bodies != before.bodies || now.body != before.body;
         change.sun = !(now.sun == before.sun);
         change.name = now.name != before.name;

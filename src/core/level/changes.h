@@ -14,9 +14,10 @@ struct Change {
     std::vector<uint32_t> strata = {}, layers = {};  // ids
     bool looks = false;  // how a layer is drawn: its order, pictures, look, blend, whether it is hidden
     bool sun = false, name = false;
-    bool waters = false;  // the pools and streams, whatever they make of the ground
-    bool spots = false;   // the spots, the bodies, or which of them goes
-    bool fence = false;   // the fence, whether it is in force, or the list of those that are kept
+    bool waters = false;      // the pools and streams, whatever they make of the ground
+    bool waterLooks = false;  // how one that was there before is drawn
+    bool spots = false;       // the spots, the bodies, or which of them goes
+    bool fence = false;       // the fence, whether it is in force, or the list of those that are kept
 
     bool samples() const {
         return !ground.empty() || !cover.empty() || !wash.empty() || !gaps.empty() || !water.empty();
