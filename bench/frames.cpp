@@ -12,6 +12,7 @@
 #include "level/ground.h"
 #include "offscreen_gl.h"
 #include "render/navigator.h"
+#include "render/panorama.h"
 #include "render/renderer.h"
 #include "stroke/stroker.h"
 #include "survey/sunlight.h"
@@ -91,6 +92,21 @@ public:
             r_.readCoarse(all(), pixels_.data(), camera_.width * 4);
         });
         row("camera moving, in fewer pixels", coarse, flat.median, "<= 1.6");
+        camera_ = ahead;
+        r_.draw(camera_, sight_, Finish::quick);
+        fetch(all());
+        Panorama seen;
+        seen.take(camera_, sight_, pixels_.data(), camera_.width * 4);
+        const auto show = [&](int) { seen.show(camera_, pixels_.data(), camera_.width * 4); };
+        const Times turning = measure(20, [&](int i) {
+            camera_.yaw = ahead.yaw + i * 0.5;
+            const auto missing = seen.missing(camera_);
+            for (const Panorama::Glimpse& g : missing.value())
+                r_.drawGlimpse(g.camera, sight_, g.part, reinterpret_cast<uint8_t*>(seen.room(g)), 4 * g.part.width);
+            show(i);
+        });
+        row("camera turning on the spot", turning, flat.median, "<= 1.6");
+        row("the same, all of it seen before", measure(20, show), flat.median, "");
         camera_ = ahead;
         r_.draw(camera_, sight_, Finish::full);
         fetch(all());
