@@ -1144,5 +1144,10 @@ TEST_CASE("that water is drawn otherwise is told apart from how it stands") {
     CHECK_FALSE(changed([](Level& l) { l.pools[0].height += 1; }).waterLooks);
     CHECK_FALSE(changed([](Level& l) { l.pools[0].name = "mere"; }).waterLooks);
     CHECK_FALSE(changed([](Level& l) { l.pools.clear(); }).waterLooks);
+    CHECK_FALSE(changed([](Level& l) {
+                    Pool second = l.pools[0];
+                    second.id = l.nextId++, second.name = "second";
+                    l.pools.push_back(second);
+                }).waterLooks);
     CHECK_FALSE(changed([](Level&) {}).waters);
 }
