@@ -56,7 +56,7 @@ struct Edge {
         missing = missing.empty() ? Span{first, end} : Span{std::min(missing.first, first), std::max(missing.end, end)};
     }
     int pixels() const { return deep * (missing.end - missing.first); }
-    // The strip that has it, in pixels of the wider picture.
+    // The strip that has it, and twice as far along it as is drawn ahead, in pixels of the wider picture.
     int across() const { return Panorama::kAhead + deep + Panorama::kFade; }
     Span along(int pixels) const {
         return {std::max(missing.first - Panorama::kAhead, 0), std::min(missing.end + 3 * Panorama::kAhead, pixels)};

@@ -29,8 +29,7 @@ public:
         Camera camera;
         PixelRect part;
     };
-    // Precondition of these: holds().
-    // Nothing when it is so much that the picture is drawn as a whole instead.
+    // Nothing when it is so much that the picture is better drawn as a whole. Precondition of these: holds().
     std::optional<std::vector<Glimpse>> missing(const Camera& camera) const;
     // Room for its pixels: rows from the top, `part.width` pixels each.
     uint32_t* room(const Glimpse& glimpse);

@@ -9,8 +9,6 @@
 #include <tmmintrin.h>
 #endif
 
-#include "base/maths.h"
-
 namespace jam {
 
 namespace {
@@ -22,9 +20,6 @@ constexpr int kRowsAhead = 4;    // of the picture, fetched into the cache: its 
 
 // The last place along so many pixels, in parts of one, that has another pixel beyond.
 unsigned last(int pixels) { return static_cast<unsigned>(pixels - 1) * kParts - 1; }
-
-// Pixels at a distance of 1, for a length of 1.
-double pixelsOf(const Camera& c) { return c.height / 2.0 / std::tan(c.fieldOfView * kRadians / 2); }
 
 // Means of the four pixels about each of some places: the one before it, that right of it, and those in the row below.
 #ifdef __SSSE3__
@@ -85,12 +80,12 @@ void meansOfFour(const uint32_t* pixels, int width, const unsigned* across, cons
 
 Turned::Turned(const Camera& from, const PixelRect& part, const Camera& to)
     : width_(part.width), height_(part.height), shown_(to.width) {
-    const double per = 1 / pixelsOf(to);
+    const double per = to.metresPerPixel(1);
     // Directions of `to`'s pixels, as columns for x, y and 1.
     const glm::dmat3 along(
         to.right() * per, -to.up() * per,
         to.forward() - to.right() * (per * (to.width / 2.0 - 0.5)) + to.up() * (per * (to.height / 2.0 - 0.5)));
-    const double pixels = pixelsOf(from);
+    const double pixels = 1 / from.metresPerPixel(1);
     const glm::dvec3 ahead = from.forward(), x = from.right() * pixels + ahead * (from.width / 2.0 - 0.5 - part.x),
                      y = -from.up() * pixels + ahead * (from.height / 2.0 - 0.5 - part.y);
     places_ = glm::transpose(glm::dmat3(x, y, ahead)) * along;

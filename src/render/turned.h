@@ -19,8 +19,8 @@ public:
         int first = 0, end = 0;  // half open
         bool empty() const { return first >= end; }
     };
-    // Pixels of row y of `to` that lie on the part and at least `margin` pixels away from the middles of
-    // its outermost ones; a negative margin reaches beyond them.
+    // Pixels of row y of `to` that lie on the part and at least `margin` pixels away from the middles of its outermost
+    // ones; a negative margin reaches beyond them.
     Span span(int y, double margin) const;
     // Draws those pixels of row y, each as a mean of the four about its place. `pixels`: rows of the part from the top,
     // four bytes a pixel, at least 2 x 2. `out` is the first of them. Precondition: a span told with a margin of -0.5
