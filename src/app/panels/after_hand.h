@@ -2,6 +2,7 @@
 // waits for them.
 #pragma once
 
+#include <QElapsedTimer>
 #include <QTimer>
 
 namespace jam {
@@ -11,16 +12,32 @@ public:
     template <class Look>
     AfterHand(QObject* owner, Look look) : QTimer(owner) {
         setSingleShot(true);
-        setInterval(kMs);
-        callOnTimeout(owner, look);
+        setTimerType(Qt::PreciseTimer);
+        callOnTimeout(owner, [this, look] {
+            looked_.start();
+            near_ = false;
+            look();
+        });
     }
-    // What is asked for already comes no later for being asked again.
+    // A look in every kMs at most. It comes just after the view has answered a move, while the next is not there yet:
+    // anywhere else it would stand in the way of one.
     void later() {
-        if (!isActive()) start();
+        const qint64 wait = looked_.isValid() ? kMs - looked_.elapsed() : 0;
+        if (wait <= 0 && !near_) {
+            near_ = true;
+            start(kAnsweredMs);
+        } else if (!isActive()) {
+            start(static_cast<int>(wait) + kStillMs);
+        }
     }
 
 private:
     static constexpr int kMs = 50;
+    static constexpr int kAnsweredMs = 3;  // from a move to its answer, most likely
+    static constexpr int kStillMs = 20;    // without another move the hand rests, and nothing waits
+
+    QElapsedTimer looked_;
+    bool near_ = false;  // whether it comes within kAnsweredMs
 };
 
 }  // namespace jam
