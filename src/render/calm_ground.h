@@ -2,16 +2,24 @@
 #pragma once
 
 #include "level/changes.h"
-#include "patches.h"
+#include "patch_mesh.h"
 
 namespace jam {
 
 // How far, in metres, the ground at a patch's vertices lies from its meshes of two and of four quads joined each way
-// (patch_mesh.h).
+// (patch_mesh.h), with every vertex of the rim and with any fewer.
 struct Strays {
     float second = 0, fourth = 0;
+    float secondRims = 0, fourthRims = 0;
+    bool operator==(const Strays&) const = default;
 };
 Strays straysOf(const Level& level, const Patch& patch);
+
+// What of a patch is drawn as one: quads each way inside of it, 1, 2 or 4, and along its sides.
+struct Joined {
+    int quads = 1;
+    Rims rims = kWholeRims;
+};
 
 // Remembers strays, which stand on the ground alone and not on where one looks from.
 class CalmGround {
@@ -20,9 +28,9 @@ public:
     void follow(const Level& level, const TileSet& ground);
     // Preconditions: follow() was called for this level, and the patch is one of choosePatches().
     const Strays& at(const Level& level, const Patch& patch);
-    // How many quads may be joined each way, 1, 2 or 4, so that no vertex left out is seen farther than `pixels` from
-    // the mesh. `metres` is the size of a pixel a metre away (Camera::metresPerPixel).
-    int joined(const Level& level, const Patch& patch, double pixels, double metres);
+    // How much may be joined in patches that are drawn together, so that no vertex left out is seen farther than
+    // `pixels` from the mesh. `metres` is the size of a pixel a metre away (Camera::metresPerPixel).
+    std::vector<Joined> joined(const Level& level, const std::vector<Patch>& patches, double pixels, double metres);
 
 private:
     std::vector<Raster<Strays>> levels_;  // by the logarithm of the patch's step; below 0 where it is not known

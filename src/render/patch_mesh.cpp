@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <bit>
 #include <cstddef>
 #include <iterator>
 
@@ -46,14 +47,22 @@ void zip(const Vertices& a, const Vertices& b, Vertices& out) {
     }
 }
 
-}  // namespace
-
-int PatchMesh::triangles(int joined) {
-    const size_t density = densityOf(joined);
-    return (kFirst[density + 1] - kFirst[density]) / 3;
+// Where a vertex between those that a side keeps goes, as shaders/ground.vert moves it: the triangles that it closes
+// vanish. On all sides it goes away from the corners north-east and south-west, where two sides share triangles.
+uint16_t kept(uint16_t vertex, const Rims& rims) {
+    constexpr int n = Patch::kQuads;
+    const auto [north, east, south, west] = rims;
+    int x = vertex % (n + 1), z = vertex / (n + 1);
+    const auto up = [](int v, int to) { return (v + to - 1) / to * to; };
+    if (z == 0) x = x / north * north;
+    else if (z == n) x = up(x, south);
+    if (x == 0) z = z / west * west;
+    else if (x == n) z = up(z, east);
+    return static_cast<uint16_t>(z * (n + 1) + x);
 }
 
-std::vector<uint16_t> PatchMesh::trianglesOf(int joined) {
+// Three vertices a triangle with every vertex of the rim.
+std::vector<uint16_t> wholeRimmed(int joined) {
     constexpr int n = Patch::kQuads;
     std::vector<uint16_t> out;
     // From one vertex to another on the same row or column: all between them on the rim, none elsewhere.
@@ -75,14 +84,40 @@ std::vector<uint16_t> PatchMesh::trianglesOf(int joined) {
     return out;
 }
 
+}  // namespace
+
+int PatchMesh::triangles(int joined, const Rims& rims) {
+    const size_t density = densityOf(joined);
+    int count = (kFirst[density + 1] - kFirst[density]) / 3;
+    // One for each vertex that a side goes without.
+    for (const int rim : rims) count -= Patch::kQuads - Patch::kQuads / rim;
+    return count;
+}
+
+uint32_t PatchMesh::packed(const Rims& rims) {
+    uint32_t bits = 0;
+    for (size_t i = 0; i < rims.size(); ++i) bits |= static_cast<uint32_t>(std::countr_zero(rims[i])) << (2 * i);
+    return bits;
+}
+
+std::vector<uint16_t> PatchMesh::trianglesOf(int joined, const Rims& rims) {
+    const Vertices whole = wholeRimmed(joined);
+    Vertices out;
+    for (size_t t = 0; t < whole.size(); t += 3) {
+        const uint16_t a = kept(whole[t], rims), b = kept(whole[t + 1], rims), c = kept(whole[t + 2], rims);
+        if (a != b && b != c && c != a) out.insert(out.end(), {a, b, c});
+    }
+    return out;
+}
+
 void PatchMesh::build() {
     constexpr int n = Patch::kQuads;
     std::vector<float> vertices;
     for (int z = 0; z <= n; ++z)
         for (int x = 0; x <= n; ++x) vertices.insert(vertices.end(), {static_cast<float>(x), static_cast<float>(z)});
-    std::vector<uint16_t> indices;
+    Vertices indices;
     for (const int joined : kDensities) {
-        const std::vector<uint16_t> some = trianglesOf(joined);
+        const Vertices some = wholeRimmed(joined);
         indices.insert(indices.end(), some.begin(), some.end());
     }
     array_ = makeArray();

@@ -1,6 +1,7 @@
 // The mesh that every patch is drawn with, and the patches as its instances.
 #pragma once
 
+#include <array>
 #include <cstdint>
 #include <vector>
 
@@ -9,12 +10,17 @@
 
 namespace jam {
 
+// Quads that are drawn as one along the sides of a patch, north, east, south and west: 1, 2 or 4, and no more than
+// inside of it. Patches that share a side must agree on it.
+using Rims = std::array<uint8_t, 4>;
+constexpr Rims kWholeRims{1, 1, 1, 1};
+
 class PatchMesh {
 public:
     // As shaders/ground.vert takes it.
     struct Instance {
         float column, row, step, morphEnd;
-        uint32_t firstLayers, nextLayers, count, unused;
+        uint32_t firstLayers, nextLayers, count, rims;
     };
     struct Packed {
         unsigned features;  // of ground_programs.h
@@ -23,10 +29,12 @@ public:
         // What can be drawn at once.
         bool alike(const Packed& o) const { return features == o.features && joined == o.joined; }
     };
-    // Three vertices a triangle, numbered row by row. Every vertex of the rim is in it, so that patches meet.
-    static std::vector<uint16_t> trianglesOf(int joined);
+    // Three vertices a triangle, numbered row by row.
+    static std::vector<uint16_t> trianglesOf(int joined, const Rims& rims = kWholeRims);
     // How many there are.
-    static int triangles(int joined);
+    static int triangles(int joined, const Rims& rims = kWholeRims);
+    // For Instance::rims.
+    static uint32_t packed(const Rims& rims);
 
     void build();
     // The patches that draw() is asked for from now on.

@@ -6,9 +6,7 @@
 #include <glm/common.hpp>
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/matrix.hpp>
-#include <tuple>
 
-#include "calm_ground.h"
 #include "canvas.h"
 #include "cliffs.h"
 #include "driver_threads.h"
@@ -17,7 +15,7 @@
 #include "gl.h"
 #include "ground_programs.h"
 #include "level/ground.h"
-#include "patch_mesh.h"
+#include "picture_patches.h"
 #include "shaders.h"
 #include "sky.h"
 #include "waters.h"
@@ -36,7 +34,7 @@ struct Renderer::Impl {
     Waters waters;
     Sky sky;
     PatchMesh mesh;
-    CalmGround calm;
+    PicturePatches patches;
     GlArray emptyArray;
     Canvas now, aside, coarse, tall,
         wide;  // what is drawn into; for pictures aside, coarse ones, upright and lying parts
@@ -46,12 +44,8 @@ struct Renderer::Impl {
     GroundTextures& textures() const { return *textures_; }
     const HeightPyramid* pyramid_ = nullptr;  // the caller's, valid until the next sync()
     const HeightPyramid& pyramid() const { return *pyramid_; }
-    std::vector<Patch> patches;
-    using Packed = PatchMesh::Packed;
-    std::vector<Packed> packed;  // patches with the same features lie together
     std::string driver;
     bool software = false;
-    int triangles = 0;
     std::array<TextureKind, kTextureUnits> kinds{};  // of the textures that are bound, while variants are asked for
     bool complete = true;                            // nothing was drawn plainer than it should be
     std::shared_ptr<Variants> variants;
@@ -83,72 +77,12 @@ struct Renderer::Impl {
 
     const Level& level() const { return textures().level(); }
 
-    // Whether any of a patch can lie inside a piece of the picture.
-    bool touches(const Patch& p, const Camera& camera, const PixelRect& piece) const {
-        const Region r = p.region().clipped(level().bounds());
-        const PixelRect seen = pixelsOf(level(), r, pyramid().spanOf(r), camera);
-        return seen.x < piece.x + piece.width && piece.x < seen.x + seen.width && seen.y < piece.y + piece.height &&
-               piece.y < seen.y + seen.height;
-    }
-
-    // How far layers are blended live: as far as wished, but no farther than what is kept of them reaches.
-    double liveMetres(const Sight& sight) const {
-        if (sight.relief.oneTone) return 0;
-        return std::min<double>(sight.liveMetres, textures().near().reach());
-    }
-
-    // A patch as the shader takes it, and what that needs to be compiled with. `grain`: metres up to which a quick
-    // picture shows it; none for a full one.
-    Packed pack(const Patch& p, const Sight& sight, std::optional<double> grain) {
-        Packed out{0,
-                   1,
-                   {static_cast<float>(p.column), static_cast<float>(p.row), static_cast<float>(p.step), p.morphEnd, 0,
-                    0, 0, 0}};
-        const double metres = liveMetres(sight);
-        const Region r = p.region().clipped(level().bounds());
-        if (gapsIn(textures(), r)) out.features = kGaps;
-        if (p.nearest >= std::min(metres, grain.value_or(metres))) return out;
-        if (!textures().live(r)) {
-            complete = false;
-            return out;
-        }
-        if (grain) {
-            // Overlays are to be read, and would not be through the grain.
-            if ((sight.overlay == Overlay::none || sight.overlay == Overlay::depth) && !sight.relief.oneTone)
-                out.features |= kGrain;
-            return out;
-        }
-        const uint32_t layers = textures().layersIn(r);
-        PatchMesh::Instance& i = out.instance;
-        for (uint32_t id = 0; id < kMaxLayers; ++id)
-            if (layers >> id & 1) {
-                (i.count < 8 ? i.firstLayers : i.nextLayers) |= id << (4 * (i.count % 8));
-                ++i.count;
-            }
-        out.features |= featuresOf(textures(), p, layers, metres);
-        return out;
-    }
-
-    // Patches as instances; those that are drawn live get the list of their layers. Only those that touch `only`.
-    // Vertices may be left out where the ground strays no farther than `calmPixels` of this picture.
-    void packPatches(const Camera& camera, const Sight& sight, std::optional<double> grain, const PixelRect* only,
-                     double calmPixels = 0) {
-        choosePatches(level(), pyramid(), camera, finestReach(level(), camera, sight.quadPixels), patches);
-        packed.clear();
-        complete = true;
-        for (const Patch& p : patches)
-            if (!only || touches(p, camera, *only)) {
-                packed.push_back(pack(p, sight, grain));
-                if (calmPixels > 0)
-                    packed.back().joined = calm.joined(level(), p, calmPixels, camera.metresPerPixel(1));
-            }
-        // Near to far within each kind, so that what is hidden is not shaded.
-        std::stable_sort(packed.begin(), packed.end(), [](const Packed& a, const Packed& b) {
-            return std::tie(b.features, a.joined) < std::tie(a.features, b.joined);
-        });
-        mesh.take(packed);
-        triangles = 0;
-        for (const Packed& p : packed) triangles += PatchMesh::triangles(p.joined);
+    // The patches of a picture, see PicturePatches::choose().
+    void choosePatches(const View3& view, const Sight& sight, std::optional<double> grain,
+                       const PixelRect* only = nullptr, double calmPixels = 0) {
+        patches.choose(view, sight, grain, only, calmPixels);
+        complete = patches.complete();
+        mesh.take(patches.all());
     }
 
     // In the order of kUnits of ground_programs.cpp.
@@ -269,7 +203,7 @@ struct Renderer::Impl {
     bool hidesItsBack(const Camera& camera) const {
         const Level& l = level();
         return (!l.holds(camera.at.x, camera.at.z) || camera.at.y > altitudeAt(l, camera.at.x, camera.at.z)) &&
-               std::none_of(packed.begin(), packed.end(), [](const Packed& p) { return p.features & kGaps; });
+               !patches.gaps();
     }
 
     // All patches, those with the same features at once.
@@ -278,6 +212,7 @@ struct Renderer::Impl {
         const bool overlaid = (sight.overlay != Overlay::none && sight.overlay != Overlay::depth) || sight.grid ||
                               sight.mesh;
         const unsigned common = (sight.contours ? kContours : 0u) | (overlaid ? kOverlay : 0u);
+        const auto& packed = patches.all();
         for (size_t first = 0, end = 0; first < packed.size(); first = end) {
             const unsigned features = packed[first].features;
             while (end < packed.size() && packed[end].alike(packed[first])) ++end;
@@ -289,7 +224,7 @@ struct Renderer::Impl {
             // What the next look at this ground may need is made while there is time.
             if (variants && usable == features)
                 for (const unsigned more : {kContours, kOverlay}) variants->wantLater(variantOf(features | more));
-            ground.use(usable, view, sight, liveMetres(sight));
+            ground.use(usable, view, sight, liveMetres(textures(), sight));
             mesh.draw(first, end - first, packed[first].joined);
         }
         glDisable(GL_CULL_FACE);
@@ -303,8 +238,8 @@ struct Renderer::Impl {
         view.grainMetres = static_cast<float>(grainMetres);
         // As fine as in the whole picture: fewer pixels are blurred enough when they are enlarged.
         view.finer = static_cast<float>(-std::log2(shareOf(finish)));
-        packPatches(camera, sight, full ? std::nullopt : std::optional(grainMetres), only,
-                    full ? 0 : kCalmPixels / shareOf(finish));
+        choosePatches(view, sight, full ? std::nullopt : std::optional(grainMetres), only,
+                      full ? 0 : kCalmPixels / shareOf(finish));
         bindTextures();
         drawGround(view, sight);
         drawWalls(view);
@@ -329,9 +264,7 @@ struct Renderer::Impl {
     // Through openings one looks into the dark, unless the land floats.
     void drawInside(const View3& view) {
         const Level& l = level();
-        if (l.opening.presentTiles() == 0 || l.noLand.presentTiles() > 0 ||
-            std::none_of(packed.begin(), packed.end(), [](const Packed& p) { return p.features & kGaps; }))
-            return;
+        if (l.opening.presentTiles() == 0 || l.noLand.presentTiles() > 0 || !patches.gaps()) return;
         glUseProgram(inside);
         setView(inside, view);
         setLight(inside, view);
@@ -369,13 +302,13 @@ const std::string& Renderer::driver() const { return impl_->driver; }
 const std::optional<Error>& Renderer::trouble() const {
     return impl_->ground.trouble() ? impl_->ground.trouble() : impl_->textures().materials().trouble();
 }
-int Renderer::triangles() const { return impl_->triangles; }
+int Renderer::triangles() const { return impl_->patches.triangles(); }
 size_t Renderer::shaders() const { return impl_->ground.compiled(); }
 
 Change Renderer::sync(const Level& level, const HeightPyramid& pyramid, const Change* hint) {
     impl_->pyramid_ = &pyramid;
     Change change = impl_->textures().sync(level, hint);
-    impl_->calm.follow(level, change.ground);
+    impl_->patches.follow(level, change.ground);
     impl_->cliffs.follow(level, change);
     impl_->waters.follow(level, change);
     return change;
@@ -419,11 +352,11 @@ void Renderer::makeVariant(const Variant& variant) {
     std::swap(r.now, r.aside);
     bring(camera, {});
     r.begin(camera.width, camera.height, nullptr);
-    r.packPatches(camera, {}, kGrainMetres, nullptr);
+    r.choosePatches(r.viewOf(camera), {}, kGrainMetres);
     r.bindTextures();
     const std::vector<GlTexture> standIns = r.bindStandIns(variant);
     r.ground.use(variant.features, r.viewOf(camera), {}, 1);
-    r.mesh.draw(0, r.packed.size(), 1);
+    r.mesh.draw(0, r.patches.all().size(), 1);
     glFinish();
     std::swap(r.now, r.aside);
 }
@@ -453,11 +386,11 @@ void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
     r.begin(camera.width, camera.height, nullptr);
     glClearColor(0.8f, 0.8f, 0.8f, 1);
     glClear(GL_COLOR_BUFFER_BIT);
-    r.packPatches(camera, sight, kGrainMetres, nullptr);
+    r.choosePatches(r.viewOf(camera), sight, kGrainMetres);
     r.bindTextures();
     glUseProgram(r.flat);
     setView(r.flat, r.viewOf(camera));
-    r.mesh.draw(0, r.packed.size(), 1);
+    r.mesh.draw(0, r.patches.all().size(), 1);
 }
 
 void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {

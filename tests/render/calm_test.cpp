@@ -4,6 +4,7 @@
 #include <cmath>
 #include <glm/geometric.hpp>
 #include <map>
+#include <tuple>
 
 #include "level/ground.h"
 #include "levels.h"
@@ -46,12 +47,24 @@ glm::dvec3 vertexOf(const Level& l, const Patch& p, int vertex) {
             heightOf(l, p, vertex), l.originZ + std::min(p.row + rowOf(vertex) * p.step, l.rows - 1) * l.spacing};
 }
 
-double strayOf(const Level& l, const Patch& p, int joined) {
-    const std::vector<uint16_t> mesh = PatchMesh::trianglesOf(joined);
+double strayOf(const Level& l, const Patch& p, int joined, const Rims& rims = kWholeRims) {
+    const std::vector<uint16_t> mesh = PatchMesh::trianglesOf(joined, rims);
     double most = 0;
     for (int v = 0; v < kAcross * kAcross; ++v)
         most = std::max(most, std::abs(heightOf(l, p, v) - meshAt(mesh, v, [&](int w) { return heightOf(l, p, w); })));
     return most;
+}
+
+// Every way in which the sides of a patch may go without vertices.
+std::vector<Rims> allRims(int joined) {
+    std::vector<Rims> out;
+    constexpr uint8_t each[] = {1, 2, 4};
+    for (const uint8_t n : each)
+        for (const uint8_t e : each)
+            for (const uint8_t s : each)
+                for (const uint8_t w : each)
+                    if (std::max({n, e, s, w}) <= joined) out.push_back({n, e, s, w});
+    return out;
 }
 
 // Gentle hills in one stratum, rubble and walls in another; neither square nor in the middle.
@@ -76,42 +89,48 @@ Level calmAndRough(uint32_t seed) {
 
 }  // namespace
 
-TEST_CASE("a patch of any density is covered once, faces up, and keeps its rim") {
+TEST_CASE("a patch of any density is covered once, faces up, and keeps of its rim what it should") {
     int least = 1 << 20;
     for (const int joined : {1, 2, 4}) {
-        CAPTURE(joined);
-        const std::vector<uint16_t> mesh = PatchMesh::trianglesOf(joined);
-        CHECK(static_cast<int>(mesh.size()) == 3 * PatchMesh::triangles(joined));
         CHECK(PatchMesh::triangles(joined) < least);
         least = PatchMesh::triangles(joined);
-        std::map<std::pair<int, int>, int> sides;
-        int area = 0;
-        for (size_t t = 0; t < mesh.size(); t += 3) {
-            const int a = mesh[t], b = mesh[t + 1], c = mesh[t + 2];
-            const int twice = (columnOf(b) - columnOf(a)) * (rowOf(c) - rowOf(a)) -
-                              (rowOf(b) - rowOf(a)) * (columnOf(c) - columnOf(a));
-            // South is down the rows: seen from above, against the clock.
-            CHECK(twice < 0);
-            area -= twice;
-            for (const auto& [u, v] : {std::pair{a, b}, {b, c}, {c, a}}) ++sides[{u, v}];
-        }
-        CHECK(area == 2 * Patch::kQuads * Patch::kQuads);
-        for (const auto& [side, count] : sides) {
-            CHECK(count == 1);
-            // The triangle beyond shares all of the side; without one it is a quad's side on the rim.
-            const auto [u, v] = side;
-            if (sides.count({v, u})) continue;
-            const bool along = (columnOf(u) == columnOf(v) && columnOf(u) % Patch::kQuads == 0) ||
-                               (rowOf(u) == rowOf(v) && rowOf(u) % Patch::kQuads == 0);
-            CHECK(along);
-            CHECK(std::abs(columnOf(u) - columnOf(v)) + std::abs(rowOf(u) - rowOf(v)) == 1);
+        for (const Rims& rims : allRims(joined)) {
+            const int north = rims[0], east = rims[1], south = rims[2], west = rims[3];
+            CAPTURE(joined, north, east, south, west);
+            const std::vector<uint16_t> mesh = PatchMesh::trianglesOf(joined, rims);
+            CHECK(static_cast<int>(mesh.size()) == 3 * PatchMesh::triangles(joined, rims));
+            std::map<std::pair<int, int>, int> sides;
+            int area = 0, wrong = 0;
+            for (size_t t = 0; t < mesh.size(); t += 3) {
+                const int a = mesh[t], b = mesh[t + 1], c = mesh[t + 2];
+                const int twice = (columnOf(b) - columnOf(a)) * (rowOf(c) - rowOf(a)) -
+                                  (rowOf(b) - rowOf(a)) * (columnOf(c) - columnOf(a));
+                // South is down the rows: seen from above, against the clock.
+                wrong += twice >= 0;
+                area -= twice;
+                for (const auto& [u, v] : {std::pair{a, b}, {b, c}, {c, a}}) ++sides[{u, v}];
+            }
+            CHECK(area == 2 * Patch::kQuads * Patch::kQuads);
+            for (const auto& [side, count] : sides) {
+                wrong += count != 1;
+                // The triangle beyond shares all of the side; without one it is a side of what is joined on the rim.
+                const auto [u, v] = side;
+                if (sides.count({v, u})) continue;
+                const auto reaches = [&](int rim, bool on, int from, int to) {
+                    return on && std::abs(from - to) == rim && std::min(from, to) % rim == 0;
+                };
+                const int ux = columnOf(u), uz = rowOf(u), vx = columnOf(v), vz = rowOf(v), n = Patch::kQuads;
+                wrong += !reaches(north, uz == 0 && vz == 0, ux, vx) && !reaches(south, uz == n && vz == n, ux, vx) &&
+                         !reaches(west, ux == 0 && vx == 0, uz, vz) && !reaches(east, ux == n && vx == n, uz, vz);
+            }
+            CHECK(wrong == 0);
         }
     }
 }
 
 TEST_CASE("joined quads are seen no farther from the ground than allowed", "[property]") {
     Random random(3);
-    std::map<int, int> met;
+    std::map<int, int> met, metRims;
     for (int round = 0; round < 9; ++round) {
         const Level l = calmAndRough(static_cast<uint32_t>(round));
         const HeightPyramid pyramid(l);
@@ -123,16 +142,20 @@ TEST_CASE("joined quads are seen no farther from the ground than allowed", "[pro
         std::vector<Patch> patches;
         choosePatches(l, pyramid, c, finestReach(l, c, 12), patches);
         const double pixels = between(random, 0.2, 4), metres = c.metresPerPixel(1);
-        for (const Patch& p : patches) {
-            const int joined = calm.joined(l, p, pixels, metres);
+        const std::vector<Joined> all = calm.joined(l, patches, pixels, metres);
+        REQUIRE(all.size() == patches.size());
+        for (size_t i = 0; i < patches.size(); ++i) {
+            const Patch& p = patches[i];
+            const auto [joined, rims] = all[i];
             ++met[joined];
+            for (const int rim : rims) ++metRims[rim];
             const double most = pixels * metres * std::max<double>(p.nearest, 0.5) / std::max(p.upright, 0.05f);
             CAPTURE(p.column, p.row, p.step, joined);
-            CHECK(strayOf(l, p, joined) <= most * 1.001 + 1e-4);
+            CHECK(strayOf(l, p, joined, rims) <= most * 1.001 + 1e-4);
             // Nor are they fewer than they could be.
             if (joined < 4) CHECK(strayOf(l, p, 2 * joined) >= most * 0.999 - 1e-4);
             // As angles from the eye, whatever the picture stretches off its middle.
-            const std::vector<uint16_t> mesh = PatchMesh::trianglesOf(joined);
+            const std::vector<uint16_t> mesh = PatchMesh::trianglesOf(joined, rims);
             for (int v = 0; v < kAcross * kAcross; ++v) {
                 glm::dvec3 at = vertexOf(l, p, v) - c.at, drawn = at;
                 drawn.y = meshAt(mesh, v, [&](int w) { return heightOf(l, p, w); }) - c.at.y;
@@ -141,7 +164,59 @@ TEST_CASE("joined quads are seen no farther from the ground than allowed", "[pro
             }
         }
     }
-    for (const int joined : {1, 2, 4}) CHECK(met[joined] > 20);
+    for (const int joined : {1, 2, 4}) {
+        CHECK(met[joined] > 20);
+        CHECK(metRims[joined] > 20);
+    }
+}
+
+TEST_CASE("patches that are drawn together meet in the same vertices", "[property]") {
+    Random random(29);
+    int fewer = 0, whole = 0;
+    for (int round = 0; round < 9; ++round) {
+        const Level l = calmAndRough(static_cast<uint32_t>(20 + round));
+        const HeightPyramid pyramid(l);
+        CalmGround calm;
+        calm.follow(l, {});
+        Camera c;
+        c.at = {between(random, -80, 80), between(random, 8, 60), between(random, -50, 50)};
+        c.yaw = between(random, 0, 360), c.pitch = between(random, -89, -20);
+        std::vector<Patch> patches;
+        choosePatches(l, pyramid, c, finestReach(l, c, 12), patches);
+        // As where only part of a picture is drawn.
+        if (round % 3 == 0) std::erase_if(patches, [&](const Patch&) { return wholeBetween(random, 0, 3) == 0; });
+        const std::vector<Joined> all = calm.joined(l, patches, between(random, 0.5, 3), c.metresPerPixel(1));
+        // The vertices that each patch has on the lines through two of its corners.
+        constexpr int n = Patch::kQuads;
+        using Ends = std::tuple<int, int, int, int>;
+        std::map<Ends, std::vector<std::vector<glm::ivec2>>> met;
+        for (size_t i = 0; i < patches.size(); ++i) {
+            const Patch& p = patches[i];
+            std::vector<uint16_t> mesh = PatchMesh::trianglesOf(all[i].quads, all[i].rims);
+            std::sort(mesh.begin(), mesh.end());
+            mesh.erase(std::unique(mesh.begin(), mesh.end()), mesh.end());
+            const auto side = [&](auto on) {
+                std::vector<glm::ivec2> along;
+                for (const int v : mesh)
+                    if (on(v)) along.push_back({p.column + columnOf(v) * p.step, p.row + rowOf(v) * p.step});
+                const Ends ends{along.front().x, along.front().y, along.back().x, along.back().y};
+                met[ends].push_back(std::move(along));
+            };
+            side([](int v) { return rowOf(v) == 0; });
+            side([](int v) { return rowOf(v) == n; });
+            side([](int v) { return columnOf(v) == 0; });
+            side([](int v) { return columnOf(v) == n; });
+        }
+        for (const auto& [ends, sides] : met) {
+            CAPTURE(round, std::get<0>(ends), std::get<1>(ends), std::get<2>(ends), std::get<3>(ends));
+            // Alone, or beside patches of another size: all of it, as it has always met those.
+            if (sides.size() == 1) CHECK(sides[0].size() == n + 1);
+            else CHECK(sides[0] == sides[1]);
+            ++(sides[0].size() == n + 1 ? whole : fewer);
+        }
+    }
+    CHECK(fewer > 100);
+    CHECK(whole > 100);
 }
 
 TEST_CASE("seen from above, uneven ground takes fewer triangles than its heights would") {
@@ -153,12 +228,15 @@ TEST_CASE("seen from above, uneven ground takes fewer triangles than its heights
     c.at = {0, 300, 0}, c.pitch = -89;
     std::vector<Patch> patches;
     choosePatches(l, pyramid, c, finestReach(l, c, 12), patches);
-    int fromAbove = 0, byHeights = 0;
-    for (Patch p : patches) {
-        fromAbove += PatchMesh::triangles(calm.joined(l, p, 1, c.metresPerPixel(1)));
-        p.upright = 1;
-        byHeights += PatchMesh::triangles(calm.joined(l, p, 1, c.metresPerPixel(1)));
-    }
+    const auto count = [&] {
+        int triangles = 0;
+        for (const Joined& j : calm.joined(l, patches, 1, c.metresPerPixel(1)))
+            triangles += PatchMesh::triangles(j.quads, j.rims);
+        return triangles;
+    };
+    const int fromAbove = count();
+    for (Patch& p : patches) p.upright = 1;
+    const int byHeights = count();
     CHECK(fromAbove < 0.75 * byHeights);
 }
 
@@ -216,7 +294,7 @@ TEST_CASE("what is known of the ground's calm follows every change", "[property]
                 for (int column = 0; column < l.columns - 1; column += Patch::kQuads * step) {
                     const Patch p{column, row, step, 0, 0, 1};
                     const Strays known = calm.at(l, p), fresh = straysOf(l, p);
-                    wrong += known.second != fresh.second || known.fourth != fresh.fourth;
+                    wrong += !(known == fresh);
                 }
         return wrong;
     };

@@ -38,7 +38,8 @@ int wrongPixels(const Level& l, const HeightPyramid& pyramid, const Camera& c, c
             // The surface that is or would be there, at the pixel and round it.
             std::optional<bool> there;
             bool clear = true;
-            for (const auto& [dx, dy] : {std::pair{0, 0}, {2, 0}, {-2, 0}, {0, 2}, {0, -2}}) {
+            for (const auto& [dx, dy] :
+                 {std::pair{0, 0}, {2, 0}, {-2, 0}, {0, 2}, {0, -2}, {1, 1}, {-1, -1}, {1, -1}, {-1, 1}}) {
                 const auto at = pickGround(l, pyramid, c.ray(x + dx, y + dy), 1e9, Meet::surface);
                 if (!at) return clear = false, wrong;
                 const bool g = groundAt(l, at->x, at->z);

@@ -2,7 +2,7 @@
 // "Continuous Distance-Dependent Level of Detail", 2010), so that levels of detail meet without gaps.
 layout(location = 0) in vec2 grid;         // 0..8
 layout(location = 1) in vec4 patchPlace;   // first column, first row, samples per quad, metres where morphing ends
-layout(location = 2) in uvec4 patchLayers; // layer indices, four bits each: first eight, next eight; their number
+layout(location = 2) in uvec4 patchLayers; // layer indices, four bits each: first eight, next eight; their number; rims
 
 uniform mat4 viewProjection;  // of positions relative to the camera
 uniform vec3 place;           // origin x, origin z, spacing
@@ -22,10 +22,20 @@ out float grainShare;         // share of the grain that shows, fading with dist
 uniform float grainMetres;
 #endif
 
+// A patch draws fewer vertices along some of its sides: kept() of patch_mesh.cpp. Two bits a side, from the north.
+ivec2 keptOf(ivec2 g) {
+    ivec4 less = (ivec4(1) << (ivec4(patchLayers.w) >> ivec4(0, 2, 4, 6) & 3)) - 1;
+    if (g.y == 0) g.x &= ~less.x;
+    else if (g.y == 8) g.x = (g.x + less.z) & ~less.z;
+    if (g.x == 0) g.y &= ~less.w;
+    else if (g.x == 8) g.y = (g.y + less.y) & ~less.y;
+    return g;
+}
+
 float heightAt(ivec2 p) { return texelFetch(heights, clamp(p, ivec2(0), samples - 1), 0).r; }
 
 void main() {
-    ivec2 g = ivec2(grid);
+    ivec2 g = patchLayers.w == 0u ? ivec2(grid) : keptOf(ivec2(grid));
     int stride = int(patchPlace.z);
     ivec2 p = min(ivec2(patchPlace.xy) + g * stride, samples - 1);
     world = vec3(place.x + float(p.x) * place.z, heightAt(p), place.y + float(p.y) * place.z);
