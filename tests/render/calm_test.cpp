@@ -75,8 +75,10 @@ Level calmAndRough(uint32_t seed) {
     for (int z = 0; z < l.rows; ++z)
         for (int x = 0; x < l.columns; ++x) {
             const double rubble = x > 120 && z > 60 ? between(random, -1, 1) : 0;
-            l.strata[0].heights.set(x, z,
-                                    static_cast<float>(6 * std::sin(x / 17. + phase) * std::cos(z / 23.) + rubble));
+            // A furrow here and there along the border between patches.
+            const double furrow = x < 80 && z % 24 == 8 ? between(random, 0, 0.4) : 0;
+            l.strata[0].heights.set(
+                x, z, static_cast<float>(6 * std::sin(x / 17. + phase) * std::cos(z / 23.) + rubble + furrow));
         }
     Stratum over;
     over.id = 7, over.name = "walls";
