@@ -67,8 +67,7 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
     view_->putAway = [here] { return here() && here()->putAway(); };
     for (const auto signal : {&Document::historyChanged, &Document::named})
         connect(&place.document, signal, this, &MainWindow::tellTitle);
-    for (const auto signal : {&Toolbox::toolChanged, &Toolbox::settingsChanged})
-        connect(&place.toolbox, signal, this, &MainWindow::tellTools);
+    connect(&place.toolbox, &Toolbox::settingsChanged, this, &MainWindow::tellTools);
     connect(&place, &Workplace::said, this, &MainWindow::say);
     connect(&work_, &Work::said, this, &MainWindow::say);
     // What work made becomes the level or a dialog: not behind a hand that is still at it.

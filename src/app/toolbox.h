@@ -47,7 +47,7 @@ public:
 
 signals:
     void toolChanged();
-    void settingsChanged();
+    void settingsChanged();  // also after another tool
 
 private:
     Tool tool_ = Tool::raise;

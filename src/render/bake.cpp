@@ -2,7 +2,9 @@
 
 #include <cmath>
 #include <glm/common.hpp>
+#include <limits>
 
+#include "bake_row.h"
 #include "base/maths.h"
 #include "base/noise.h"
 #include "cover/lay.h"
@@ -17,8 +19,6 @@ namespace {
 // Upward part of the normal above which less than a fiftieth is seen from the sides (about 18 degrees).
 constexpr float kSteepUp = 0.95f;
 constexpr float kOneTone = 0.2f;  // linear
-
-uint32_t packed(uint32_t r, uint32_t g, uint32_t b, uint32_t a) { return r | g << 8 | b << 16 | a << 24; }
 
 // Twice, at scales that never repeat together, turned against each other: so nothing is seen to repeat.
 float grainAt(const std::vector<float>& grain, double u, double v) {
@@ -138,16 +138,26 @@ public:
         water_ = Raster<Wet>(around_.width(), around_.depth());
         s.level.water.read(around_, water_.view());
     }
-    float at(int x, int z, float height) const {
+    // Multiplies light[i], of every `every`-th sample of a row from column x0 on; `heights` begins with x0's.
+    void multiply(int x0, int z, int every, const float* heights, std::vector<float>& light) const {
         constexpr float kWet = 0.72f, kRises = 0.35f;  // metres that the wet rises above the surface
-        if (water_.width() == 0) return 1;
-        float least = kRises;
-        for (int dz = -kWetReach; dz <= kWetReach; dz += kWetReach)
-            for (int dx = -kWetReach; dx <= kWetReach; dx += kWetReach)
-                if (around_.contains(x + dx, z + dz))
-                    if (const Wet w = water_.at(x + dx - around_.x0, z + dz - around_.z0); w.wet())
-                        least = std::min(least, height - w.surface);
-        return 1 - (1 - kWet) * smoothstep(1 - std::max(least, 0.f) / kRises);
+        if (water_.width() == 0) return;
+        // The highest surface of the water about each sample is what wets it most.
+        constexpr float kNone = -std::numeric_limits<float>::infinity();
+        const auto higher = [](float a, float b) { return a < b ? b : a; };
+        std::vector<float> along(static_cast<size_t>(around_.width()), kNone);
+        for (const int row : {z - kWetReach, z, z + kWetReach}) {
+            if (row < around_.z0 || row >= around_.z1) continue;
+            const Wet* w = water_.view().row(row - around_.z0);
+            for (size_t x = 0; x < along.size(); ++x) along[x] = higher(along[x], w[x].wet() ? w[x].surface : kNone);
+        }
+        const auto at = [&](int x) { return x < 0 || x >= around_.width() ? kNone : along[static_cast<size_t>(x)]; };
+        for (size_t i = 0; i < light.size(); ++i) {
+            const int own = static_cast<int>(i) * every, x = x0 + own - around_.x0;
+            const float surface = higher(higher(at(x - kWetReach), at(x + kWetReach)), at(x));
+            const float least = std::clamp(heights[own] - surface, 0.f, kRises);
+            light[i] *= 1 - (1 - kWet) * smoothstep(1 - least / kRises);
+        }
     }
 
 private:
@@ -181,6 +191,44 @@ namespace {
 
 float evenness(const BakeSource& s, double px, double pz) { return s.even ? 1.f : unevenness(px, pz); }
 
+// The ground's own colours along a row, of every `stride`-th sample of a region.
+class GroundRow {
+public:
+    GroundRow(const BakeSource& s, const Region& r, int stride)
+        : source_(s), region_(r), stride_(stride), layers_(s, r) {
+        const auto n = static_cast<size_t>((r.width() + stride - 1) / stride);
+        for (std::vector<float>* v : {&red_, &green_, &blue_}) v->resize(n);
+        grain_.resize(n);
+    }
+    // Until the next row.
+    BakeRow::Ground at(int z) {
+        const Level& l = source_.level;
+        layers_.read(z);
+        for (size_t i = 0; i < grain_.size(); ++i) {
+            const int x = static_cast<int>(i) * stride_;
+            const double px = l.originX + (region_.x0 + x) * l.spacing, pz = l.originZ + z * l.spacing;
+            const glm::vec3 albedo = layers_.albedo(x, px, pz);
+            red_[i] = albedo.x, green_[i] = albedo.y, blue_[i] = albedo.z;
+            grain_[i] = layers_.grain(x, px, pz);
+        }
+        return {red_.data(), green_.data(), blue_.data(), grain_.data()};
+    }
+
+private:
+    const BakeSource& source_;
+    Region region_;
+    int stride_;
+    RowColours layers_;
+    std::vector<float> red_, green_, blue_;
+    std::vector<uint8_t> grain_;
+};
+
+// The same of what is kept, for a stride of 1.
+BakeRow::Ground rowOf(const TileColours& kept, int column, int row) {
+    const size_t i = TileColours::at(column, row);
+    return {&kept.red[i], &kept.green[i], &kept.blue[i], &kept.grain[i]};
+}
+
 // The blocks of a tile that a region takes and that are not known yet.
 void learn(const BakeSource& s, const Region& r, TileColours& kept) {
     constexpr int kBlock = Baked::kBlock, kSide = TileColours::kSide, kAcross = kSide / kBlock;
@@ -196,8 +244,11 @@ void learn(const BakeSource& s, const Region& r, TileColours& kept) {
                 const double pz = s.level.originZ + bz * s.level.spacing;
                 for (int bx = block.x0; bx < block.x1; ++bx) {
                     const double px = s.level.originX + bx * s.level.spacing;
-                    kept.at(bx, bz) = {colours.albedo(bx - block.x0, px, pz), evenness(s, px, pz),
-                                       colours.grain(bx - block.x0, px, pz)};
+                    const size_t i = TileColours::at(bx, bz);
+                    const glm::vec3 albedo = colours.albedo(bx - block.x0, px, pz);
+                    kept.red[i] = albedo.x, kept.green[i] = albedo.y, kept.blue[i] = albedo.z;
+                    kept.even[i] = evenness(s, px, pz);
+                    kept.grain[i] = colours.grain(bx - block.x0, px, pz);
                 }
             }
         }
@@ -218,9 +269,9 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface, T
     if (surface) out.surface = Raster<uint32_t>(r.width(), r.depth());
     out.lit = Raster<uint32_t>(count(r.width(), stride), count(r.depth(), stride));
     out.steep = Raster<uint8_t>(count(r.width(), kBlock), count(r.depth(), kBlock), uint8_t{0});
-    std::optional<RowColours> colours;
+    std::optional<GroundRow> colours;
     if (kept) learn(s, r, *kept);
-    else colours.emplace(s, r);
+    else colours.emplace(s, r, stride);
     const float per = static_cast<float>(1 / (2 * level.spacing));
     const int every = surface ? 1 : stride;
     const int reach = s.relief.reach();
@@ -229,37 +280,31 @@ Baked bake(const BakeSource& s, const Region& asked, int stride, bool surface, T
     const View<const float> around = heights.view();
     const View<const float> h = around.part(reach - 1, reach - 1, r.width() + 2, r.depth() + 2);
     const Wetness wetness(s, r);
+    BakeRow row(count(r.width(), every));
+    const auto shadeOf = [&](const std::shared_ptr<const Raster<uint8_t>>& shade, int z) {
+        return shade ? shade->view().row(z) + r.x0 : nullptr;
+    };
     for (int z = r.z0; z < r.z1; z += every) {
-        const float *above = h.row(z - r.z0), *middle = h.row(z - r.z0 + 1), *below = h.row(z - r.z0 + 2);
-        const bool rowLit = (z - r.z0) % stride == 0;
-        if (rowLit && colours) colours->read(z);
-        for (int x = 0; x < r.width(); x += every) {
-            const double px = level.originX + (r.x0 + x) * level.spacing, pz = level.originZ + z * level.spacing;
-            const TileColours::Sample* own = kept ? &kept->at(r.x0 + x, z) : nullptr;
-            const float east = (middle[x + 2] - middle[x]) * per, south = (below[x + 1] - above[x + 1]) * per;
-            const float up = 1 / std::sqrt(1 + east * east + south * south);
-            const glm::vec3 normal(-east * up, up, -south * up);
-            if (up < kSteepUp) out.steep.at(x / kBlock, (z - r.z0) / kBlock) = 1;
-            // Unevenness of the ground scales all light, so it goes with sun and sky.
-            float even = (own ? own->even : evenness(s, px, pz)) * s.relief.at(around, x + reach, z - r.z0 + reach) /
-                         s.headroom;
-            if (s.hatched) even *= hatching(level, r.x0 + x, z);
-            even *= wetness.at(r.x0 + x, z, middle[x + 1]);
-            const auto shaded = [&](const std::shared_ptr<const Raster<uint8_t>>& shade) {
-                const float full = even * static_cast<float>(shade ? shade->at(r.x0 + x, z) : 255);
-                return static_cast<uint32_t>(std::min(full + 0.5f, 255.f));
-            };
-            const uint32_t sun = shaded(s.shade.sun), open = shaded(s.shade.open);
-            if (surface)
-                out.surface.at(x, z - r.z0) = packed(static_cast<uint32_t>(normal.x * 127.5f + 128.f),
-                                                     static_cast<uint32_t>(normal.z * 127.5f + 128.f), sun, open);
-            if (!rowLit || x % stride) continue;
-            const uint8_t grain = own ? own->grain : colours->grain(x, px, pz);
-            const glm::vec3 lit = litColour(s.light, own ? own->albedo : colours->albedo(x, px, pz), normal,
-                                            static_cast<float>(sun) / 255.f, static_cast<float>(open) / 255.f);
-            out.lit.at(x / stride, (z - r.z0) / stride) = packed(finished(lit.x), finished(lit.y), finished(lit.z),
-                                                                 grain);
+        const float* middle = h.row(z - r.z0 + 1);
+        row.slopes(h.row(z - r.z0), middle, h.row(z - r.z0 + 2), every, per);
+        for (size_t i = 0; i < row.up.size(); ++i)
+            if (row.up[i] < kSteepUp) out.steep.at(static_cast<int>(i) * every / kBlock, (z - r.z0) / kBlock) = 1;
+        // Unevenness of the ground scales all light, so it goes with sun and sky.
+        for (size_t i = 0; i < row.even.size(); ++i) {
+            const int x = r.x0 + static_cast<int>(i) * every;
+            row.even[i] = (kept ? kept->even[TileColours::at(x, z)]
+                                : evenness(s, level.originX + x * level.spacing, level.originZ + z * level.spacing)) /
+                          s.headroom;
+            if (s.hatched) row.even[i] *= hatching(level, x, z);
         }
+        wetness.multiply(r.x0, z, every, middle + 1, row.even);
+        s.relief.multiply(around, reach, z - r.z0 + reach, every, row.even);
+        row.shadeSun(shadeOf(s.shade.sun, z), every);
+        row.shadeSky(shadeOf(s.shade.open, z), every);
+        if (surface) row.surface(out.surface.view().row(z - r.z0));
+        if ((z - r.z0) % stride) continue;
+        row.lit(s.light, kept ? rowOf(*kept, r.x0, z) : colours->at(z), stride / every,
+                out.lit.view().row((z - r.z0) / stride));
     }
     return out;
 }

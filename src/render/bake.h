@@ -54,15 +54,20 @@ struct Baked {
 // What of a tile does not follow its shape: kept while a hand sculpts it, because it is most of what baking takes.
 struct TileColours {
     static constexpr int kSide = 64;  // of a TiledGrid
-    struct Sample {
-        glm::vec3 albedo;
-        float even;     // unevenness()
-        uint8_t grain;  // as Baked::lit has it
-    };
-    std::vector<Sample> samples = std::vector<Sample>(kSide * kSide);
+    template <class T>
+    using Each = std::vector<T>;
+    // Linear colour before any light, unevenness(), and grain as Baked::lit has it.
+    Each<float> red = all<float>(), green = all<float>(), blue = all<float>(), even = all<float>();
+    Each<uint8_t> grain = all<uint8_t>();
     uint16_t known = 0;  // a bit for each block, row by row
-    // Of a sample of the level, inside the tile.
-    Sample& at(int column, int row) { return samples[static_cast<size_t>(row % kSide * kSide + column % kSide)]; }
+    // Where a sample of the level stands in them, inside the tile.
+    static size_t at(int column, int row) { return static_cast<size_t>(row % kSide * kSide + column % kSide); }
+
+private:
+    template <class T>
+    static Each<T> all() {
+        return Each<T>(kSide * kSide);
+    }
 };
 
 // `region` is widened to whole blocks. `stride` is 1, 2, 4, ... up to kBlock: the lit samples are those at its

@@ -1,8 +1,5 @@
 #include "light.h"
 
-#include <algorithm>
-#include <array>
-#include <cmath>
 #include <glm/geometric.hpp>
 #include <vector>
 
@@ -29,20 +26,19 @@ glm::vec3 litColour(const LightLook& l, const glm::vec3& albedo, const glm::vec3
     return albedo * (l.sun * direct + ambient);
 }
 
-uint8_t finished(float linear) {
-    // A table over the square root, so that dark colours keep their steps.
-    constexpr float kMost = 2;
-    static const std::array<uint8_t, 4096> table = [] {
-        std::array<uint8_t, 4096> t{};
+const ShownTable& shownTable() {
+    static const ShownTable table = [] {
+        ShownTable t{};
         for (size_t i = 0; i < t.size(); ++i) {
-            const double root = static_cast<double>(i) / (t.size() - 1) * kMost;
+            const double root = static_cast<double>(i) / (t.size() - 1) * kMostShown;
             t[i] = static_cast<uint8_t>(std::pow(1 - std::exp(-1.35 * root * root), 1 / 2.2) * 255 + 0.5);
         }
         return t;
     }();
-    const float root = std::sqrt(std::max(linear, 0.f));
-    return table[static_cast<size_t>(std::min(root / kMost, 1.f) * (table.size() - 1))];
+    return table;
 }
+
+uint8_t finished(float linear) { return shownTable()[static_cast<size_t>(shownPlace(linear))]; }
 
 namespace {
 

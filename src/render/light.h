@@ -1,6 +1,10 @@
 // Sun and sky as the shaders see them, and the same light on the processor.
 #pragma once
 
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <cstdint>
 #include <glm/vec3.hpp>
 
 #include "level/level.h"
@@ -22,7 +26,17 @@ float unevenness(double x, double z);
 
 // lit() of shaders/light.glsl.
 glm::vec3 litColour(const LightLook& light, const glm::vec3& albedo, const glm::vec3& normal, float sun, float open);
-// finish() of shaders/light.glsl for one channel, as a byte.
+// finish() of shaders/light.glsl for one channel, as a byte: shownTable() at shownPlace().
 uint8_t finished(float linear);
+
+// Over the square root of what is linear, so that dark colours keep their steps.
+constexpr int kShownSteps = 4096;
+constexpr float kMostShown = 2;  // the root where it ends
+using ShownTable = std::array<uint8_t, kShownSteps>;
+const ShownTable& shownTable();
+inline int32_t shownPlace(float linear) {
+    const float root = std::sqrt(std::max(linear, 0.f));
+    return static_cast<int32_t>(std::min(root / kMostShown, 1.f) * (kShownSteps - 1));
+}
 
 }  // namespace jam

@@ -2,6 +2,8 @@
 // of a metre over twenty is seen on even ground under any sun. No level or export knows of it.
 #pragma once
 
+#include <vector>
+
 #include "grid/view.h"
 #include "level/level.h"
 
@@ -24,9 +26,9 @@ public:
 
     // How far around a sample its relief looks, samples.
     int reach() const { return look_.lift > 0 ? wide_ : 1; }
-    // Factor of all light at a sample, [0.3, kMostRelief], 1 on even ground. `middle` is its place in a view that
-    // reaches reach() to all sides.
-    float at(View<const float> heights, int x, int z) const;
+    // Multiplies light[i] by a factor, [0.3, kMostRelief], 1 on even ground: that of the sample i * every columns east
+    // of one in a view that reaches reach() to all sides of the row.
+    void multiply(View<const float> heights, int x, int z, int every, std::vector<float>& light) const;
 
 private:
     ReliefLook look_;

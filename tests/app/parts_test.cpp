@@ -14,6 +14,7 @@
 
 #include "cover/weights.h"
 #include "levels.h"
+#include "panels/after_hand.h"
 #include "panels/bench.h"
 #include "panels/chart.h"
 #include "panels/keys_dialog.h"
@@ -43,6 +44,32 @@ double contrast(const QColor& a, const QColor& b) {
 }
 
 }  // namespace
+
+TEST_CASE("pictures beside the view look after a move, not right before the next, and once more at the end") {
+    QObject owner;
+    QElapsedTimer moved;
+    int moves = 0, looks = 0, close = 0, seen = 0;
+    auto* after = new AfterHand(&owner, [&] {
+        ++looks;
+        seen = moves;
+        close += moved.nsecsElapsed() > 2'000'000 && moved.nsecsElapsed() < 7'000'000;
+    });
+    moved.start();
+    for (; moves < 60; ++moves) {
+        // A hand that moves every 8 ms, and no faster when the machine was away.
+        while (moved.nsecsElapsed() < 8'000'000) QApplication::processEvents();
+        moved.restart();
+        after->later();
+    }
+    // Many moves are answered by one look.
+    CHECK(looks >= 3);
+    CHECK(looks <= 12);
+    CHECK(close > looks / 2);
+    QTRY_VERIFY_WITH_TIMEOUT(seen == moves, 1000);
+    const int before = looks;
+    QTest::qWait(150);
+    CHECK(looks == before);
+}
 
 TEST_CASE("text can be read in both themes") {
     for (const ThemeChoice choice : {ThemeChoice::light, ThemeChoice::dark}) {

@@ -248,12 +248,17 @@ TEST_CASE("relief brightens crests and slopes towards its lights, darkens the ot
     const double azimuth = 230;
     const Relief relief(level, look, azimuth);
     const int reach = relief.reach(), side = 2 * reach + 1;
+    const auto middle = [&](const Relief& of, const Raster<float>& heights) {
+        std::vector<float> light{1};
+        of.multiply(heights.view(), reach, reach, 1, light);
+        return light.front();
+    };
     const auto shaded = [&](const std::function<double(double, double)>& heightAt) {
         Raster<float> h(side, side);
         for (int z = 0; z < side; ++z)
             for (int x = 0; x < side; ++x)
                 h.at(x, z) = static_cast<float>(heightAt((x - reach) * 0.5, (z - reach) * 0.5));
-        return relief.at(h.view(), reach, reach);
+        return middle(relief, h);
     };
     CHECK(shaded([](double, double) { return 7; }) == 1);
     CHECK(shaded([](double x, double z) { return -0.02 * (x * x + z * z); }) > 1.1f);
@@ -271,8 +276,8 @@ TEST_CASE("relief brightens crests and slopes towards its lights, darkens the ot
     Raster<float> h(side, side);
     for (int z = 0; z < side; ++z)
         for (int x = 0; x < side; ++x) h.at(x, z) = static_cast<float>(bump((x - reach) * 0.5, (z - reach) * 0.5));
-    CHECK(Relief(level, {0.3f, false}, azimuth).at(h.view(), reach, reach) < relief.at(h.view(), reach, reach));
-    CHECK(Relief(level, {0, false}, azimuth).at(h.view(), reach, reach) == 1);
+    CHECK(middle(Relief(level, {0.3f, false}, azimuth), h) < middle(relief, h));
+    CHECK(middle(Relief(level, {0, false}, azimuth), h) == 1);
 }
 
 TEST_CASE("levels of every small size are drawn, changed and drawn again", "[property]") {

@@ -78,8 +78,7 @@ BrushFields::BrushFields(Workplace& place, QWidget* parent) : QWidget(parent), p
         tr("Radius, falloff, tip and limits are the same for every tool. Otherwise each tool keeps its own."));
     connect(shared_, &QCheckBox::clicked, this, [this](bool on) { place_.toolbox.setShared(on); });
     tipFold_->column()->addWidget(shared_);
-    for (const auto signal : {&Toolbox::settingsChanged, &Toolbox::toolChanged})
-        connect(&place.toolbox, signal, this, &BrushFields::show);
+    connect(&place.toolbox, &Toolbox::settingsChanged, this, &BrushFields::show);
     // Lists of layers and steps are in some of the fields.
     for (const auto signal : {&Document::historyChanged, &Document::layersChanged})
         connect(&place.document, signal, this, &BrushFields::show);

@@ -80,8 +80,7 @@ TipRow::TipRow(House& house, QWidget* parent)
     row_->setSpacing(3);
     connect(&shelf_, &Shelf::changed, this, &TipRow::fill);
     connect(&themeChanges(), &ThemeChanges::changed, this, &TipRow::fill);
-    for (const auto signal : {&Toolbox::settingsChanged, &Toolbox::toolChanged})
-        connect(&place_.toolbox, signal, this, &TipRow::show);
+    connect(&place_.toolbox, &Toolbox::settingsChanged, this, &TipRow::show);
     fill();
 }
 
