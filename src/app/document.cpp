@@ -131,13 +131,26 @@ HeightSpan withWater(HeightSpan heights, const TiledGrid<Wet>& water, const Regi
     return heights;
 }
 
+// A part of the ground as some smaller ones: what all of it may cover in a picture, near an eye that stands in it, is
+// far more than what it does.
+std::vector<Region> pieces(const Region& ground) {
+    constexpr int kMost = 8, kLeast = 16;  // each way; samples
+    const auto cut = [&](int samples) { return std::max((samples + kMost - 1) / kMost, kLeast); };
+    const int wide = cut(ground.width()), deep = cut(ground.depth());
+    std::vector<Region> out;
+    for (int z = ground.z0; z < ground.z1; z += deep)
+        for (int x = ground.x0; x < ground.x1; x += wide)
+            out.push_back(Region{x, z, x + wide, z + deep}.clipped(ground));
+    return out;
+}
+
 }  // namespace
 
 void Document::tell(const Change& change) {
     if (change.samples()) {
         News news{change, {}};
         for (const Region& spot : touchedGround(level_, change).spots())
-            news.spots.push_back({spot, pyramid_.spanOf(spot)});
+            for (const Region& piece : pieces(spot)) news.spots.push_back({piece, pyramid_.spanOf(piece)});
         pyramid_.update(level_, change.ground);
         for (News::Spot& s : news.spots) s.heights = s.heights.joined(pyramid_.spanOf(s.ground));
         if (!change.water.empty()) {

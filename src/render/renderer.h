@@ -23,7 +23,7 @@ struct PixelRect {
     }
 };
 
-// Pixels that these ground samples can cover while their heights lie in `span`; empty when none, all when in doubt.
+// Pixels that these ground samples can cover while their heights lie in `span`; empty when none.
 PixelRect pixelsOf(const Level& level, const Region& ground, HeightSpan span, const Camera& camera);
 
 // Something computed about the ground and shown on it.

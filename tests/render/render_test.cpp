@@ -258,6 +258,88 @@ TEST_CASE("a change's pixels hold everything that changes") {
     CHECK(inside);
 }
 
+TEST_CASE("the pixels of ground hold all of it that can be seen, and little more, also round the eye", "[property]") {
+    Random random(31);
+    Level level = flatLevel(201, 137, 1, 1.5);
+    level.originX = -40, level.originZ = 25;
+    int around = 0, behind = 0, partly = 0, filled = 0;
+    for (int round = 0; round < 600; ++round) {
+        Camera c;
+        c.width = kWidth, c.height = kHeight;
+        c.at = {level.originX + between(random, 0, level.width()), between(random, -10, 60),
+                level.originZ + between(random, 0, level.depth())};
+        c.yaw = between(random, 0, 360), c.pitch = between(random, -89, 30);
+        const int x0 = wholeBetween(random, 0, 190), z0 = wholeBetween(random, 0, 126);
+        const Region ground{x0, z0, x0 + wholeBetween(random, 1, 10), z0 + wholeBetween(random, 1, 10)};
+        const float low = static_cast<float>(between(random, -12, 20));
+        const HeightSpan span{low, low + static_cast<float>(between(random, 0, 15))};
+        if (round % 2)
+            c.at = {level.originX + level.spacing * (x0 + between(random, -12, 20)), low + between(random, -5, 20),
+                    level.originZ + level.spacing * (z0 + between(random, -12, 20))};
+        const PixelRect part = pixelsOf(level, ground, span, c);
+        // What of the box is seen, by many places in it. pixelsOf() looks two samples around.
+        const glm::dvec3 least{level.originX + level.spacing * std::max(x0 - 2, 0), span.low,
+                               level.originZ + level.spacing * std::max(z0 - 2, 0)},
+            most{level.originX + level.spacing * std::min(ground.x1 + 2, level.columns), span.high,
+                 level.originZ + level.spacing * std::min(ground.z1 + 2, level.rows)};
+        double left = 1e9, top = 1e9, right = -1e9, bottom = -1e9;
+        const auto ahead = [&](const glm::dvec3& at) { return glm::dot(at - c.at, c.forward()) - 0.1; };
+        const auto meet = [&](const glm::dvec3& place) {
+            const auto p = c.pixel(place);
+            if (!p || ahead(place) < 0) return;
+            left = std::min(left, p->x), right = std::max(right, p->x);
+            top = std::min(top, p->y), bottom = std::max(bottom, p->y);
+        };
+        for (int k = 0; k < 1000; ++k)
+            meet(
+                {between(random, least.x, most.x), between(random, least.y, most.y), between(random, least.z, most.z)});
+        for (int k = 0; k < 8; ++k) {
+            const auto corner = [&](int bits) {
+                return glm::dvec3(bits & 1 ? most.x : least.x, bits & 2 ? most.y : least.y,
+                                  bits & 4 ? most.z : least.z);
+            };
+            meet(corner(k));
+            // Where an edge comes from behind the eye the box is seen widest.
+            for (const int along : {1, 2, 4})
+                if (const double here = ahead(corner(k)), there = ahead(corner(k ^ along)); here > 0 && there < 0)
+                    meet(glm::mix(corner(k), corner(k ^ along), 0.9999 * here / (here - there)));
+        }
+        CAPTURE(round, left, top, right, bottom, part.x, part.y, part.width, part.height);
+        if (left > right) {
+            ++behind;
+            filled += !part.empty();
+            continue;
+        }
+        // Cut off where the picture ends.
+        const double l = std::clamp(left, 0.0, double(kWidth)), r = std::clamp(right, 0.0, double(kWidth)),
+                     t = std::clamp(top, 0.0, double(kHeight)), b = std::clamp(bottom, 0.0, double(kHeight));
+        if (part.empty()) {
+            CHECK((l >= r || t >= b));
+            continue;
+        }
+        CHECK(part.x <= l);
+        CHECK(part.x + part.width >= r);
+        CHECK(part.y <= t);
+        CHECK(part.y + part.height >= b);
+        if (part.width == kWidth && part.height == kHeight) ++around;
+        else ++partly;
+        // Places that were not met lie near some that were, but for what is close to the eye.
+        const glm::dvec3 middle{level.originX + level.spacing * (ground.x0 + ground.x1) / 2.0,
+                                (span.low + span.high) / 2,
+                                level.originZ + level.spacing * (ground.z0 + ground.z1) / 2.0};
+        if (glm::distance(middle, c.at) < 40) continue;
+        CHECK(part.x > l - 12);
+        CHECK(part.x + part.width < r + 12);
+        CHECK(part.y > t - 12);
+        CHECK(part.y + part.height < b + 12);
+    }
+    CHECK(around > 5);
+    CHECK(around < 20);  // though the eye stands in or beside half of them
+    CHECK(filled <= 1);  // what lies within a hand's breadth
+    CHECK(partly > 100);
+    CHECK(behind > 100);
+}
+
 TEST_CASE("the sun's shade darkens the picture, flat light takes it away") {
     Level level = flatLevel(101, 101, 1);
     for (int r = 0; r < 101; ++r) level.strata[0].heights.set(50, r, 12);
