@@ -1,6 +1,5 @@
 #include "bake.h"
 
-#include <cmath>
 #include <glm/common.hpp>
 #include <limits>
 

@@ -54,20 +54,13 @@ struct Baked {
 // What of a tile does not follow its shape: kept while a hand sculpts it, because it is most of what baking takes.
 struct TileColours {
     static constexpr int kSide = 64;  // of a TiledGrid
-    template <class T>
-    using Each = std::vector<T>;
+    static constexpr size_t kSamples = kSide * kSide;
     // Linear colour before any light, unevenness(), and grain as Baked::lit has it.
-    Each<float> red = all<float>(), green = all<float>(), blue = all<float>(), even = all<float>();
-    Each<uint8_t> grain = all<uint8_t>();
+    std::vector<float> red = std::vector<float>(kSamples), green = red, blue = red, even = red;
+    std::vector<uint8_t> grain = std::vector<uint8_t>(kSamples);
     uint16_t known = 0;  // a bit for each block, row by row
     // Where a sample of the level stands in them, inside the tile.
     static size_t at(int column, int row) { return static_cast<size_t>(row % kSide * kSide + column % kSide); }
-
-private:
-    template <class T>
-    static Each<T> all() {
-        return Each<T>(kSide * kSide);
-    }
 };
 
 // `region` is widened to whole blocks. `stride` is 1, 2, 4, ... up to kBlock: the lit samples are those at its
