@@ -237,18 +237,17 @@ void learn(const BakeSource& s, const Region& r, TileColours& kept) {
             if (kept.known >> bit & 1) continue;
             kept.known = static_cast<uint16_t>(kept.known | 1u << bit);
             const Region block = Region{x, z, x + kBlock, z + kBlock}.clipped(s.level.bounds());
-            RowColours colours(s, block);
+            GroundRow colours(s, block, 1);
             for (int bz = block.z0; bz < block.z1; ++bz) {
-                colours.read(bz);
+                const BakeRow::Ground row = colours.at(bz);
+                const size_t i = TileColours::at(block.x0, bz);
+                std::copy_n(row.red, block.width(), &kept.red[i]);
+                std::copy_n(row.green, block.width(), &kept.green[i]);
+                std::copy_n(row.blue, block.width(), &kept.blue[i]);
+                std::copy_n(row.grain, block.width(), &kept.grain[i]);
                 const double pz = s.level.originZ + bz * s.level.spacing;
-                for (int bx = block.x0; bx < block.x1; ++bx) {
-                    const double px = s.level.originX + bx * s.level.spacing;
-                    const size_t i = TileColours::at(bx, bz);
-                    const glm::vec3 albedo = colours.albedo(bx - block.x0, px, pz);
-                    kept.red[i] = albedo.x, kept.green[i] = albedo.y, kept.blue[i] = albedo.z;
-                    kept.even[i] = evenness(s, px, pz);
-                    kept.grain[i] = colours.grain(bx - block.x0, px, pz);
-                }
+                for (int bx = block.x0; bx < block.x1; ++bx)
+                    kept.even[TileColours::at(bx, bz)] = evenness(s, s.level.originX + bx * s.level.spacing, pz);
             }
         }
 }

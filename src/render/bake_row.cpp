@@ -2,20 +2,14 @@
 
 #include <algorithm>
 #include <cmath>
-#include <type_traits>
+
+#include "with_step.h"
 
 namespace jam {
 
 namespace {
 
 uint32_t packed(uint32_t r, uint32_t g, uint32_t b, uint32_t a) { return r | g << 8 | b << 16 | a << 24; }
-
-// With a distance that the compiler knows it makes a vector of the samples.
-template <class Loop>
-void withStep(int every, const Loop& loop) {
-    if (every == 1) loop(std::integral_constant<size_t, 1>());
-    else loop(static_cast<size_t>(every));
-}
 
 }  // namespace
 

@@ -5,9 +5,9 @@
 #include <cmath>
 #include <cstddef>
 #include <cstdint>
-#include <type_traits>
 
 #include "base/maths.h"
+#include "with_step.h"
 
 namespace jam {
 
@@ -56,9 +56,9 @@ void Relief::multiply(View<const float> h, int x, int z, int every, std::vector<
     const float lift = look_.lift, perNear = perNear_, perWide = perWide_;
     const Light first = lights_[0], second = lights_[1];
     const ptrdiff_t near = near_, wide = wide_;
-    const auto loop = [&](auto step) {
+    withStep(every, [&](auto step) {
         for (ptrdiff_t i = 0; i < static_cast<ptrdiff_t>(light.size()); ++i) {
-            const ptrdiff_t k = i * step;
+            const ptrdiff_t k = i * static_cast<ptrdiff_t>(step);
             const float rises = (row[k + near] - row[k - near]) * perNear, falls = (south[k] - north[k]) * perNear;
             const float lit = first.share * soft(-4 * (rises * first.east + falls * first.south)) +
                               second.share * soft(-4 * (rises * second.east + falls * second.south));
@@ -66,10 +66,7 @@ void Relief::multiply(View<const float> h, int x, int z, int every, std::vector<
             const float crest = soft(6 * (row[k] - around) * perWide);
             out[i] *= std::clamp(powerOfTwo(lift * (1.5f * lit + crest)), 0.3f, kMostRelief);
         }
-    };
-    // With a distance that the compiler knows it makes a vector of the samples.
-    if (every == 1) loop(std::integral_constant<ptrdiff_t, 1>());
-    else loop(static_cast<ptrdiff_t>(every));
+    });
 }
 
 }  // namespace jam
