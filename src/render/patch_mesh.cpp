@@ -134,6 +134,9 @@ void PatchMesh::build() {
     glBufferData(GL_ELEMENT_ARRAY_BUFFER, static_cast<GLsizeiptr>(indices.size() * sizeof(uint16_t)), indices.data(),
                  GL_STATIC_DRAW);
     glBindBuffer(GL_ARRAY_BUFFER, instances_);
+    const auto place = [](size_t offset) { return reinterpret_cast<void*>(offsetof(Packed, instance) + offset); };
+    glVertexAttribPointer(1, 4, GL_FLOAT, GL_FALSE, sizeof(Packed), place(0));
+    glVertexAttribIPointer(2, 4, GL_UNSIGNED_INT, sizeof(Packed), place(offsetof(Instance, firstLayers)));
     for (const GLuint perInstance : {1u, 2u}) {
         glEnableVertexAttribArray(perInstance);
         glVertexAttribDivisor(perInstance, 1);
@@ -141,23 +144,17 @@ void PatchMesh::build() {
     glBindVertexArray(0);
 }
 
-void PatchMesh::take(const std::vector<Packed>& patches) {
-    glBindBuffer(GL_ARRAY_BUFFER, instances_);
-    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(patches.size() * sizeof(Packed)), patches.data(),
-                 GL_STREAM_DRAW);
-}
-
-void PatchMesh::draw(size_t first, size_t count, int joined) const {
-    const size_t density = densityOf(joined);
-    const size_t at = first * sizeof(Packed) + offsetof(Packed, instance);
-    const auto place = [at](size_t offset) { return reinterpret_cast<void*>(at + offset); };
+// Instances are handed over for each draw and always lie at the same place: software drivers compile a vertex shader
+// for how its input lies, and lay out anew what is moved often, so that the same shader would be compiled once more.
+void PatchMesh::draw(std::span<const Packed> patches) const {
+    if (patches.empty()) return;
+    const size_t density = densityOf(patches.front().joined);
     glBindVertexArray(array_);
     glBindBuffer(GL_ARRAY_BUFFER, instances_);
-    glVertexAttribPointer(1, 4, GL_FLOAT, GL_FALSE, sizeof(Packed), place(0));
-    glVertexAttribIPointer(2, 4, GL_UNSIGNED_INT, sizeof(Packed), place(offsetof(Instance, firstLayers)));
+    glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(patches.size_bytes()), patches.data(), GL_STREAM_DRAW);
     glDrawElementsInstanced(GL_TRIANGLES, kFirst[density + 1] - kFirst[density], GL_UNSIGNED_SHORT,
                             reinterpret_cast<void*>(static_cast<size_t>(kFirst[density]) * sizeof(uint16_t)),
-                            static_cast<GLsizei>(count));
+                            static_cast<GLsizei>(patches.size()));
 }
 
 }  // namespace jam

@@ -3,6 +3,7 @@
 
 #include <array>
 #include <cstdint>
+#include <span>
 #include <vector>
 
 #include "gl.h"
@@ -37,10 +38,8 @@ public:
     static uint32_t packed(const Rims& rims);
 
     void build();
-    // The patches that draw() is asked for from now on.
-    void take(const std::vector<Packed>& patches);
-    // These of them, which must be alike.
-    void draw(size_t first, size_t count, int joined) const;
+    // Patches with as many quads joined.
+    void draw(std::span<const Packed> patches) const;
 
 private:
     GlBuffer vertices_, indices_, instances_;

@@ -82,7 +82,6 @@ struct Renderer::Impl {
                        const PixelRect* only = nullptr, double calmPixels = 0) {
         patches.choose(view, sight, grain, only, calmPixels);
         complete = patches.complete();
-        mesh.take(patches.all());
     }
 
     // In the order of kUnits of ground_programs.cpp.
@@ -213,9 +212,9 @@ struct Renderer::Impl {
                               sight.mesh;
         const unsigned common = (sight.contours ? kContours : 0u) | (overlaid ? kOverlay : 0u);
         const auto& packed = patches.all();
-        for (size_t first = 0, end = 0; first < packed.size(); first = end) {
-            const unsigned features = packed[first].features;
-            while (end < packed.size() && packed[end].alike(packed[first])) ++end;
+        for (auto first = packed.begin(), end = first; first != packed.end(); first = end) {
+            end = std::find_if_not(first, packed.end(), [&](const auto& p) { return p.alike(*first); });
+            const unsigned features = first->features;
             unsigned usable = features | common;
             if (variants && !variants->ready(variantOf(usable))) {
                 complete = false;
@@ -225,7 +224,7 @@ struct Renderer::Impl {
             if (variants && usable == features)
                 for (const unsigned more : {kContours, kOverlay}) variants->wantLater(variantOf(features | more));
             ground.use(usable, view, sight, liveMetres(textures(), sight));
-            mesh.draw(first, end - first, packed[first].joined);
+            mesh.draw({first, end});
         }
         glDisable(GL_CULL_FACE);
     }
@@ -356,7 +355,7 @@ void Renderer::makeVariant(const Variant& variant) {
     r.bindTextures();
     const std::vector<GlTexture> standIns = r.bindStandIns(variant);
     r.ground.use(variant.features, r.viewOf(camera), {}, 1);
-    r.mesh.draw(0, r.patches.all().size(), 1);
+    r.mesh.draw(r.patches.all());
     glFinish();
     std::swap(r.now, r.aside);
 }
@@ -390,7 +389,7 @@ void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
     r.bindTextures();
     glUseProgram(r.flat);
     setView(r.flat, r.viewOf(camera));
-    r.mesh.draw(0, r.patches.all().size(), 1);
+    r.mesh.draw(r.patches.all());
 }
 
 void Renderer::read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) {

@@ -247,23 +247,32 @@ Lanes high(Lanes a, Lanes b) {
 #endif
 }
 
+// How far a is above b, or 0; likewise.
+uint16_t beyond(uint16_t a, uint16_t b) { return static_cast<uint16_t>(a > b ? a - b : 0); }
+Lanes beyond(Lanes a, Lanes b) {
+#if defined(__AVX2__)
+    return reinterpret_cast<Lanes>(_mm256_subs_epu16(reinterpret_cast<__m256i>(a), reinterpret_cast<__m256i>(b)));
+#elif defined(__SSE2__)
+    return reinterpret_cast<Lanes>(_mm_subs_epu16(reinterpret_cast<__m128i>(a), reinterpret_cast<__m128i>(b)));
+#else
+    return (a > b ? a : b) - b;
+#endif
+}
+
+Lanes lesser(Lanes a, Lanes b) { return a < b ? a : b; }
+
 // a * b / 65535 in 16 bits. Exact when either is 0 or 65535, never more than either, and at least 1 when neither is 0.
 uint16_t product(uint16_t a, uint16_t b) { return static_cast<uint16_t>(high(a, b) + (a && b)); }
-Lanes product(Lanes a, Lanes b) {
-    const Lanes least = a < b ? a : b;
-    return high(a, b) + 1 + reinterpret_cast<Lanes>(least == 0);  // true is -1
-}
+Lanes product(Lanes a, Lanes b) { return high(a, b) + lesser(lesser(a, b), Lanes{} + uint16_t{1}); }
 
 template <class Number>
 Number covered(Number now, Number m, Number target) {
-    const Number most = now > target ? now : target, way = static_cast<Number>(most - now);
-    return static_cast<Number>(now + product(way, m));
+    return static_cast<Number>(now + product(beyond(target, now), m));
 }
 
 template <class Number>
 Number thinned(Number now, Number m, Number target) {
-    const Number most = now > target ? now : target, way = static_cast<Number>(most - target);
-    return static_cast<Number>(now - product(way, m));
+    return static_cast<Number>(now - product(beyond(now, target), m));
 }
 
 // What stays open below a layer, and that as 0..255: divided by 257, rounded.
@@ -328,9 +337,17 @@ void storeBytes(uint8_t* to, Lanes v, Lanes next) {
 }
 #endif
 
+// Two vectors at a time, or the only one.
+template <int vectors>
+void storeAll(uint8_t* to, const Lanes* v) {
+    if constexpr (vectors == 1) storeBytes(to, v[0]);
+    else
+        for (int k = 0; k < vectors; k += 2) storeBytes(to + k * kStep, v[k], v[k + 1]);
+}
+
 // The stack in `vectors` times kStep columns of row z, from `x` on; store(layer, weights) puts away what one weighs.
 template <int vectors, class Store>
-inline void weighBlock(const Weighed* layers, int count, int x, int z, Store store) {
+void weighBlock(const Weighed* layers, int count, int x, int z, Store store) {
     // Both stay in registers from the top layer to the lowest.
     Lanes open[vectors], below[vectors];
     for (int k = 0; k < vectors; ++k) open[k] = Lanes{} + uint16_t{65535}, below[k] = Lanes{} + uint16_t{255};
@@ -348,31 +365,42 @@ inline void weighBlock(const Weighed* layers, int count, int x, int z, Store sto
     store(layers[count - 1].out + z * layers[count - 1].outRow, below);
 }
 
+// All columns of row z, in blocks that may overlap: what a column weighs does not depend on where its block begins.
+template <int vectors>
+void weighRow(const Weighed* layers, int count, int first, int n, int z) {
+    constexpr int kBlock = vectors * kStep;
+    for (int x = 0; x < n; x += kBlock) {
+        const int at = x + kBlock < n ? x : n - kBlock;
+        weighBlock<vectors>(layers, count, first + at, z,
+                            [at](uint8_t* out, const Lanes* w) { storeAll<vectors>(out + at, w); });
+    }
+}
+
+// The n first bytes, fewer than 16, by its binary digits: a loop would become a call.
+template <int bytes>
+void storeDigit(uint8_t*& to, const uint8_t*& from, int n) {
+    if (!(n & bytes)) return;
+    __builtin_memcpy(to, from, bytes);
+    to += bytes, from += bytes;
+}
+void storeFew(uint8_t* to, const uint8_t* from, int n) {
+    storeDigit<8>(to, from, n), storeDigit<4>(to, from, n), storeDigit<2>(to, from, n), storeDigit<1>(to, from, n);
+}
+
+// Fewer columns than one vector has.
+void weighFew(const Weighed* layers, int count, int first, int n, int z) {
+    const int from = first < kTileRow - kStep ? first : kTileRow - kStep;
+    weighBlock<1>(layers, count, from, z, [=](uint8_t* out, const Lanes* w) {
+        uint8_t all[kLanes] = {};
+        storeBytes(all, w[0]);
+        storeFew(out, all + (first - from), n);
+    });
+}
+
 void weighRows(const Weighed* layers, int count, int first, int end, int rows) {
     const int n = end - first;
-    for (int z = 0; z < rows; ++z) {
-        // Blocks may overlap: what a column weighs does not depend on where its block begins.
-        if (n >= 2 * kStep)
-            for (int x = 0; x < n; x += 2 * kStep) {
-                const int at = x + 2 * kStep < n ? x : n - 2 * kStep;
-                weighBlock<2>(layers, count, first + at, z,
-                              [at](uint8_t* out, const Lanes* w) { storeBytes(out + at, w[0], w[1]); });
-            }
-        else if (n >= kStep)
-            for (int x = 0; x < n; x += kStep) {
-                const int at = x + kStep < n ? x : n - kStep;
-                weighBlock<1>(layers, count, first + at, z,
-                              [at](uint8_t* out, const Lanes* w) { storeBytes(out + at, w[0]); });
-            }
-        else {
-            const int from = first < kTileRow - kStep ? first : kTileRow - kStep;
-            weighBlock<1>(layers, count, from, z, [=](uint8_t* out, const Lanes* w) {
-                uint8_t all[kStep];
-                storeBytes(all, w[0]);
-                for (int i = 0; i < n; ++i) out[i] = all[first - from + i];
-            });
-        }
-    }
+    const auto row = n >= 4 * kStep ? weighRow<4> : n >= 2 * kStep ? weighRow<2> : n >= kStep ? weighRow<1> : weighFew;
+    for (int z = 0; z < rows; ++z) row(layers, count, first, n, z);
 }
 
 }  // namespace
