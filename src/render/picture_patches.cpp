@@ -11,9 +11,7 @@ namespace {
 bool touches(const View3& view, const Patch& p, const PixelRect& piece) {
     const Level& level = view.textures.level();
     const Region r = p.region().clipped(level.bounds());
-    const PixelRect seen = pixelsOf(level, r, view.pyramid.spanOf(r), view.camera);
-    return seen.x < piece.x + piece.width && piece.x < seen.x + seen.width && seen.y < piece.y + piece.height &&
-           piece.y < seen.y + seen.height;
+    return pixelsOf(level, r, view.pyramid.spanOf(r), view.camera).meets(piece);
 }
 
 }  // namespace

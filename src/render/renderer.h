@@ -15,6 +15,9 @@ namespace jam {
 struct PixelRect {
     int x = 0, y = 0, width = 0, height = 0;  // from the top left
     bool empty() const { return width <= 0 || height <= 0; }
+    bool meets(const PixelRect& o) const {
+        return x < o.x + o.width && o.x < x + width && y < o.y + o.height && o.y < y + height;
+    }
     PixelRect joined(const PixelRect& o) const {
         if (empty()) return o;
         if (o.empty()) return *this;

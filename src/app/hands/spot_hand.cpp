@@ -11,7 +11,7 @@
 namespace jam {
 
 namespace {
-constexpr double kNear = 12, kStill = 5;  // pixels
+constexpr double kNear = 12;  // pixels
 }
 
 double flagHeight(const GroundView& view, double x, double y, double z) {
@@ -37,22 +37,13 @@ uint32_t spotUnder(const GroundView& view, const QPointF& pixel) {
     return best;
 }
 
-SpotHand::SpotHand(GroundView& view, const HandEvent& press, uint32_t spot)
-    : Hand(view), spot_(spot), from_(press.pixel), now_(press.pixel) {
+SpotHand::SpotHand(GroundView& view, const HandEvent& press, uint32_t spot) : PullHand(view, press), spot_(spot) {
     view.workplace().standpoint.setSpot(spot);
 }
 
-void SpotHand::move(const HandEvent& e) {
-    now_ = e.pixel;
-    if (!pulls_ && std::hypot(e.pixel.x() - from_.x(), e.pixel.y() - from_.y()) < kStill) return;
-    Workplace& place = view_.workplace();
-    if (!pulls_)
-        if (const QString no = place.document.whyNoStroke(); !no.isEmpty()) {
-            done_ = true;
-            return place.tell(no);
-        }
-    pulls_ = true;
+void SpotHand::pull(const HandEvent& e) {
     if (!e.ground) return;
+    Workplace& place = view_.workplace();
     const Result<Commit> tried = Spots(place).tried(spot_, e.ground->x, e.ground->z);
     trouble_ = tried ? QString() : QString::fromStdString(tried.error().problem);
     if (!tried) return;
@@ -60,22 +51,8 @@ void SpotHand::move(const HandEvent& e) {
     place.document.showPreview(tried.value());
 }
 
-void SpotHand::release(const HandEvent& e) {
-    if (e.button == Qt::LeftButton) finish();
-}
-
-void SpotHand::finish() {
-    done_ = true;
-    if (!pulls_) return;
-    Workplace& place = view_.workplace();
-    place.document.dropPreview();
-    if (to_) Spots(place).move(spot_, to_->x, to_->z);
-}
-
-void SpotHand::letGo(bool drop) {
-    if (!drop && pulls_) return finish();
-    done_ = true;
-    if (pulls_) view_.workplace().document.dropPreview();
+void SpotHand::keep() {
+    if (to_) Spots(view_.workplace()).move(spot_, to_->x, to_->z);
 }
 
 void SpotHand::paint(QPainter& p) const {

@@ -1,7 +1,7 @@
 // A press on a spot's flag chooses it; pulling moves it, and its pad's ground with it, as one sees.
 #pragma once
 
-#include "hands/hand.h"
+#include "hands/pull_hand.h"
 
 namespace jam {
 
@@ -10,24 +10,19 @@ uint32_t spotUnder(const GroundView& view, const QPointF& pixel);
 // Metres that the flags of spots stand high, so that all are seen alike.
 double flagHeight(const GroundView& view, double x, double y, double z);
 
-class SpotHand : public Hand {
+class SpotHand : public PullHand {
 public:
     SpotHand(GroundView& view, const HandEvent& press, uint32_t spot);
 
-    void move(const HandEvent& e) override;
-    void release(const HandEvent& e) override;
-    void letGo(bool drop) override;
     void paint(QPainter& p) const override;
-    bool drawsWide() const override { return pulls_; }
 
 private:
-    void finish();
+    void pull(const HandEvent& e) override;
+    void keep() override;
 
     uint32_t spot_;
-    QPointF from_, now_;
     std::optional<glm::dvec3> to_;
     QString trouble_;
-    bool pulls_ = false;
 };
 
 }  // namespace jam

@@ -15,7 +15,6 @@ public:
         setTimerType(Qt::PreciseTimer);
         callOnTimeout(owner, [this, look] {
             looked_.start();
-            near_ = false;
             look();
         });
     }
@@ -23,12 +22,9 @@ public:
     // anywhere else it would stand in the way of one.
     void later() {
         const qint64 wait = looked_.isValid() ? kMs - looked_.elapsed() : 0;
-        if (wait <= 0 && !near_) {
-            near_ = true;
-            start(kAnsweredMs);
-        } else if (!isActive()) {
-            start(static_cast<int>(wait) + kStillMs);
-        }
+        const bool answering = isActive() && interval() == kAnsweredMs;
+        if (wait <= 0 && !answering) start(kAnsweredMs);
+        else if (!isActive()) start(static_cast<int>(wait) + kStillMs);
     }
 
 private:
@@ -37,7 +33,6 @@ private:
     static constexpr int kStillMs = 20;    // without another move the hand rests, and nothing waits
 
     QElapsedTimer looked_;
-    bool near_ = false;  // whether it comes within kAnsweredMs
 };
 
 }  // namespace jam

@@ -151,9 +151,6 @@ void GroundView::bring(Renderer& r, const TileSet& drawn, double ms) {
 // The few rectangles of the picture that a change can show in.
 std::vector<PixelRect> GroundView::partsOf(const News& news) const {
     std::vector<PixelRect> parts;
-    const auto touch = [](const PixelRect& a, const PixelRect& b) {
-        return a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
-    };
     for (const News::Spot& s : news.spots) {
         PixelRect part = pixelsOf(document_.level(), s.ground, s.heights, camera_);
         if (part.empty()) continue;
@@ -161,7 +158,7 @@ std::vector<PixelRect> GroundView::partsOf(const News& news) const {
         for (bool again = true; again;) {
             again = false;
             for (size_t i = 0; i < parts.size() && !again; ++i)
-                if (touch(parts[i], part)) {
+                if (parts[i].meets(part)) {
                     part = part.joined(parts[i]);
                     parts.erase(parts.begin() + static_cast<ptrdiff_t>(i));
                     again = true;
