@@ -15,8 +15,8 @@ namespace jam {
 // See shaders/ground.frag.
 constexpr unsigned kContours = 1, kOverlay = 2, kLive = 4, kRelief = 8, kSides = 16, kPieces = 32, kSecond = 64,
                    kExtra = 128, kGrain = 256, kGaps = 512;
-// How far a quick picture shows the grain of the layers; what is small can afford more.
-constexpr double kGrainMetres = 90, kGlimpseGrainMetres = 250;
+// How far a quick picture shows the grain of the layers, and how far a part of one does, which can afford more.
+constexpr double kGrainMetres = 90, kPartGrainMetres = 250;
 
 constexpr int kWanderUnit = 8;  // of the texture that the sky reads too
 

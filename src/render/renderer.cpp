@@ -364,7 +364,7 @@ bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, con
     Impl& r = *impl_;
     if (isCoarse(finish)) r.beginCoarse(finish, camera, only);
     else r.begin(camera.width, camera.height, only);
-    r.drawAll(camera, sight, finish, only);
+    r.drawAll(camera, sight, finish, only, only && finish == Finish::quick ? kPartGrainMetres : kGrainMetres);
     if (isCoarse(finish)) std::swap(r.now, r.coarse);
     return r.complete;
 }
@@ -375,7 +375,7 @@ void Renderer::drawGlimpse(const Camera& camera, const Sight& sight, const Pixel
     Canvas& canvas = part.width < part.height ? r.tall : r.wide;
     std::swap(r.now, canvas);
     const PixelRect corner = r.beginPart(camera, part);
-    r.drawAll(camera, sight, Finish::quick, &part, kGlimpseGrainMetres);
+    r.drawAll(camera, sight, Finish::quick, &part, kPartGrainMetres);
     read(corner, bgra, bytesPerRow);
     std::swap(r.now, canvas);
 }

@@ -207,3 +207,24 @@ TEST_CASE("a moving picture is drawn in fewer pixels once it is slow, and in mor
         CHECK(changes <= 2);
     }
 }
+
+TEST_CASE("what a dab changed is drawn in more pixels the smaller it is, and in even work does not change to and fro") {
+    Pace pace;
+    for (int i = 0; i < 40; ++i) pace.took(Finish::coarsest, 0.45 * 40, 1);
+    REQUIRE(pace.finish() == Finish::coarsest);
+    CHECK(pace.finishOf(1) == Finish::coarsest);
+    CHECK(pace.finishOf(0.9) == Finish::coarsest);
+    CHECK(pace.finishOf(0.3) == Finish::coarse);
+    CHECK(pace.finishOf(0.1) == Finish::quick);
+    // A little more or less is the same to the eye.
+    for (const double share : {0.14, 0.2, 0.15, 0.21, 0.1}) CHECK(pace.finishOf(share) == Finish::quick);
+    CHECK(pace.finishOf(0.25) == Finish::coarse);
+    for (const double share : {0.2, 0.28, 0.18, 0.34}) CHECK(pace.finishOf(share) == Finish::coarse);
+    // A large one after small ones does not come late first.
+    CHECK(pace.finishOf(0.1) == Finish::quick);
+    CHECK(pace.finishOf(0.9) == Finish::coarsest);
+    // None is coarser than the whole would be.
+    for (int i = 0; i < 100; ++i) pace.took(Finish::quick, 9, 1);
+    REQUIRE(pace.finish() == Finish::quick);
+    CHECK(pace.finishOf(0.95) == Finish::quick);
+}

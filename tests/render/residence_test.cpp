@@ -380,6 +380,38 @@ TEST_CASE("the quick picture tells layers apart near the eye, keeps their mean c
     }
 }
 
+TEST_CASE("what a small dab changes keeps its grain where a whole moving picture has none") {
+    Level level = flatLevel(300, 300, 0);
+    level.layers.clear();
+    Layer striped = plainLayer("striped", 120, 120, 120);
+    striped.colour = stripes();
+    striped.tileSize = 3;  // finer than the lit map of all the ground's samples
+    addLayer(level, striped);
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    const Camera camera = slanting(level, 0, 0, 110, -89.9);
+    const PixelRect part{100, 80, 90, 60};
+    // From one pixel to the next, in the part alone.
+    const auto lively = [&](Finish finish, const PixelRect* only) {
+        r.bring(camera, {});
+        r.draw(camera, {}, Finish::full);
+        r.draw(camera, {}, finish, only);
+        Shot s;
+        r.read({0, 0, kWidth, kHeight}, s.bgra.data(), kWidth * 4);
+        double sum = 0;
+        for (int y = part.y + 1; y < part.y + part.height - 1; ++y)
+            for (int x = part.x + 1; x < part.x + part.width - 1; ++x) sum += std::abs(s.at(x, y).y - s.at(x + 1, y).y);
+        return sum;
+    };
+    const double still = lively(Finish::full, nullptr), whole = lively(Finish::quick, nullptr),
+                 some = lively(Finish::quick, &part);
+    CAPTURE(still, whole, some);
+    CHECK(whole < 0.5 * still);
+    CHECK(some > 0.6 * still);
+    CHECK(some < 1.5 * still);
+}
+
 TEST_CASE("the first use of any look or overlay waits for no shader", "[property]") {
     renderer();  // opens the context
     std::unique_ptr<Renderer> r = Renderer::create().take();

@@ -184,15 +184,17 @@ void GroundView::drawPart(const PixelRect& part, bool everything, bool first) {
     clock.start();
     // The first picture of a level comes soon rather than sharp; drawn from memory that nobody touched before, it is
     // slow and tells nothing of the next.
-    const Finish finish = !quick ? Finish::full : first ? Finish::coarsest : moving_ ? pace().finish() : Finish::quick;
+    const double share = static_cast<double>(part.width) * part.height / (camera_.width * camera_.height);
+    const Finish finish = !quick    ? Finish::full
+                          : first   ? Finish::coarsest
+                          : moving_ ? pace().finishOf(everything ? 1 : share)
+                                    : Finish::quick;
     seenMore_ = true;
     if (everything) outdated_ = false;
     const bool complete = r->draw(camera_, sight_, finish, everything ? nullptr : &part);
     if (isCoarse(finish)) surface_->presentCoarse(part);
     else surface_->present(part);
-    if (quick && !first)
-        pace().took(finish, static_cast<double>(clock.nsecsElapsed()) * 1e-6,
-                    static_cast<double>(part.width) * part.height / (camera_.width * camera_.height));
+    if (quick && !first) pace().took(finish, static_cast<double>(clock.nsecsElapsed()) * 1e-6, share);
     if (!quick && complete) return;
     refiner_.wait(part);
     rest_.start();

@@ -1,6 +1,8 @@
 // In how many pixels a moving picture is drawn, so that it follows the hand: learnt from what its frames take.
 #pragma once
 
+#include <algorithm>
+
 #include "render/renderer.h"
 
 namespace jam {
@@ -21,28 +23,41 @@ public:
 
     explicit Pace(const Limits& limits = kNear) : limits_(limits) {}
 
-    Finish finish() const { return finish_; }
+    Finish finish() const { return whole_; }
+    // For a part of the picture that a dab changed, in more of the pixels where it is small.
+    Finish finishOf(double share) {
+        if (share >= 1) return whole_;
+        for (Finish was = part_; settle(part_, share / kOfDab) != was;) was = part_;
+        return std::max(part_, whole_);
+    }
     // A frame with this finish took so many milliseconds for a share of the picture.
     void took(Finish finish, double ms, double share) {
         if (share < kTelling) return;  // tells little of a whole one
         const double whole = ms / share / costOf(finish);
         // Slower is believed sooner than faster: one late frame too many is seen, one coarse one is not.
         typical_ += (whole > typical_ ? 0.5 : 0.1) * (whole - typical_);
-        if (finish_ != Finish::coarsest && typical_ * costOf(finish_) > fluidMs(finish_))
-            finish_ = finish_ == Finish::quick ? Finish::coarse : Finish::coarsest;
-        else if (finish_ != Finish::quick && typical_ * costOf(finer()) < easyMs(finer())) finish_ = finer();
+        settle(whole_, 1);
     }
 
 private:
     static constexpr double kTelling = 0.2;
+    static constexpr double kOfDab = 0.7;  // of the time for a frame; the rest goes to its ground and its mark
     // What a frame takes of a fine one.
     static constexpr double costOf(Finish f) { return f == Finish::coarsest ? 0.45 : f == Finish::coarse ? 0.6 : 1; }
     double fluidMs(Finish f) const { return f == Finish::quick ? limits_.all : limits_.some; }
     double easyMs(Finish f) const { return f == Finish::quick ? limits_.easyAll : limits_.easySome; }
-    Finish finer() const { return finish_ == Finish::coarsest ? Finish::coarse : Finish::quick; }
+    // A step towards the finish in which so much of the picture follows the hand.
+    Finish settle(Finish& f, double share) const {
+        const Finish finer = f == Finish::coarsest ? Finish::coarse : Finish::quick;
+        if (f != Finish::coarsest && typical_ * costOf(f) * share > fluidMs(f))
+            f = f == Finish::quick ? Finish::coarse : Finish::coarsest;
+        else if (f != Finish::quick && typical_ * costOf(finer) * share < easyMs(finer)) f = finer;
+        return f;
+    }
+
     Limits limits_;
     double typical_ = 0;
-    Finish finish_ = Finish::quick;
+    Finish whole_ = Finish::quick, part_ = Finish::quick;
 };
 
 }  // namespace jam
