@@ -364,7 +364,7 @@ bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, con
     Impl& r = *impl_;
     if (isCoarse(finish)) r.beginCoarse(finish, camera, only);
     else r.begin(camera.width, camera.height, only);
-    r.drawAll(camera, sight, finish, only, only && finish == Finish::quick ? kPartGrainMetres : kGrainMetres);
+    r.drawAll(camera, sight, finish, only, only ? kPartGrainMetres : kGrainMetres);
     if (isCoarse(finish)) std::swap(r.now, r.coarse);
     return r.complete;
 }

@@ -13,6 +13,8 @@ using namespace jam::test;
 
 namespace {
 
+int area(const PixelRect& r) { return r.width * r.height; }
+
 // What a piece of a picture costs, ms, when the right half is twenty times as dear as the left.
 double cost(const PixelRect& p, double dear) {
     double ms = 0.3;
@@ -91,17 +93,17 @@ TEST_CASE("every piece lies in two of a driver's squares, but at the picture's s
 TEST_CASE("where others use the machine too, pieces become smaller, and larger again when they do not") {
     Refiner refiner;
     refiner.resize(1018, 578);
-    const auto area = [&](double slow, int pieces) {
+    const auto pixels = [&](double slow, int pieces) {
         double last = 0;
         for (int i = 0; i < pieces; ++i) {
             auto piece = refiner.next(500, 300);
             if (!piece) refiner.wait({0, 0, 1018, 578}), piece = refiner.next(500, 300);
-            last = piece->width * piece->height;
+            last = area(*piece);
             refiner.took(*piece, Refiner::kPieceMs + slow * last * 1e-3);
         }
         return last;
     };
-    const double alone = area(0.5, 80), beside = area(1.5, 4), later = area(0.5, 120);
+    const double alone = pixels(0.5, 80), beside = pixels(1.5, 4), later = pixels(0.5, 120);
     CHECK(beside < 0.6 * alone);
     CHECK(later > 0.7 * alone);
 }
@@ -124,7 +126,6 @@ TEST_CASE("the first piece after the camera moved is small, whatever the view be
 TEST_CASE("that a piece was quick tells nothing when it was drawn plainer than it should be") {
     Refiner refiner;
     refiner.resize(640, 480);
-    const auto area = [](const PixelRect& p) { return p.width * p.height; };
     while (const auto piece = refiner.next(320, 240)) refiner.took(*piece, 0.7);  // a cheap view
     refiner.forget();
     refiner.wait({0, 0, 640, 480});
@@ -227,4 +228,27 @@ TEST_CASE("what a dab changed is drawn in more pixels the smaller it is, and in 
     for (int i = 0; i < 100; ++i) pace.took(Finish::quick, 9, 1);
     REQUIRE(pace.finish() == Finish::quick);
     CHECK(pace.finishOf(0.95) == Finish::quick);
+}
+
+TEST_CASE("pixels that the next dab draws anew are left out, and what lies beside them is refined meanwhile") {
+    Refiner refiner;
+    refiner.resize(1000, 600);
+    const PixelRect dab{410, 205, 160, 90};
+    // Whole cells, as they are refined.
+    const PixelRect spared{352, 200, 256, 96};
+    int pixels = 0;
+    for (auto piece = refiner.next(480, 250, dab); piece; piece = refiner.next(480, 250, dab)) {
+        CAPTURE(piece->x, piece->y, piece->width, piece->height);
+        CHECK_FALSE(piece->meets(spared));
+        refiner.took(*piece, 2);
+        pixels += area(*piece);
+    }
+    CHECK(pixels >= 1000 * 600 - area(spared));
+    CHECK_FALSE(refiner.done());
+    pixels = 0;
+    while (const auto piece = refiner.next(480, 250)) {
+        pixels += area(*piece);
+        refiner.took(*piece, 2);
+    }
+    CHECK(pixels >= area(spared));
 }

@@ -203,6 +203,8 @@ private:
     bool outdated_ = false;  // parts of the picture that wait to be refined show what is no more
     QElapsedTimer hovered_;  // since the last move of the mouse
     QElapsedTimer moved_;    // since the camera moved
+    PixelRect dab_;          // what the last dab of a stroke drew anew
+    QElapsedTimer dabbed_;   // since then
 
     // The hand.
     std::unique_ptr<Hand> hand_;

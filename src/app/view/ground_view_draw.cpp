@@ -1,5 +1,6 @@
 // Drawing: what is drawn anew and when, quick frames first, refined piece by piece once it rests.
 #include <algorithm>
+#include <numeric>
 #include <QApplication>
 #include <QElapsedTimer>
 #include <QEventLoop>
@@ -15,6 +16,7 @@ namespace {
 
 constexpr double kDabMs = 10;        // most that the full picture of a dab may take
 constexpr int kHoverMs = 60;         // since the last move of the mouse, while one takes it to be moving
+constexpr int kDabbedMs = 150;       // since a dab; the next is near, and draws the same pixels
 constexpr int kYieldMs = 6;          // from one step of bringing or refining to the next, while the mouse moves
 constexpr int kStepMs = 20;          // after which taking over another level is an event of its own
 constexpr double kBringMs = 5;       // for bringing ground up to date between two events
@@ -108,6 +110,11 @@ void GroundView::drawFrame() {
     const bool everything = all_ || fresh_, refresh = refresh_, first = fresh_;
     const std::vector<PixelRect> parts = everything ? std::vector{whole} : partsOf(pending_);
     all_ = fresh_ = refresh_ = false;
+    if (document_.stroking() && !parts.empty()) {
+        dab_ = std::accumulate(parts.begin(), parts.end(), PixelRect{},
+                               [](const PixelRect& all, const PixelRect& p) { return all.joined(p); });
+        dabbed_.start();
+    }
     moving_ = std::exchange(moving_, false) || !everything;  // what only flows or has another size need not hurry
     pending_ = {};
     if (refresh && !everything) {
@@ -215,7 +222,11 @@ void GroundView::refineSome() {
     if (travel_.going() || (dynamic_cast<const CameraHand*>(hand_.get()) && moved_.elapsed() < rest_.interval()))
         return rest_.start();
     const QPointF near = hover_ ? *hover_ * devicePixel() : QPointF(camera_.width / 2.0, camera_.height / 2.0);
-    const PixelRect piece = *refiner_.next(near.x(), near.y());
+    // Under a brush that works, pieces would come and go with every dab.
+    const bool dabs = document_.stroking() && dabbed_.isValid() && dabbed_.elapsed() < kDabbedMs;
+    const auto next = refiner_.next(near.x(), near.y(), dabs ? dab_ : PixelRect{});
+    if (!next) return retry_.start();
+    const PixelRect piece = *next;
     QElapsedTimer clock;
     clock.start();
     surface_->makeCurrent();

@@ -58,16 +58,17 @@ double Refiner::likely(const PixelRect& piece) const {
     return ms;
 }
 
-std::optional<PixelRect> Refiner::next(double px, double py) const {
-    if (done()) return std::nullopt;
+std::optional<PixelRect> Refiner::next(double px, double py, const PixelRect& but) const {
+    const Cells spared = cellsOf(but);
     double least = 1e30;
     Cells piece{};
     for (int y = 0; y < down_; ++y)
         for (int x = 0; x < across_; ++x) {
-            if (!at(x, y).waits) continue;
+            if (!at(x, y).waits || spared.hold(x, y)) continue;
             const double away = std::hypot((x + 0.5) * kCellWidth - kCellShift - px, (y + 0.5) * kCellHeight - py);
             if (away < least) least = away, piece = {x, y, x + 1, y + 1};
         }
+    if (least == 1e30) return std::nullopt;
     // The piece grows, towards a square, while there is time and most of what is added waits as well.
     double ms = kPieceMs + likely(piece.x0, piece.y0);
     const double budget = kBudgetMs / std::max(late_, 1.0);
@@ -83,7 +84,8 @@ std::optional<PixelRect> Refiner::next(double px, double py) const {
         double more = 0;
         for (int y = c.y0; y < c.y1; ++y)
             for (int x = c.x0; x < c.x1; ++x) {
-                if (x >= piece.x0 && x < piece.x1 && y >= piece.y0 && y < piece.y1) continue;
+                if (piece.hold(x, y)) continue;
+                if (spared.hold(x, y)) return false;
                 waits += at(x, y).waits, ++count;
                 more += likely(x, y);
             }

@@ -27,8 +27,8 @@ public:
 
     void wait(const PixelRect& part);  // shows something rough, and waits to be refined
     bool done() const { return waiting_ == 0; }
-    // The next piece, nearest to this pixel; none when nothing waits.
-    std::optional<PixelRect> next(double x, double y) const;
+    // The next piece, nearest to this pixel and clear of some pixels; none when nothing else waits.
+    std::optional<PixelRect> next(double x, double y, const PixelRect& but = {}) const;
     // A piece was drawn in so many milliseconds. One that is not complete waits on, and that it was quick tells
     // nothing: drawn as it should be it may take twenty times as long.
     void took(const PixelRect& piece, double ms, bool complete = true);
@@ -38,6 +38,7 @@ public:
 private:
     struct Cells {
         int x0, y0, x1, y1;
+        bool hold(int x, int y) const { return x >= x0 && x < x1 && y >= y0 && y < y1; }
     };  // half open
     struct Cell {
         float ms = 0;
