@@ -6,6 +6,8 @@
 #include <glm/common.hpp>
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/matrix.hpp>
+#include <set>
+#include <utility>
 
 #include "canvas.h"
 #include "cliffs.h"
@@ -49,6 +51,7 @@ struct Renderer::Impl {
     std::array<TextureKind, kTextureUnits> kinds{};  // of the textures that are bound, while variants are asked for
     bool complete = true;                            // nothing was drawn plainer than it should be
     std::shared_ptr<Variants> variants;
+    std::set<Variant> met;  // those of them that were drawn with here
 
     Status buildPrograms() {
         const std::string light = shader_light_glsl;
@@ -205,6 +208,16 @@ struct Renderer::Impl {
                !patches.gaps();
     }
 
+    // Whether a variant is ready. Of those that were not drawn with before, one a picture is: drivers take some
+    // milliseconds to load each.
+    bool drawsNow(const Variant& variant, bool& meets) {
+        if (!variants->ready(variant)) return false;
+        if (met.contains(variant)) return true;
+        if (std::exchange(meets, true)) return false;
+        met.insert(variant);
+        return true;
+    }
+
     // All patches, those with the same features at once.
     void drawGround(const View3& view, const Sight& sight) {
         if (hidesItsBack(view.camera)) glEnable(GL_CULL_FACE);
@@ -212,11 +225,12 @@ struct Renderer::Impl {
                               sight.mesh;
         const unsigned common = (sight.contours ? kContours : 0u) | (overlaid ? kOverlay : 0u);
         const auto& packed = patches.all();
+        bool meets = false;
         for (auto first = packed.begin(), end = first; first != packed.end(); first = end) {
             end = std::find_if_not(first, packed.end(), [&](const auto& p) { return p.alike(*first); });
             const unsigned features = first->features;
             unsigned usable = features | common;
-            if (variants && !variants->ready(variantOf(usable))) {
+            if (variants && !drawsNow(variantOf(usable), meets)) {
                 complete = false;
                 usable &= kGaps;
             }

@@ -68,8 +68,11 @@ TEST_CASE("with a cache of its own: a maker compiles all that the window needs",
         return;
     }
     for (const Variant& v : made) variants->done(v);
-    CHECK(window->draw(camera, {}, Finish::full));
-    CHECK(window->draw(camera, {}, Finish::quick));
+    for (const Finish f : {Finish::full, Finish::quick}) {
+        int pictures = 0;  // each meets one of them
+        while (!window->draw(camera, {}, f) && pictures < 10) ++pictures;
+        CHECK(pictures < 10);
+    }
     CHECK(cached() == then);
 }
 
