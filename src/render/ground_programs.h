@@ -57,6 +57,10 @@ public:
     // Makes the shader with these features current, with all that it asks for. It is compiled when first asked for; the
     // plainest stands in when a driver refuses it, which trouble() tells.
     void use(unsigned features, const View3& view, const Sight& sight, double liveMetres);
+    // The next use compiles it anew; the plainest stays, because it stands in for others.
+    void forget(unsigned features) {
+        if (features) programs_.erase(features);
+    }
     const std::optional<Error>& trouble() const { return trouble_; }
     size_t compiled() const { return programs_.size(); }
 

@@ -368,6 +368,7 @@ void Renderer::makeVariant(const Variant& variant) {
     r.choosePatches(r.viewOf(camera), {}, kGrainMetres);
     r.bindTextures();
     const std::vector<GlTexture> standIns = r.bindStandIns(variant);
+    r.ground.forget(variant.features);  // or the driver would not look for it anew
     r.ground.use(variant.features, r.viewOf(camera), {}, 1);
     r.mesh.draw(r.patches.all());
     glFinish();

@@ -11,8 +11,9 @@ namespace jam {
 namespace {
 
 using namespace std::chrono_literals;
-constexpr auto kCompiled = 130ms;  // what takes longer was not in the cache
-constexpr auto kWritten = 500ms;
+constexpr auto kCompiled = 60ms;  // what takes longer was not in the cache
+constexpr auto kWritten = 250ms;
+constexpr int kTries = 6;
 
 // The smallest thing that can be drawn.
 Level smallest() {
@@ -53,11 +54,14 @@ void VariantMaker::work() {
     const HeightPyramid pyramid(level);
     renderer->sync(level, pyramid);
     while (const std::optional<Variant> variant = variants_->next()) {
-        const auto begun = std::chrono::steady_clock::now();
-        renderer->makeVariant(*variant);
         // What had to be compiled is written to the driver's cache by a thread of the lowest priority; asked for before
-        // it is there, it would be compiled once more, in front of the window.
-        if (std::chrono::steady_clock::now() - begun > kCompiled) variants_->pause(kWritten);
+        // it is there, it would be compiled once more, in front of the window. So it is made until it is found.
+        for (int i = 0; i < kTries; ++i) {
+            const auto begun = std::chrono::steady_clock::now();
+            renderer->makeVariant(*variant);
+            if (std::chrono::steady_clock::now() - begun < kCompiled) break;
+            variants_->pause(kWritten);
+        }
         variants_->done(*variant);
     }
     renderer.reset();
