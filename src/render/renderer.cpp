@@ -243,9 +243,9 @@ struct Renderer::Impl {
         glDisable(GL_CULL_FACE);
     }
 
-    void drawAll(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only,
-                 double grainMetres = kGrainMetres) {
+    void drawAll(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only) {
         const bool full = finish == Finish::full;
+        const double grainMetres = only ? kPartGrainMetres : kGrainMetres;
         View3 view = viewOf(camera);
         view.under = sight.under;
         view.grainMetres = static_cast<float>(grainMetres);
@@ -379,7 +379,7 @@ bool Renderer::draw(const Camera& camera, const Sight& sight, Finish finish, con
     Impl& r = *impl_;
     if (isCoarse(finish)) r.beginCoarse(finish, camera, only);
     else r.begin(camera.width, camera.height, only);
-    r.drawAll(camera, sight, finish, only, only ? kPartGrainMetres : kGrainMetres);
+    r.drawAll(camera, sight, finish, only);
     if (isCoarse(finish)) std::swap(r.now, r.coarse);
     return r.complete;
 }
@@ -390,7 +390,7 @@ void Renderer::drawGlimpse(const Camera& camera, const Sight& sight, const Pixel
     Canvas& canvas = part.width < part.height ? r.tall : r.wide;
     std::swap(r.now, canvas);
     const PixelRect corner = r.beginPart(camera, part);
-    r.drawAll(camera, sight, Finish::quick, &part, kPartGrainMetres);
+    r.drawAll(camera, sight, Finish::quick, &part);
     read(corner, bgra, bytesPerRow);
     std::swap(r.now, canvas);
 }
