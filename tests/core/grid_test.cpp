@@ -7,6 +7,7 @@
 
 #include "base/noise.h"
 #include "base/parallel.h"
+#include "grid/extents.h"
 #include "grid/ground_rows.h"
 #include "grid/noise_rows.h"
 #include "grid/scratch.h"
@@ -192,19 +193,8 @@ TEST_CASE("loops over rows of ground do what they say, the same bits on all proc
             for (float& f : v) f = static_cast<float>(between(random, low, high));
             return v;
         };
-        const std::vector<float> h = some(-60, 60), owned = some(0, 1), ground = some(-60, 60);
-        const auto share = static_cast<float>(between(random, 0, 2));
+        const std::vector<float> h = some(-60, 60), ground = some(-60, 60);
         std::vector<float> a(n), b(n), wanted(n);
-        fast.begin(a.data(), h.data(), count, share, 7), plain.begin(b.data(), h.data(), count, share, 7);
-        for (size_t i = 0; i < n; ++i) wanted[i] = 7 + share * h[i];
-        REQUIRE((same(a, b) && same(a, wanted)));
-        fast.add(a.data(), ground.data(), count, share), plain.add(b.data(), ground.data(), count, share);
-        for (size_t i = 0; i < n; ++i) wanted[i] += share * ground[i];
-        REQUIRE((same(a, b) && same(a, wanted)));
-        fast.own(a.data(), h.data(), owned.data(), count, 0.5f),
-            plain.own(b.data(), h.data(), owned.data(), count, 0.5f);
-        for (size_t i = 0; i < n; ++i) wanted[i] = (1 - 0.5f * owned[i]) * wanted[i] + 0.5f * h[i];
-        REQUIRE((same(a, b) && same(a, wanted)));
         fast.take(a.data(), h.data(), ground.data(), count, 4), plain.take(b.data(), h.data(), ground.data(), count, 4);
         for (size_t i = 0; i < n; ++i) wanted[i] += (h[i] - ground[i]) * 4;
         REQUIRE((same(a, b) && same(a, wanted)));
@@ -235,10 +225,95 @@ TEST_CASE("loops over rows of ground do what they say, the same bits on all proc
         }
         REQUIRE((one.differs == differs && one.held == held && two.differs == differs && two.held == held));
         REQUIRE(same(kept, other));
-        std::vector<float> within = some(-80, 80), alike = within;
-        fast.keep(within.data(), count, -35, 40), plain.keep(alike.data(), count, -35, 40);
-        REQUIRE(same(within, alike));
-        for (const float f : within) REQUIRE((f >= -35 && f <= 40));
+    }
+}
+
+TEST_CASE("blocks of ground are composed as their definition says, the same bits on all processors", "[property]") {
+    Random random(13);
+    const GroundRows &fast = groundRows(), &plain = plainGroundRows();
+    for (int round = 0; round < 100; ++round) {
+        // A block with room to its right that stays as it is.
+        const int n = wholeBetween(random, 1, 64), rows = wholeBetween(random, 1, 20),
+                  apart = n + wholeBetween(random, 0, 9);
+        const auto some = [&](int size, double low, double high) {
+            std::vector<float> v(static_cast<size_t>(size));
+            for (float& f : v) f = static_cast<float>(between(random, low, high));
+            return v;
+        };
+        const int tile = kHeightsApart * rows;
+        const std::vector<float> h = some(tile, -60, 60), more = some(tile, -60, 60), owned = some(tile, 0, 1);
+        const auto share = static_cast<float>(between(random, 0, 2));
+        std::vector<float> a = some(apart * rows, -5, 5), b = a, wanted = a;
+        const auto check = [&](const char* what, const auto& kernel, const auto& one) {
+            INFO(what << ", " << rows << " rows of " << n);
+            kernel(fast, RowBlock{a.data(), apart, n, rows}), kernel(plain, RowBlock{b.data(), apart, n, rows});
+            for (int z = 0; z < rows; ++z)
+                for (int x = 0; x < n; ++x) {
+                    float& w = wanted[static_cast<size_t>(z * apart + x)];
+                    w = one(w, static_cast<size_t>(z * kHeightsApart + x));
+                }
+            REQUIRE(std::memcmp(a.data(), wanted.data(), sizeof(float) * a.size()) == 0);
+            REQUIRE(std::memcmp(b.data(), wanted.data(), sizeof(float) * b.size()) == 0);
+        };
+        check(
+            "begin", [&](const GroundRows& k, const RowBlock& block) { k.begin(block, h.data(), share, 7); },
+            [&](float, size_t i) { return 7 + share * h[i]; });
+        check(
+            "add", [&](const GroundRows& k, const RowBlock& block) { k.add(block, more.data(), share); },
+            [&](float was, size_t i) { return was + share * more[i]; });
+        check(
+            "own", [&](const GroundRows& k, const RowBlock& block) { k.own(block, h.data(), owned.data(), 0.5f); },
+            [&](float was, size_t i) { return (1 - 0.5f * owned[i]) * was + 0.5f * h[i]; });
+        check(
+            "keep", [&](const GroundRows& k, const RowBlock& block) { k.keep(block, -35, 40); },
+            [&](float was, size_t) { return std::clamp(was, -35.f, 40.f); });
+    }
+}
+
+TEST_CASE("nine neighbours in a row are spanned, the same on all processors", "[property]") {
+    Random random(14);
+    for (int round = 0; round < 100; ++round) {
+        const int n = wholeBetween(random, 1, 70);
+        std::vector<float> low, high;
+        for (int i = 0; i < n + 8; ++i) {
+            low.push_back(static_cast<float>(between(random, -60, 60)));
+            high.push_back(low.back() + static_cast<float>(between(random, 0, 20)));
+        }
+        for (const GroundRows* rows : {&groundRows(), &plainGroundRows()}) {
+            std::vector<float> l = low, h = high;
+            rows->nine(l.data(), h.data(), n);
+            for (int i = 0; i < n; ++i) {
+                REQUIRE(l[static_cast<size_t>(i)] == *std::min_element(low.begin() + i, low.begin() + i + 9));
+                REQUIRE(h[static_cast<size_t>(i)] == *std::max_element(high.begin() + i, high.begin() + i + 9));
+            }
+        }
+    }
+}
+
+TEST_CASE("extents tell where in each row something is", "[property]") {
+    Random random(15);
+    for (int round = 0; round < 200; ++round) {
+        const int w = wholeBetween(random, 1, 60), d = wholeBetween(random, 1, 12);
+        Raster<float> raster(w, d, 0.f);
+        for (int n = wholeBetween(random, 0, 6); n > 0; --n)
+            raster.at(wholeBetween(random, 0, w - 1), wholeBetween(random, 0, d - 1)) = -0.5f;
+        const Extents extents(raster.view());
+        const int reach = wholeBetween(random, 0, 3);
+        for (int z = 0; z < d; ++z) {
+            const auto row = extents.row(z), near = extents.near(z, reach);
+            int first = w, end = 0, from = w, to = 0;
+            for (int k = 0; k < d; ++k)
+                for (int x = 0; x < w; ++x) {
+                    if (raster.at(x, k) == 0 || std::abs(k - z) > reach) continue;
+                    if (k == z) first = std::min(first, x), end = x + 1;
+                    from = std::min(from, std::max(x - reach, 0)), to = std::max(to, std::min(x + reach + 1, w));
+                }
+            INFO(w << " x " << d << ", row " << z << ", reach " << reach);
+            CHECK(row.empty() == (end == 0));
+            CHECK(near.empty() == (to == 0));
+            if (end > 0) CHECK((row.x0 == first && row.x1 == end));
+            if (to > 0) CHECK((near.x0 == from && near.x1 == to));
+        }
     }
 }
 

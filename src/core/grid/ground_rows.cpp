@@ -9,25 +9,39 @@
 namespace jam {
 namespace {
 
-void begin(float* __restrict row, const float* __restrict heights, int n, float share, float start) {
-    for (int i = 0; i < n; ++i) row[i] = start + share * heights[i];
-}
-
-void add(float* __restrict row, const float* __restrict heights, int n, float share) {
-    for (int i = 0; i < n; ++i) row[i] += share * heights[i];
-}
-
-void own(float* __restrict row, const float* __restrict heights, const float* __restrict owned, int n, float share) {
-    for (int i = 0; i < n; ++i) row[i] = (1 - share * owned[i]) * row[i] + share * heights[i];
-}
-
 float kept(float h, float lowest, float highest) {
     const float up = h < lowest ? lowest : h;
     return up > highest ? highest : up;
 }
 
-void keep(float* __restrict row, int n, float lowest, float highest) {
-    for (int i = 0; i < n; ++i) row[i] = kept(row[i], lowest, highest);
+// f(row of the block, first sample of that row in a tile)
+template <class F>
+void eachRow(const RowBlock& block, F f) {
+    for (int z = 0; z < block.count; ++z) f(block.first + z * block.apart, z * kHeightsApart);
+}
+
+void begin(const RowBlock& block, const float* __restrict heights, float share, float start) {
+    eachRow(block, [=, n = block.n](float* __restrict row, int at) {
+        for (int i = 0; i < n; ++i) row[i] = start + share * heights[at + i];
+    });
+}
+
+void add(const RowBlock& block, const float* __restrict heights, float share) {
+    eachRow(block, [=, n = block.n](float* __restrict row, int at) {
+        for (int i = 0; i < n; ++i) row[i] += share * heights[at + i];
+    });
+}
+
+void own(const RowBlock& block, const float* __restrict heights, const float* __restrict owned, float share) {
+    eachRow(block, [=, n = block.n](float* __restrict row, int at) {
+        for (int i = 0; i < n; ++i) row[i] = (1 - share * owned[at + i]) * row[i] + share * heights[at + i];
+    });
+}
+
+void keep(const RowBlock& block, float lowest, float highest) {
+    eachRow(block, [=, n = block.n](float* row, int) {
+        for (int i = 0; i < n; ++i) row[i] = kept(row[i], lowest, highest);
+    });
 }
 
 GroundRows::Outcome compare(float* __restrict row, const float* __restrict before, int n, float lowest, float highest) {
@@ -49,6 +63,23 @@ void span(float* __restrict low, float* __restrict high, const float* __restrict
         low[i] = row[i] < low[i] ? row[i] : low[i];
         high[i] = row[i] > high[i] ? row[i] : high[i];
     }
+}
+
+// Each comes to hold what is `step` further as well; that is read before it changes.
+template <int step>
+void join(float* __restrict low, float* __restrict high, int n) {
+    for (int i = 0; i < n; ++i) {
+        low[i] = low[i + step] < low[i] ? low[i + step] : low[i];
+        high[i] = high[i + step] > high[i] ? high[i + step] : high[i];
+    }
+}
+
+// Of two, of four, of eight, and the ninth.
+void nine(float* low, float* high, int n) {
+    join<1>(low, high, n + 7);
+    join<2>(low, high, n + 5);
+    join<4>(low, high, n + 1);
+    join<1>(low, high, n);
 }
 
 // Rounded to a multiple of 2^-24.
@@ -177,7 +208,7 @@ void roughen(float* __restrict out, const float* __restrict ground, const float*
 }  // namespace
 
 extern const GroundRows JAM_GROUND_ROWS;
-const GroundRows JAM_GROUND_ROWS = {begin, add,   own,   keep,    compare, take,   span,
-                                    means, start, slide, between, bumps,   roughen};
+const GroundRows JAM_GROUND_ROWS = {begin, add,   own,   keep,  compare, take,  span,
+                                    nine,  means, start, slide, between, bumps, roughen};
 
 }  // namespace jam

@@ -3,20 +3,30 @@
 // brush/rows.h; every variant gives the same bits.
 #pragma once
 
+#include <cstddef>
+
 namespace jam {
 
+// `count` rows of n samples, `apart` from one to the next. Those of a tile of heights lie kHeightsApart from each
+// other.
+struct RowBlock {
+    float* first;
+    std::ptrdiff_t apart;
+    int n, count;
+};
+constexpr int kHeightsApart = 64;
+
 struct GroundRows {
-    // row[i] = start + share * heights[i]
-    void (*begin)(float* row, const float* heights, int n, float share, float start);
-    // row[i] += share * heights[i]
-    void (*add)(float* row, const float* heights, int n, float share);
-    // row[i] = (1 - share * owned[i]) * row[i] + share * heights[i], so that what is owned altogether comes through to
-    // the bit
-    void (*own)(float* row, const float* heights, const float* owned, int n, float share);
-    // row[i] stays within [lowest, highest]
-    void (*keep)(float* row, int n, float lowest, float highest);
-    // The same, and says whether any sample differs from before[i], and whether any of before lies at the range's
-    // border.
+    // Of each sample h of a block: h = start + share * heights
+    void (*begin)(const RowBlock& block, const float* heights, float share, float start);
+    // h += share * heights
+    void (*add)(const RowBlock& block, const float* heights, float share);
+    // h = (1 - share * owned) * h + share * heights, so that what is owned altogether comes through to the bit
+    void (*own)(const RowBlock& block, const float* heights, const float* owned, float share);
+    // h stays within [lowest, highest]
+    void (*keep)(const RowBlock& block, float lowest, float highest);
+    // The same of a row, and says whether any sample differs from before[i], and whether any of before lies at the
+    // range's border.
     struct Outcome {
         bool differs, held;
     };
@@ -25,6 +35,8 @@ struct GroundRows {
     void (*take)(float* to, const float* after, const float* before, int n, float perMetre);
     // low[i] and high[i] come to hold row[i] as well.
     void (*span)(float* low, float* high, const float* row, int n);
+    // low[i] and high[i] come to hold those of the eight after them as well. n + 8 can be read and are changed.
+    void (*nine)(float* low, float* high, int n);
     // Means over 2 * reach + 1 neighbours: out[i] is that of in[i .. i + 2 * reach]. Sums are of whole multiples of
     // 2^-24, exact below 2^28, so that they do not depend on where they began.
     void (*means)(float* out, const float* in, int n, int reach);

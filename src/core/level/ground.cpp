@@ -11,6 +11,7 @@ namespace jam {
 namespace {
 
 constexpr int kTile = TiledGrid<float>::kTile;
+static_assert(kTile == kHeightsApart);
 
 float share(const Stratum& s) { return s.visible ? s.opacity : 0; }
 
@@ -40,29 +41,31 @@ struct Sheets {
     const Sheet* end() const { return sheets.data() + count; }
 };
 
-void layRow(const Sheet& s, int offset, float* row, int n) {
-    if (s.owned) groundRows().own(row, s.heights + offset, s.owned + offset, n, s.share);
-    else groundRows().add(row, s.heights + offset, n, s.share);
+void lay(const Sheet& s, int offset, const RowBlock& block) {
+    if (s.owned) groundRows().own(block, s.heights + offset, s.owned + offset, s.share);
+    else groundRows().add(block, s.heights + offset, s.share);
 }
 
 // Composes strata [0, end), before the level's range is kept to.
 void compose(const Level& level, size_t end, const Region& region, bool kept, View<float> out) {
+    constexpr int kAtOnce = 16;  // rows that stay near at hand from the lowest stratum to the topmost
     const GroundRows& rows = groundRows();
     level.strata.front().heights.eachPart(region, [&](int tx, int tz, const Region& part) {
         const Sheets sheets(level, 0, end, tx, tz);
-        const int n = part.width();
-        for (int z = part.z0; z < part.z1; ++z) {
-            float* row = out.row(z - region.z0) + (part.x0 - region.x0);
+        for (int z = part.z0; z < part.z1; z += kAtOnce) {
+            const RowBlock block{out.row(z - region.z0) + (part.x0 - region.x0), out.stride, part.width(),
+                                 std::min(kAtOnce, part.z1 - z)};
             const int offset = (z % kTile) * kTile + part.x0 % kTile;
             const Sheet* s = sheets.begin();
             if (sheets.count > 0 && !s->owned) {
-                rows.begin(row, s->heights + offset, n, s->share, level.startHeight);
+                rows.begin(block, s->heights + offset, s->share, level.startHeight);
                 ++s;
             } else {
-                std::fill_n(row, n, level.startHeight);
+                for (int k = 0; k < block.count; ++k)
+                    std::fill_n(block.first + k * block.apart, block.n, level.startHeight);
             }
-            for (; s != sheets.end(); ++s) layRow(*s, offset, row, n);
-            if (kept) rows.keep(row, n, level.lowest, level.highest);
+            for (; s != sheets.end(); ++s) lay(*s, offset, block);
+            if (kept) rows.keep(block, level.lowest, level.highest);
         }
     });
 }
@@ -106,7 +109,7 @@ float groundSample(const Level& level, int column, int row) {
     float h = level.startHeight;
     const int tx = column / kTile, tz = row / kTile;
     for (const Sheet& s : Sheets(level, 0, level.strata.size(), tx, tz))
-        layRow(s, (row % kTile) * kTile + column % kTile, &h, 1);
+        lay(s, (row % kTile) * kTile + column % kTile, {&h, 1, 1, 1});
     return mayLeaveRange(level) ? std::min(std::max(h, level.lowest), level.highest) : h;
 }
 
@@ -116,7 +119,7 @@ std::vector<float> groundParts(const Level& level, int column, int row) {
     for (size_t i = 0; i < level.strata.size(); ++i) {
         const float below = h;
         for (const Sheet& s : Sheets(level, i, i + 1, column / kTile, row / kTile))
-            layRow(s, (row % kTile) * kTile + column % kTile, &h, 1);
+            lay(s, (row % kTile) * kTile + column % kTile, {&h, 1, 1, 1});
         parts.push_back(h - below);
     }
     return parts;
@@ -160,38 +163,28 @@ void writeGround(Level& level, const Region& region, View<const float> before, V
     const float opacity = level.strata[active].opacity;
     const bool mayLeave = mayLeaveRange(level);
     const GroundRows& rows = groundRows();
-    std::array<float, kTile> gains;
-    Raster<float> real;
+    std::array<float, kTile> gains, real;
     level.strata[active].heights.eachPart(region, [&](int tx, int tz, const Region& part) {
         const int x = part.x0 - region.x0, n = part.width();
-        bool changed = false, atBorder = false;
-        for (int z = part.z0 - region.z0; z < part.z1 - region.z0; ++z) {
-            float* a = after.row(z) + x;
-            const float* b = before.row(z) + x;
-            const GroundRows::Outcome o = rows.compare(a, b, n, level.lowest, level.highest);
-            changed |= o.differs;
-            atBorder |= o.held;
-        }
-        if (!changed) return;
-        // Strata that add up to more than the range are held at its border; the hand begins from what it sees.
-        const bool held = atBorder && mayLeave;
-        if (held) {
-            real.reshape(part.width(), part.depth());
-            readGroundBelow(level, level.strata.size(), part, real.view());
-        }
         const Sheets above(level, active + 1, level.strata.size(), tx, tz);
         const bool mixed = std::any_of(above.begin(), above.end(), [](const Sheet& s) { return s.owned; });
-        float* tile = level.strata[active].heights.writableTile(tx, tz);
+        float* tile = nullptr;  // where nothing changes none is made
         for (int z = part.z0; z < part.z1; ++z) {
-            const float* a = after.row(z - region.z0) + x;
+            float* a = after.row(z - region.z0) + x;
             const float* b = before.row(z - region.z0) + x;
-            const float* r = held ? real.view().row(z - part.z0) : b;
+            const GroundRows::Outcome outcome = rows.compare(a, b, n, level.lowest, level.highest);
+            if (!outcome.differs) continue;
+            if (!tile) tile = level.strata[active].heights.writableTile(tx, tz);
             const int offset = (z % kTile) * kTile + part.x0 % kTile;
             float* to = tile + offset;
+            // Strata that add up to more than the range are held at its border; the hand begins from what it sees.
+            const bool held = outcome.held && mayLeave;
             if (!mixed && !held) {
                 rows.take(to, a, b, n, 1 / opacity);
                 continue;
             }
+            if (held) readGroundBelow(level, level.strata.size(), {part.x0, z, part.x1, z + 1}, {real.data(), n, 1, n});
+            const float* r = held ? real.data() : b;
             gains.fill(1);
             for (const Sheet& s : above)
                 if (s.owned)

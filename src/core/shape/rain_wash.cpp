@@ -5,6 +5,7 @@
 
 #include "base/noise.h"
 #include "base/parallel.h"
+#include "grid/extents.h"
 #include "grid/scratch.h"
 #include "shape/settle.h"
 
@@ -65,13 +66,18 @@ public:
         parallelFor(h_.depth + 2, kRowsPerThread, [&](int first, int end) {
             for (int z = first - 1; z < end - 1; ++z) {
                 std::fill_n(load_.view().row(z + 1), load_.width(), 0.f);
-                float* usable = usable_.view().row(z + 1);
-                std::fill_n(usable, usable_.width(), 0.f);
-                if (z < 0 || z == h_.depth) continue;
-                for (int x = 0; x < h_.width; ++x) usable[x + 1] = mask_.row(z)[x] > 0 ? 1.f : 0.f;
+                float* __restrict usable = usable_.view().row(z + 1);
+                if (z < 0 || z == h_.depth) {
+                    std::fill_n(usable, usable_.width(), 0.f);
+                    continue;
+                }
+                const float* mask = mask_.row(z);
+                usable[0] = usable[h_.width + 1] = 0;
+                for (int x = 0; x < h_.width; ++x) usable[x + 1] = mask[x] > 0 ? 1.f : 0.f;
             }
         });
-        parallelFor(h_.depth, kRowsPerThread, [&](int first, int end) { findOpen(first, end); });
+        const Extents extents(View<const float>(usable_.view()).part(1, 1, h_.width, h_.depth));
+        parallelFor(h_.depth, kRowsPerThread, [&](int first, int end) { findOpen(extents, first, end); });
     }
 
     // All in units of the spacing: heights too, so that slopes have none.
@@ -132,21 +138,24 @@ public:
     void settle() { jam::settle(h_, start_, load_.view(), usable_.view()); }
 
 private:
-    // Places where a whole dent fits into ground that may be touched; digging there needs no look around.
-    void findOpen(int first, int end) {
-        const int w = h_.width, d = h_.depth;
-        std::vector<float> down(static_cast<size_t>(w + 1));
+    // Places where a whole dent fits into ground that may be touched; digging there needs no look around. Drops never
+    // ask elsewhere.
+    void findOpen(const Extents& extents, int first, int end) {
+        const int d = h_.depth;
+        std::vector<float> down(static_cast<size_t>(h_.width + 1));
         for (int z = first; z < end; ++z) {
+            const auto [from, to] = extents.row(z);
+            if (from >= to) continue;
             float* __restrict open = open_.view().row(z);
-            std::fill_n(open, w, 0.f);
+            std::fill_n(open + from, to - from, 0.f);
             if (z < kDigReach || z >= d - kDigReach) continue;
-            std::fill_n(down.begin(), w, 1.f);
+            std::fill_n(down.begin() + from, to - from, 1.f);
             for (int k = -kDigReach; k <= kDigReach; ++k) {
                 const float* usable = usable_.view().row(z + k + 1) + 1;
-                for (int x = 0; x < w; ++x) down[static_cast<size_t>(x)] *= usable[x];
+                for (int x = from; x < to; ++x) down[static_cast<size_t>(x)] *= usable[x];
             }
             const float* across = down.data();
-            for (int x = 0; x + kDent <= w; ++x) {
+            for (int x = from; x + kDent <= to; ++x) {
                 float all = 1;
                 for (int k = 0; k < kDent; ++k) all *= across[x + k];
                 open[x + kDigReach] = all;

@@ -7,6 +7,7 @@
 #include "base/parallel.h"
 #include "brush/dab.h"
 #include "brush/rows.h"
+#include "grid/extents.h"
 #include "grid/scratch.h"
 
 namespace jam {
@@ -19,31 +20,31 @@ void clearBorder(View<float> v) {
     for (int z = 1; z < v.depth - 1; ++z) v.row(z)[0] = v.row(z)[v.width - 1] = 0;
 }
 
+// In columns, what may be touched changes; one beyond it on all sides is looked at, and there nothing stands out; of
+// the ground, two. So nothing needs to be known of columns farther away.
 class Evening {
 public:
-    Evening(View<float> ground, View<const float> start, View<const float> usable)
-        : ground_(ground), usable_(usable), was_(ground.width, ground.depth), takers_(ground.width, ground.depth) {
-        for (Rooms& pass : excess_)
-            for (Room& r : pass) r.assign(static_cast<size_t>(ground.width + 2), 0.f);
-        for (int z = 0; z < ground.depth; ++z) {
-            const float *a = usable.row(z) + 1, *u = usable.row(z + 1) + 1, *b = usable.row(z + 2) + 1;
-            float* __restrict takers = takers_.view().row(z);
-            for (int x = 0; x < ground.width; ++x)
-                takers[x] = a[x - 1] + a[x] + a[x + 1] + u[x - 1] + u[x + 1] + b[x - 1] + b[x] + b[x + 1];
-            if (inner(z)) standOut(start, z, was_.view().row(z));
-        }
+    // Row z of the ground is row first + z of the extents of what may be touched.
+    Evening(View<float> ground, View<const float> start, View<const float> usable, const Extents& extents, int first)
+        : ground_(ground), start_(start), usable_(usable), extents_(extents), first_(first) {
+        const auto row = [&] { return Room(static_cast<size_t>(ground.width + 2), 0.f); };
+        for (auto& pass : excess_) std::generate(pass.begin(), pass.end(), row);
+        std::generate(was_.begin(), was_.end(), row), std::generate(takers_.begin(), takers_.end(), row);
     }
     // All passes go down the rows together, each two behind the one before, so that what they look at is near at
     // hand. A row of ground is changed once the excess of the one below it is known.
     void run() {
         constexpr int kBehind = 2;
-        for (int front = -1; front < ground_.depth + (kPasses - 1) * kBehind; ++front)
+        static_assert(kKept >= (kPasses - 1) * kBehind + 2);
+        for (int front = -1; front < ground_.depth + (kPasses - 1) * kBehind; ++front) {
+            if (front + 1 < ground_.depth) know(front + 1);
             for (int pass = 0; pass < kPasses; ++pass) {
                 const int z = front - pass * kBehind;
                 if (z < -1 || z >= ground_.depth) continue;
                 find(pass, z + 1);
                 if (z >= 0) share(pass, z);
             }
+        }
     }
 
     static constexpr int kPasses = 3;
@@ -52,56 +53,79 @@ public:
 
 private:
     using Room = std::vector<float>;
-    using Rooms = std::array<Room, 3>;  // of three rows, in turns
+    static constexpr int kKept = 6;  // rows, from the first pass's to the last one's
 
     bool inner(int z) const { return z > 0 && z < ground_.depth - 1; }
     // One more to both sides, and the sample at the left edge at 1.
     float* excess(int pass, int z) {
         return excess_[static_cast<size_t>(pass)][static_cast<size_t>((z + 3) % 3)].data() + 1;
     }
+    float* was(int z) { return was_[static_cast<size_t>(z % kKept)].data(); }
+    float* takers(int z) { return takers_[static_cast<size_t>(z % kKept)].data(); }
 
-    // How far samples of an inner row stand out, but for the outermost.
-    static void standOut(View<const float> h, int z, float* out) {
-        rowKernels().standOut(out + 1, h.row(z - 1) + 1, h.row(z) + 1, h.row(z + 1) + 1, h.width - 2);
+    // Columns of an inner row that are looked at, but for the level's outermost.
+    Extents::Span seen(int z) const { return extents_.near(first_ + z, 1).clipped(1, ground_.width - 1); }
+
+    // How far samples of an inner row stand out.
+    void standOut(View<const float> h, int z, float* out) const {
+        const auto [x, end] = seen(z);
+        if (x < end) rowKernels().standOut(out + x, h.row(z - 1) + x, h.row(z) + x, h.row(z + 1) + x, end - x);
+    }
+    // How far samples of a row stood out, and how many neighbours of each may be touched.
+    void know(int z) {
+        const float *a = usable_.row(z) + 1, *u = usable_.row(z + 1) + 1, *b = usable_.row(z + 2) + 1;
+        float* __restrict t = takers(z);
+        const Extents::Span all = extents_.near(first_ + z, 1);
+        for (int x = all.x0; x < all.x1; ++x)
+            t[x] = a[x - 1] + a[x] + a[x + 1] + u[x - 1] + u[x + 1] + b[x - 1] + b[x] + b[x + 1];
+        if (inner(z)) standOut(start_, z, was(z));
     }
     // What each sample of a row gives to each of its neighbours.
     void find(int pass, int z) {
-        const int w = ground_.width;
         float* e = excess(pass, z);
         if (!inner(z)) {
-            std::fill_n(e, w, 0.f);
+            std::fill_n(e, ground_.width, 0.f);
             return;
         }
         standOut(ground_, z, e);
-        rowKernels().excess(e + 1, was_.view().row(z) + 1, usable_.row(z + 1) + 2, takers_.view().row(z) + 1, w - 2);
+        if (const auto [x, end] = seen(z); x < end)
+            rowKernels().excess(e + x, was(z) + x, usable_.row(z + 1) + 1 + x, takers(z) + x, end - x);
     }
     void share(int pass, int z) {
-        rowKernels().shareOut(ground_.row(z), excess(pass, z - 1), excess(pass, z), excess(pass, z + 1),
-                              usable_.row(z + 1) + 1, takers_.view().row(z), ground_.width);
+        if (const auto [x, end] = extents_.row(first_ + z); x < end)
+            rowKernels().shareOut(ground_.row(z) + x, excess(pass, z - 1) + x, excess(pass, z) + x,
+                                  excess(pass, z + 1) + x, usable_.row(z + 1) + 1 + x, takers(z) + x, end - x);
     }
 
     View<float> ground_;
-    View<const float> usable_;
-    Scratch was_, takers_;  // how far samples stood out; how many neighbours of each may be touched
-    std::array<Rooms, kPasses> excess_;
+    View<const float> start_, usable_;
+    const Extents& extents_;
+    int first_;
+    std::array<Room, kKept> was_, takers_;             // in turns
+    std::array<std::array<Room, 3>, kPasses> excess_;  // likewise
 };
 
 // Bands of rows, on several threads. `room` is as large as the ground.
-void evenOut(View<float> ground, View<const float> start, View<const float> usable, View<float> room) {
+void evenOut(View<float> ground, View<const float> start, View<const float> usable, const Extents& extents,
+             View<float> room) {
     const int w = ground.width, d = ground.depth;
-    if (d <= kRowsPerThread) return Evening(ground, start, usable).run();
-    const auto copyRows = [w](View<const float> from, View<float> to) {
-        for (int z = 0; z < to.depth; ++z) std::copy_n(from.row(z), w, to.row(z));
+    if (d <= kRowsPerThread) return Evening(ground, start, usable, extents, 0).run();
+    // Rows [first, end) of the whole, where `reach` around what may be touched.
+    const auto copyRows = [&](int first, int end, int reach, View<const float> from, View<float> to) {
+        for (int z = first; z < end; ++z)
+            if (const Extents::Span s = extents.near(z, reach); !s.empty())
+                std::copy_n(from.row(z - first) + s.x0, s.width(), to.row(z - first) + s.x0);
     };
     parallelFor(d, kRowsPerThread, [&](int first, int end) {
-        const int top = std::max(first - Evening::kReach, 0), rows = std::min(end + Evening::kReach, d) - top;
+        const int top = std::max(first - Evening::kReach, 0), bottom = std::min(end + Evening::kReach, d),
+                  rows = bottom - top;
         const Scratch band(w, rows);
-        copyRows(ground.part(0, top, w, rows), band.view());
-        Evening(band.view(), start.part(0, top, w, rows), usable.part(0, top, w + 2, rows + 2)).run();
-        copyRows(band.view().part(0, first - top, w, end - first), room.part(0, first, w, end - first));
+        copyRows(top, bottom, 2, ground.part(0, top, w, rows), band.view());
+        Evening(band.view(), start.part(0, top, w, rows), usable.part(0, top, w + 2, rows + 2), extents, top).run();
+        copyRows(first, end, 0, band.view().part(0, first - top, w, end - first), room.part(0, first, w, end - first));
     });
     parallelFor(d, kRowsPerThread, [&](int first, int end) {
-        copyRows(room.part(0, first, w, end - first), ground.part(0, first, w, end - first));
+        copyRows(first, end, 0, room.part(0, first, w, end - first), ground.part(0, first, w, end - first));
     });
 }
 
@@ -109,25 +133,32 @@ void evenOut(View<float> ground, View<const float> start, View<const float> usab
 
 void settle(View<float> ground, View<const float> start, View<const float> fallen, View<const float> usable) {
     const int w = ground.width, d = ground.depth;
+    const Extents extents(usable.part(1, 1, w, d));
     const Scratch once(w + 2, d + 2);
     clearBorder(once.view());
-    const auto spread = [&](View<const float> load, int z, float* out) {
-        rowKernels().spread(out, load.row(z - 1) + 1, load.row(z) + 1, load.row(z + 1) + 1, usable.row(z - 1) + 1,
-                            usable.row(z) + 1, usable.row(z + 1) + 1, w);
+    // Columns [x, end) of row z; all rows but the ground's have a border.
+    const auto spread = [&](View<const float> load, int z, int x, int end, float* out) {
+        const auto at = [x, z](View<const float> v, int down) { return v.row(z + 1 + down) + 1 + x; };
+        rowKernels().spread(out, at(load, -1), at(load, 0), at(load, 1), at(usable, -1), at(usable, 0), at(usable, 1),
+                            end - x);
     };
     parallelFor(d, kRowsPerThread, [&](int first, int end) {
-        for (int z = first + 1; z <= end; ++z) spread(fallen, z, once.view().row(z) + 1);
+        for (int z = first; z < end; ++z)
+            if (const auto [x, x1] = extents.near(z, 1); x < x1)
+                spread(fallen, z, x, x1, once.view().row(z + 1) + 1 + x);
     });
     parallelFor(d, kRowsPerThread, [&](int first, int end) {
         std::vector<float> twice(static_cast<size_t>(w));
-        for (int z = first + 1; z <= end; ++z) {
-            spread(once.view(), z, twice.data());
-            const float* __restrict now = twice.data(), * __restrict before = fallen.row(z) + 1;
-            float* __restrict h = ground.row(z - 1);
-            for (int x = 0; x < w; ++x) h[x] += now[x] - before[x];
+        for (int z = first; z < end; ++z) {
+            const auto [from, x1] = extents.row(z);
+            if (from >= x1) continue;
+            spread(once.view(), z, from, x1, twice.data() + from);
+            const float* __restrict now = twice.data(), * __restrict before = fallen.row(z + 1) + 1;
+            float* __restrict h = ground.row(z);
+            for (int x = from; x < x1; ++x) h[x] += now[x] - before[x];
         }
     });
-    evenOut(ground, start, usable, once.view().part(1, 1, w, d));
+    evenOut(ground, start, usable, extents, once.view().part(1, 1, w, d));
 }
 
 }  // namespace jam

@@ -32,23 +32,25 @@ void HeightPyramid::update(const Level& level, const Region& changed) {
         constexpr int kAtOnce = TiledGrid<float>::kTile / kBlock;
         static thread_local Raster<float> heights;
         heights.reshape(width, kAtOnce * kBlock + 1);
-        std::vector<float> low(static_cast<size_t>(width)), high(low.size());
+        // A block that the ground's edge cuts off is filled with its last sample.
+        const int whole = blocks.width() * kBlock + 1;
+        std::vector<float> low(static_cast<size_t>(whole)), high(low.size());
         for (int from = blocks.z0 + first, to; from < blocks.z0 + end; from = to) {
             to = std::min((from / kAtOnce + 1) * kAtOnce, blocks.z0 + end);
             readGround(level, {x0, from * kBlock, x0 + width, std::min(to * kBlock + 1, level.rows)}, heights.view());
             for (int bz = from; bz < to; ++bz) {
-                // Down the columns first, in whole rows; then across each block.
+                // Down the columns first, then across, both in whole rows.
                 const int top = (bz - from) * kBlock, rows = std::min(kBlock + 1, level.rows - bz * kBlock);
                 std::copy_n(heights.view().row(top), width, low.data());
                 std::copy_n(heights.view().row(top), width, high.data());
                 for (int z = 1; z < rows; ++z)
                     groundRows().span(low.data(), high.data(), heights.view().row(top + z), width);
+                std::fill(low.begin() + width, low.end(), low[static_cast<size_t>(width) - 1]);
+                std::fill(high.begin() + width, high.end(), high[static_cast<size_t>(width) - 1]);
+                groundRows().nine(low.data(), high.data(), whole - kBlock);
                 for (int bx = blocks.x0; bx < blocks.x1; ++bx) {
-                    const auto left = static_cast<size_t>(bx * kBlock - x0),
-                               right = std::min(left + kBlock + 1, low.size());
-                    HeightSpan s{low[left], high[left]};
-                    for (size_t x = left + 1; x < right; ++x) s = s.joined({low[x], high[x]});
-                    fine.at(bx, bz) = s;
+                    const auto left = static_cast<size_t>(bx * kBlock - x0);
+                    fine.at(bx, bz) = {low[left], high[left]};
                 }
             }
         }
