@@ -66,6 +66,12 @@ TEST_CASE("slope of every angle is right, and parts agree with the whole", "[pro
 TEST_CASE("the pyramid bounds the ground and follows changes", "[property]") {
     Random random(21);
     Level level = hillyLevel(203, 117, 3, 1);
+    level.lowest = -500, level.highest = 500;
+    // One end of it lies below 0 and the other high above it, so that neither bound is one by chance.
+    const float tilt = GENERATE(-1.f, 1.f);
+    for (int z = 0; z < level.rows; ++z)
+        for (int x = 0; x < level.columns; ++x)
+            level.strata[0].heights.set(x, z, level.strata[0].heights.at(x, z) + tilt * static_cast<float>(x - 101));
     HeightPyramid pyramid(level);
     for (int round = 0; round < 30; ++round) {
         const Region changed = raiseGround(level,
@@ -83,6 +89,20 @@ TEST_CASE("the pyramid bounds the ground and follows changes", "[property]") {
                 same &= pyramid.span(n, x, z).low == fresh.span(n, x, z).low &&
                         pyramid.span(n, x, z).high == fresh.span(n, x, z).high;
     CHECK(same);
+    // Each block spans its own samples, both borders; those on the level's edge have fewer. Some lie below 0.
+    const int side = HeightPyramid::kBlock;
+    bool own = true;
+    for (int bz = 0; bz < fresh.down(0); ++bz)
+        for (int bx = 0; bx < fresh.across(0); ++bx) {
+            HeightSpan seen{1e9f, -1e9f};
+            for (int z = bz * side; z <= std::min((bz + 1) * side, level.rows - 1); ++z)
+                for (int x = bx * side; x <= std::min((bx + 1) * side, level.columns - 1); ++x) {
+                    const float h = groundSample(level, x, z);
+                    seen = seen.joined({h, h});
+                }
+            own &= pyramid.span(0, bx, bz).low == seen.low && pyramid.span(0, bx, bz).high == seen.high;
+        }
+    CHECK(own);
     CHECK(fresh.whole().high == surveyGround(level).highest);
     CHECK(fresh.whole().low == surveyGround(level).lowest);
 }
