@@ -44,7 +44,7 @@ Seen seenIn(const std::vector<uint8_t>& bgra) {
     return {sum / count, std::sqrt(squares / count)};
 }
 
-Seen seenFrom(Renderer& r, double away, Finish finish) {
+Seen seenFrom(Renderer& r, double away, Finish finish, const PixelRect* part = nullptr) {
     Camera c;
     c.width = kWidth, c.height = kHeight;
     c.pitch = -32;
@@ -53,7 +53,7 @@ Seen seenFrom(Renderer& r, double away, Finish finish) {
     c.at = glm::dvec3(7, 0, -11) - looks * away;
     std::vector<uint8_t> pixels(static_cast<size_t>(kWidth) * kHeight * 4);
     r.bring(c, {});
-    r.draw(c, {}, finish);
+    r.draw(c, {}, finish, part);
     r.read({0, 0, kWidth, kHeight}, pixels.data(), kWidth * 4);
     return seenIn(pixels);
 }
@@ -77,7 +77,7 @@ int main(int count, char** words) {
         double least = 1e9, most = 0;
         void add(double v) { least = std::min(least, v), most = std::max(most, v); }
     };
-    std::array<Range, std::size(kAway)> kept, brighter, livelier;
+    std::array<Range, std::size(kAway)> kept, brighter, livelier, partBrighter, partLivelier;
     for (const Layer& layer : layers.value()) {
         NewLevel wish;
         wish.columns = wish.rows = 1025;
@@ -90,6 +90,10 @@ int main(int count, char** words) {
         for (size_t i = 0; i < std::size(kAway); ++i) {
             const Seen still = seenFrom(*renderer.value(), kAway[i], Finish::full),
                        moving = seenFrom(*renderer.value(), kAway[i], Finish::quick);
+            const PixelRect dab{kWidth / 4, kHeight / 4, kWidth / 2, kHeight / 2};
+            const Seen part = seenFrom(*renderer.value(), kAway[i], Finish::quick, &dab);
+            partBrighter[i].add(part.brightness / still.brightness),
+                partLivelier[i].add(part.contrast / still.contrast);
             if (i == 0) near = still.contrast, std::printf(" %8.1f", near);
             else std::printf("%8.2f", still.contrast / near), kept[i].add(still.contrast / near);
             brighter[i].add(moving.brightness / still.brightness), livelier[i].add(moving.contrast / still.contrast);
@@ -98,10 +102,16 @@ int main(int count, char** words) {
     }
     std::printf("%-18s %8s", "least", "");
     for (size_t i = 1; i < std::size(kAway); ++i) std::printf("%8.2f", kept[i].least);
-    std::printf("\n\na moving picture against one at rest, the least and the most of all layers\n\n%-18s", "");
+    std::printf(
+        "\n\na moving picture, and what a dab changes, against one at rest, the least and the most of all "
+        "layers\n\n%-24s",
+        "");
     for (const double away : kAway) std::printf("%12.0f m", away);
-    for (const auto& [name, ranges] : {std::pair{"brightness", &brighter}, {"local contrast", &livelier}}) {
-        std::printf("\n%-18s", name);
+    for (const auto& [name, ranges] : {std::pair{"brightness", &brighter},
+                                       {"local contrast", &livelier},
+                                       {"brightness of a dab", &partBrighter},
+                                       {"contrast of a dab", &partLivelier}}) {
+        std::printf("\n%-24s", name);
         for (const Range& r : *ranges) std::printf("%9.2f %4.2f", r.least, r.most);
     }
     std::printf("\n");

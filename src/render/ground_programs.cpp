@@ -35,6 +35,12 @@ void setPlacing(const GlProgram& p, const char* name, const NearWindow::Placing&
     glUniform4f(at(p, name), placing.scale.x, placing.scale.y, placing.offset.x, placing.offset.y);
 }
 
+// Cosine and sine of the turn, and the offset.
+glm::vec4 placeOf(const LayerLook& look) {
+    const float turn = glm::radians(look.turn);
+    return {std::cos(turn), std::sin(turn), look.offsetX, look.offsetZ};
+}
+
 void setLayers(const GlProgram& p, const GroundTextures& textures) {
     glm::vec4 look[kMaxLayers] = {}, place[kMaxLayers] = {}, mean[kMaxLayers] = {}, relief[kMaxLayers] = {},
               tint[kMaxLayers] = {}, far[kMaxLayers] = {};
@@ -45,9 +51,8 @@ void setLayers(const GlProgram& p, const GroundTextures& textures) {
         const Layer& layer = l.layers[i];
         const LayerLook& k = layer.look;
         const MaterialMeans& m = textures.materials().means(i);
-        const float turn = glm::radians(k.turn);
         look[i] = {static_cast<float>(1 / layer.tileSize), layer.blend, m.stored[3], layer.sides ? 1.f : 0.f};
-        place[i] = {std::cos(turn), std::sin(turn), k.offsetX, k.offsetZ};
+        place[i] = placeOf(k);
         mean[i] = {m.stored[0], m.stored[1], m.stored[2], m.stored[3]};
         relief[i] = {m.relief[0], m.relief[1], m.relief[2], m.relief[3]};
         const std::array<float, 3> t = tintOf(k);
@@ -71,6 +76,18 @@ void setLayers(const GlProgram& p, const GroundTextures& textures) {
     glUniform1fv(at(p, "pairBlend"), kMaxLayers * kMaxLayers, pairs);
 }
 
+void setGrain(const GlProgram& p, const std::vector<Layer>& layers) {
+    glm::vec4 place[kMaxLayers] = {};
+    glm::vec3 repeats[kMaxLayers] = {};
+    for (size_t i = 0; i < layers.size(); ++i) {
+        const auto once = static_cast<float>(1 / layers[i].tileSize);
+        place[i] = placeOf(layers[i].look);
+        repeats[i] = {once, once / layers[i].look.farTimes, layers[i].look.farFrom};
+    }
+    glUniform4fv(at(p, "layerPlace"), kMaxLayers, &place[0].x);
+    glUniform3fv(at(p, "layerGrain"), kMaxLayers, &repeats[0].x);
+}
+
 void setOverlay(const GlProgram& p, const View3& view, const Sight& sight) {
     const HeightSpan span = view.pyramid.whole();
     glUniform1f(at(p, "contourStep"), sight.contourStep);
@@ -90,6 +107,12 @@ bool washedIn(const Level& level, const Region& ground) {
     return false;
 }
 
+// Whether a layer may show its second scale in a patch.
+bool secondScaleIn(const Level& level, const Patch& p, const LayerLook& look) {
+    const double across = Patch::kQuads * p.step * level.spacing;
+    return look.farTimes > 1 && p.nearest + 2 * across > look.farFrom;
+}
+
 }  // namespace
 
 bool gapsIn(const GroundTextures& textures, const Region& ground) {
@@ -103,10 +126,18 @@ uint32_t laidFlat(const Level& level) {
     return flat;
 }
 
+unsigned grainFeaturesOf(const Level& level, const Patch& p) {
+    unsigned f = kGrain;
+    for (const Layer& l : level.layers) {
+        if (secondScaleIn(level, p, l.look)) f |= kSecond;
+        if (l.look.turn != 0 || l.look.offsetX != 0 || l.look.offsetZ != 0) f |= kExtra;
+    }
+    return f;
+}
+
 unsigned featuresOf(const GroundTextures& textures, const Patch& p, uint32_t layers, double liveMetres) {
     const Level& level = textures.level();
     unsigned f = kLive | (p.nearest < liveMetres * 0.5 ? kRelief : 0);
-    const double across = Patch::kQuads * p.step * level.spacing;
     const bool steep = textures.steepIn(p.region().clipped(level.bounds()));
     if (washedIn(level, p.region())) f |= kExtra;
     for (size_t i = 0; i < level.layers.size(); ++i) {
@@ -114,7 +145,7 @@ unsigned featuresOf(const GroundTextures& textures, const Patch& p, uint32_t lay
         const Layer& l = level.layers[i];
         if (l.sides && steep) f |= kSides;
         if (l.look.tiling == Tiling::broken) f |= kPieces;
-        if (l.look.farTimes > 1 && p.nearest + 2 * across > l.look.farFrom) f |= kSecond;
+        if (secondScaleIn(level, p, l.look)) f |= kSecond;
         if (l.look.variation > 0 || textures.materials().means(i).shine) f |= kExtra;
         for (const BlendPair& pair : level.pairs)
             if (pair.one == l.id || pair.other == l.id) f |= kExtra;
@@ -191,7 +222,7 @@ unsigned unitsOf(unsigned features) {
     unsigned units = bits({"heights", "litMap"});
     if (features & kLive) units |= bits({"surface", "weights", "colours", "wander"});
     if (features & (kLive | kRelief)) units |= bits({"reliefs"});
-    if (features & kExtra) units |= bits({"shines", "wash"});
+    if (features & kLive && features & kExtra) units |= bits({"shines", "wash"});
     if (features & kGrain) units |= bits({"leading", "grains"});
     if (features & kOverlay) units |= bits({"painted"});
     if (features & kGaps) units |= bits({"gaps"});
@@ -248,11 +279,8 @@ void GroundPrograms::use(unsigned features, const View3& view, const Sight& sigh
         setLayers(p, view.textures);
     }
     if (features & kGrain) {
-        float scale[kMaxLayers] = {};
-        const std::vector<Layer>& layers = view.textures.level().layers;
-        for (size_t i = 0; i < layers.size(); ++i) scale[i] = static_cast<float>(1 / layers[i].tileSize);
-        glUniform1fv(at(p, "layerGrain"), kMaxLayers, scale);
-        glUniform1f(at(p, "grainMetres"), view.grainMetres);
+        setGrain(p, view.textures.level().layers);
+        glUniform3f(at(p, "grainFade"), view.grain.most, view.grain.from, view.grain.to);
     }
     if (features & (kContours | kOverlay)) setOverlay(p, view, sight);
 }

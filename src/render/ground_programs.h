@@ -15,13 +15,24 @@ namespace jam {
 // See shaders/ground.frag.
 constexpr unsigned kContours = 1, kOverlay = 2, kLive = 4, kRelief = 8, kSides = 16, kPieces = 32, kSecond = 64,
                    kExtra = 128, kGrain = 256, kGaps = 512;
-// How far a quick picture shows the grain of the layers, and how far a part of one does, which can afford more.
-constexpr double kGrainMetres = 90, kPartGrainMetres = 250;
+// What a quick picture shows of the grain of the leading layers: `most` of it [0, 1] near the eye, less from `from` on,
+// none beyond `to`, metres.
+struct GrainFade {
+    float most, from, to;
+};
+// All of a moving picture; a part of one can afford more, and lies beside what is at rest, where the layers themselves
+// fade so.
+constexpr GrainFade kMovingGrain{0.9f, 45, 90};
+inline GrainFade partGrain(double liveMetres) {
+    return {1, static_cast<float>(0.1 * liveMetres), static_cast<float>(0.75 * liveMetres)};
+}
 
 constexpr int kWanderUnit = 8;  // of the texture that the sky reads too
 
 // What a patch of these layers (bits) needs of the shader.
 unsigned featuresOf(const GroundTextures& textures, const Patch& patch, uint32_t layers, double liveMetres);
+// The same where the grain of its leading layers is laid over the lit map.
+unsigned grainFeaturesOf(const Level& level, const Patch& patch);
 // The layers that are laid from above alone, as bits.
 uint32_t laidFlat(const Level& level);
 
@@ -36,7 +47,7 @@ struct View3 {
     glm::mat4 viewProjection;
     float foot;  // metres: where the level's sides end
     UnderWater under = {};
-    float grainMetres = kGrainMetres;
+    GrainFade grain = kMovingGrain;
     float finer = 0;  // levels of detail that the lit map is read finer than the pixels ask for
 };
 

@@ -245,13 +245,12 @@ struct Renderer::Impl {
 
     void drawAll(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only) {
         const bool full = finish == Finish::full;
-        const double grainMetres = only ? kPartGrainMetres : kGrainMetres;
         View3 view = viewOf(camera);
         view.under = sight.under;
-        view.grainMetres = static_cast<float>(grainMetres);
+        if (only) view.grain = partGrain(liveMetres(textures(), sight));
         // As fine as in the whole picture: fewer pixels are blurred enough when they are enlarged.
         view.finer = static_cast<float>(-std::log2(shareOf(finish)));
-        choosePatches(view, sight, full ? std::nullopt : std::optional(grainMetres), only,
+        choosePatches(view, sight, full ? std::nullopt : std::optional<double>(view.grain.to), only,
                       full ? 0 : kCalmPixels / shareOf(finish));
         bindTextures();
         drawGround(view, sight);
@@ -365,7 +364,7 @@ void Renderer::makeVariant(const Variant& variant) {
     std::swap(r.now, r.aside);
     bring(camera, {});
     r.begin(camera.width, camera.height, nullptr);
-    r.choosePatches(r.viewOf(camera), {}, kGrainMetres);
+    r.choosePatches(r.viewOf(camera), {}, kMovingGrain.to);
     r.bindTextures();
     const std::vector<GlTexture> standIns = r.bindStandIns(variant);
     r.ground.forget(variant.features);  // or the driver would not look for it anew
@@ -400,7 +399,7 @@ void Renderer::drawFlat(const Camera& camera, const Sight& sight) {
     r.begin(camera.width, camera.height, nullptr);
     glClearColor(0.8f, 0.8f, 0.8f, 1);
     glClear(GL_COLOR_BUFFER_BIT);
-    r.choosePatches(r.viewOf(camera), sight, kGrainMetres);
+    r.choosePatches(r.viewOf(camera), sight, kMovingGrain.to);
     r.bindTextures();
     glUseProgram(r.flat);
     setView(r.flat, r.viewOf(camera));

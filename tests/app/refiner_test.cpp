@@ -224,6 +224,12 @@ TEST_CASE("what a dab changed is drawn in more pixels the smaller it is, and in 
     // A large one after small ones does not come late first.
     CHECK(pace.finishOf(0.1) == Finish::quick);
     CHECK(pace.finishOf(0.9) == Finish::coarsest);
+    // From afar, where all of a moving picture has to be quicker, a dab has as long as near the ground.
+    Pace afar(Pace::kAfar);
+    for (int i = 0; i < 40; ++i) afar.took(Finish::coarsest, 0.45 * 20, 1);
+    REQUIRE(afar.finish() == Finish::coarsest);
+    CHECK(afar.finishOf(0.4) == Finish::quick);
+    CHECK(afar.finishOf(0.8) == Finish::coarse);
     // None is coarser than the whole would be.
     for (int i = 0; i < 100; ++i) pace.took(Finish::quick, 9, 1);
     REQUIRE(pace.finish() == Finish::quick);

@@ -38,6 +38,16 @@ Picture stripes() {
     return std::make_shared<PictureFile>(PictureFile{"stripes.png", encodePng(p)});
 }
 
+Level stripedLevel(int side, float tileSize) {
+    Level level = flatLevel(side, side, 0);
+    level.layers.clear();
+    Layer striped = plainLayer("striped", 120, 120, 120);
+    striped.colour = stripes();
+    striped.tileSize = tileSize;
+    addLayer(level, striped);
+    return level;
+}
+
 // The picture that a renderer gives which has forgotten what it knew of the level.
 Shot afresh(const Level& level, const Camera& camera, Finish finish, const Sight& sight = {}) {
     const HeightPyramid pyramid(level);
@@ -346,13 +356,7 @@ TEST_CASE("the lit map of a very long level lies where the ground does") {
 }
 
 TEST_CASE("the quick picture tells layers apart near the eye, keeps their mean colour, and is as lively as at rest") {
-    // Fine stripes of a picture on one layer, none on the other.
-    Level level = flatLevel(200, 200, 0);
-    level.layers.clear();
-    Layer striped = plainLayer("striped", 120, 120, 120);
-    striped.colour = stripes();
-    striped.tileSize = 4;
-    addLayer(level, striped);
+    const Level level = stripedLevel(200, 4);
     const HeightPyramid pyramid(level);
     Renderer& r = renderer();
     r.sync(level, pyramid);
@@ -380,13 +384,35 @@ TEST_CASE("the quick picture tells layers apart near the eye, keeps their mean c
     }
 }
 
+TEST_CASE("grain lies in a moving picture where it lies at rest, turned, shifted and in its second scale") {
+    Level level = stripedLevel(300, 4);
+    LayerLook& look = level.layers.front().look;
+    look.turn = 25, look.offsetX = 0.7f, look.offsetZ = -0.4f;
+    look.farTimes = 3, look.farFrom = 20;
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    // In the second scale's beginning, middle, and where it is alone.
+    for (const double above : {8.0, 23.0, 28.0, 45.0, 70.0}) {
+        const Camera camera = slanting(level, 3, -5, above, -89.9);
+        const Shot moving = take(r, camera, Finish::quick), still = take(r, camera, Finish::full);
+        // How alike the two are but for their means and contrasts: 1 for the same, 0 for what has nothing in common.
+        double sums[2] = {}, squares[2] = {}, both = 0, n = 0;
+        for (int y = 60; y < 180; ++y)
+            for (int x = 80; x < 240; ++x) {
+                const double a = moving.at(x, y).y, b = still.at(x, y).y;
+                sums[0] += a, sums[1] += b, squares[0] += a * a, squares[1] += b * b, both += a * b, ++n;
+            }
+        const double alike =
+            (both / n - sums[0] / n * sums[1] / n) /
+            std::sqrt((squares[0] / n - std::pow(sums[0] / n, 2)) * (squares[1] / n - std::pow(sums[1] / n, 2)));
+        CAPTURE(above, alike);
+        CHECK(alike > 0.8);
+    }
+}
+
 TEST_CASE("what a small dab changes keeps its grain where a whole moving picture has none") {
-    Level level = flatLevel(300, 300, 0);
-    level.layers.clear();
-    Layer striped = plainLayer("striped", 120, 120, 120);
-    striped.colour = stripes();
-    striped.tileSize = 3;  // finer than the lit map of all the ground's samples
-    addLayer(level, striped);
+    const Level level = stripedLevel(300, 3);  // finer than the lit map of all the ground's samples
     const HeightPyramid pyramid(level);
     Renderer& r = renderer();
     r.sync(level, pyramid);

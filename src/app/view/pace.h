@@ -24,10 +24,11 @@ public:
     explicit Pace(const Limits& limits = kNear) : limits_(limits) {}
 
     Finish finish() const { return whole_; }
-    // For a part of the picture that a dab changed, in more of the pixels where it is small.
+    // For a part of the picture that a dab changed, in more of the pixels where it is small. From afar, too, one looks
+    // at the brush alone.
     Finish finishOf(double share) {
         if (share >= 1) return whole_;
-        for (Finish was = part_; settle(part_, share / kOfDab) != was;) was = part_;
+        for (Finish was = part_; settle(part_, share / kOfDab, kNear) != was;) was = part_;
         return std::max(part_, whole_);
     }
     // A frame with this finish took so many milliseconds for a share of the picture.
@@ -36,7 +37,7 @@ public:
         const double whole = ms / share / costOf(finish);
         // Slower is believed sooner than faster: one late frame too many is seen, one coarse one is not.
         typical_ += (whole > typical_ ? 0.5 : 0.1) * (whole - typical_);
-        settle(whole_, 1);
+        settle(whole_, 1, limits_);
     }
 
 private:
@@ -44,14 +45,14 @@ private:
     static constexpr double kOfDab = 0.7;  // of the time for a frame; the rest goes to its ground and its mark
     // What a frame takes of a fine one.
     static constexpr double costOf(Finish f) { return f == Finish::coarsest ? 0.45 : f == Finish::coarse ? 0.6 : 1; }
-    double fluidMs(Finish f) const { return f == Finish::quick ? limits_.all : limits_.some; }
-    double easyMs(Finish f) const { return f == Finish::quick ? limits_.easyAll : limits_.easySome; }
     // A step towards the finish in which so much of the picture follows the hand.
-    Finish settle(Finish& f, double share) const {
+    Finish settle(Finish& f, double share, const Limits& limits) const {
+        const double fluid = f == Finish::quick ? limits.all : limits.some;
         const Finish finer = f == Finish::coarsest ? Finish::coarse : Finish::quick;
-        if (f != Finish::coarsest && typical_ * costOf(f) * share > fluidMs(f))
+        const double easy = finer == Finish::quick ? limits.easyAll : limits.easySome;
+        if (f != Finish::coarsest && typical_ * costOf(f) * share > fluid)
             f = f == Finish::quick ? Finish::coarse : Finish::coarsest;
-        else if (f != Finish::quick && typical_ * costOf(finer) * share < easyMs(finer)) f = finer;
+        else if (f != Finish::quick && typical_ * costOf(finer) * share < easy) f = finer;
         return f;
     }
 

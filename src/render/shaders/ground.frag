@@ -1,6 +1,7 @@
 // The ground. Near patches (LIVE) blend their layers; beyond `liveMetres` the lit map stands in: the mean colours of the
-// layers with light and shade already in it, and GRAIN lays the picture of the leading layer over it. RELIEF adds normal maps, SIDES three-sided projection, EXTRA what few layers
-// have: shine, blends of their own between pairs, wandering brightness, and painted colour.
+// layers with light and shade already in it, and GRAIN lays the picture of the leading layer over it. RELIEF adds normal
+// maps, SIDES three-sided projection, SECOND a second scale of what is laid; EXTRA is what few layers have: shine, blends
+// of their own between pairs, wandering brightness, and painted colour; with GRAIN, pictures that are turned or shifted.
 in vec3 world;
 in vec2 sampleAt;
 in float farGrain;
@@ -28,10 +29,11 @@ uniform float finer;           // added to the level of detail at which the lit 
 #endif
 #ifdef GRAIN
 uniform sampler2D leading;     // the layer that weighs most
-uniform sampler2DArray grains; // brightness of its pictures, a half where it is their mean
-uniform float layerGrain[16];  // repeats a metre
+uniform sampler2DArray grains; // brightness of its pictures, a half where it is their mean; of one level of detail
+uniform vec4 layerPlace[16];   // as in lay.glsl
+uniform vec3 layerGrain[16];   // repeats a metre; of its second scale; metres where that begins
 uniform vec3 place;
-in float grainShare;
+in float grainShare, grainAway;
 #endif
 #ifdef CONTOURS
 uniform float contourStep;     // metres
@@ -166,11 +168,21 @@ vec3 blended(vec3 behind) {
 #endif
 
 #ifdef GRAIN
-// How bright a leading layer's picture is against its mean.
+// How bright a leading layer's picture is against its mean, where it lies at rest: see laid(). Between its scales each
+// pixel takes one or the other, which is half the work.
 float grain() {
     float id = floor(texture(leading, placed(onCover)).r * 255.0 + 0.5);
-    vec2 at = (place.xy + sampleAt * place.z) * layerGrain[int(id)];
-    return mix(1.0, 2.0 * texture(grains, vec3(at, id), finer).r, grainShare);
+    vec2 at = place.xy + sampleAt * place.z;
+#ifdef EXTRA
+    vec4 lies = layerPlace[int(id)];
+    at = mat2(lies.x, -lies.y, lies.y, lies.x) * (at - lies.zw);
+#endif
+    float times = layerGrain[int(id)].x;
+#ifdef SECOND
+    float either = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
+    if (smoothstep(1.0, 2.0, grainAway / layerGrain[int(id)].z) > either) times = layerGrain[int(id)].y;
+#endif
+    return mix(1.0, 2.0 * textureLod(grains, vec3(at * times, id), 0.0).r, grainShare);
 }
 #endif
 

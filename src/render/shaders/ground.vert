@@ -18,8 +18,8 @@ uniform vec2 farGrainMetres;
 out float haze;               // share that distance has faded
 flat out uvec4 layers;
 #ifdef GRAIN
-out float grainShare;         // share of the grain that shows, fading with distance
-uniform float grainMetres;
+out float grainShare, grainAway;  // share of the grain that shows, fading with distance; that, in metres
+uniform vec3 grainFade;       // GrainFade
 #endif
 
 // A patch draws fewer vertices along some of its sides: kept() of patch_mesh.cpp. Two bits a side, from the north.
@@ -58,7 +58,8 @@ void main() {
     float away = distance(world, camera);
     farGrain = 0.4 * smoothstep(40.0, 120.0, away) + 0.6 * smoothstep(farGrainMetres.x, farGrainMetres.y, away);
 #ifdef GRAIN
-    grainShare = 0.8 - 0.8 * smoothstep(0.35, 1.0, away / grainMetres);
+    grainAway = away;
+    grainShare = grainFade.x - grainFade.x * smoothstep(grainFade.y, grainFade.z, away);
 #endif
     layers = patchLayers;
     gl_Position = viewProjection * vec4(world - camera, 1.0);
