@@ -4,6 +4,8 @@
 #include <catch2/catch.hpp>
 #include <glm/vec3.hpp>
 
+#include "files/png.h"
+#include "level/ground.h"
 #include "offscreen_gl.h"
 #include "render/renderer.h"
 
@@ -38,6 +40,25 @@ inline Shot take(Renderer& r, const Camera& c, Finish finish, const Sight& sight
     r.draw(c, sight, finish);
     r.read({0, 0, kWidth, kHeight}, s.bgra.data(), kWidth * 4);
     return s;
+}
+
+// From above a place, to the north.
+inline Camera slanting(const Level& level, double x, double z, double above, double pitch) {
+    Camera c;
+    c.width = kWidth;
+    c.height = kHeight;
+    c.pitch = pitch;
+    c.at = {x, altitudeAt(level, x, z) + above, z};
+    return c;
+}
+
+// A layer's picture, 16 pixels a side, dark and bright in turns.
+inline Picture stripes() {
+    Pixels p{16, 16, 3, 8, {}};
+    for (int y = 0; y < 16; ++y)
+        for (int x = 0; x < 16; ++x)
+            for (int c = 0; c < 3; ++c) p.samples.push_back(x % 8 < 4 ? 60 : 180);
+    return std::make_shared<PictureFile>(PictureFile{"stripes.png", encodePng(p)});
 }
 
 }  // namespace jam::test

@@ -1,0 +1,107 @@
+// The grain of the layers in a moving picture and in what a dab changes, against the picture at rest.
+#include <catch2/catch.hpp>
+
+#include <cmath>
+
+#include "levels.h"
+#include "picture.h"
+
+using namespace jam;
+using namespace jam::test;
+
+namespace {
+
+Level stripedLevel(int side, float tileSize) {
+    Level level = flatLevel(side, side, 0);
+    level.layers.clear();
+    Layer striped = plainLayer("striped", 120, 120, 120);
+    striped.colour = stripes();
+    striped.tileSize = tileSize;
+    addLayer(level, striped);
+    return level;
+}
+
+}  // namespace
+
+TEST_CASE("the quick picture tells layers apart near the eye, keeps their mean colour, and is as lively as at rest") {
+    const Level level = stripedLevel(200, 4);
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    const auto contrast = [&](double above, Finish finish) {
+        const Shot s = take(r, slanting(level, 0, 0, above, -89.9), finish);
+        double sum = 0, squares = 0, n = 0;
+        for (int y = 80; y < 160; ++y)
+            for (int x = 100; x < 220; ++x) {
+                const double v = s.at(x, y).y;
+                sum += v, squares += v * v, ++n;
+            }
+        return std::pair(sum / n, std::sqrt(std::max(squares / n - sum / n * sum / n, 0.0)));
+    };
+    const auto quick = contrast(12, Finish::quick), full = contrast(12, Finish::full),
+               far = contrast(150, Finish::quick);
+    CHECK(quick.second > 0.5 * full.second);
+    CHECK(quick.first == Approx(full.first).epsilon(0.15));
+    CHECK(far.first == Approx(quick.first).epsilon(0.15));
+    // Nor does anything jump when the picture comes to rest.
+    for (const double above : {30.0, 60.0, 90.0, 130.0, 180.0, 250.0, 400.0}) {
+        const double moving = contrast(above, Finish::quick).second, still = contrast(above, Finish::full).second;
+        CAPTURE(above, moving, still);
+        CHECK(moving > 0.35 * still);
+        CHECK(moving < 1.5 * still);
+    }
+}
+
+TEST_CASE("grain lies in a moving picture where it lies at rest, turned, shifted and in its second scale") {
+    Level level = stripedLevel(300, 4);
+    LayerLook& look = level.layers.front().look;
+    look.turn = 25, look.offsetX = 0.7f, look.offsetZ = -0.4f;
+    look.farTimes = 3, look.farFrom = 20;
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    // In the second scale's beginning, middle, and where it is alone.
+    for (const double above : {8.0, 23.0, 28.0, 45.0, 70.0}) {
+        const Camera camera = slanting(level, 3, -5, above, -89.9);
+        const Shot moving = take(r, camera, Finish::quick), still = take(r, camera, Finish::full);
+        // How alike the two are but for their means and contrasts: 1 for the same, 0 for what has nothing in common.
+        double sums[2] = {}, squares[2] = {}, both = 0, n = 0;
+        for (int y = 60; y < 180; ++y)
+            for (int x = 80; x < 240; ++x) {
+                const double a = moving.at(x, y).y, b = still.at(x, y).y;
+                sums[0] += a, sums[1] += b, squares[0] += a * a, squares[1] += b * b, both += a * b, ++n;
+            }
+        const double alike =
+            (both / n - sums[0] / n * sums[1] / n) /
+            std::sqrt((squares[0] / n - std::pow(sums[0] / n, 2)) * (squares[1] / n - std::pow(sums[1] / n, 2)));
+        CAPTURE(above, alike);
+        CHECK(alike > 0.8);
+    }
+}
+
+TEST_CASE("what a small dab changes keeps its grain where a whole moving picture has none") {
+    const Level level = stripedLevel(300, 3);  // finer than the lit map of all the ground's samples
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    const Camera camera = slanting(level, 0, 0, 110, -89.9);
+    const PixelRect part{100, 80, 90, 60};
+    // From one pixel to the next, in the part alone.
+    const auto lively = [&](Finish finish, const PixelRect* only) {
+        r.bring(camera, {});
+        r.draw(camera, {}, Finish::full);
+        r.draw(camera, {}, finish, only);
+        Shot s;
+        r.read({0, 0, kWidth, kHeight}, s.bgra.data(), kWidth * 4);
+        double sum = 0;
+        for (int y = part.y + 1; y < part.y + part.height - 1; ++y)
+            for (int x = part.x + 1; x < part.x + part.width - 1; ++x) sum += std::abs(s.at(x, y).y - s.at(x + 1, y).y);
+        return sum;
+    };
+    const double still = lively(Finish::full, nullptr), whole = lively(Finish::quick, nullptr),
+                 some = lively(Finish::quick, &part);
+    CAPTURE(still, whole, some);
+    CHECK(whole < 0.5 * still);
+    CHECK(some > 0.6 * still);
+    CHECK(some < 1.5 * still);
+}
