@@ -179,8 +179,7 @@ float grain() {
 #endif
     float times = layerGrain[int(id)].x;
 #ifdef SECOND
-    float either = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715))));
-    if (smoothstep(1.0, 2.0, grainAway / layerGrain[int(id)].z) > either) times = layerGrain[int(id)].y;
+    if (smoothstep(1.0, 2.0, grainAway / layerGrain[int(id)].z) > spread(gl_FragCoord.xy)) times = layerGrain[int(id)].y;
 #endif
     return mix(1.0, 2.0 * textureLod(grains, vec3(at * times, id), 0.0).r, grainShare);
 }

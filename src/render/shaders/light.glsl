@@ -8,6 +8,9 @@ uniform vec3 hazeColour;    // what distance fades into
 uniform vec3 hazeShown;     // the same after finish(), which is too dear for every pixel
 uniform float hazeMetres;   // distance at which about two thirds have faded
 
+// An even spread of [0, 1) over pixels, each far from its neighbours': interleaved gradient noise (Jimenez, 2014).
+float spread(vec2 pixel) { return fract(52.9829189 * fract(dot(pixel, vec2(0.06711056, 0.00583715)))); }
+
 vec3 lit(vec3 albedo, vec3 normal, float sun, float open) {
     float direct = max(dot(normal, towardsSun), 0.0) * sun;
     vec3 ambient = (skyColour * (0.62 + 0.38 * normal.y) + sunColour * 0.045 * (1.0 - normal.y)) * open;

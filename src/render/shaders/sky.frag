@@ -12,7 +12,7 @@ void main() {
     colour = clouded(colour, d);
     colour += sunColour * 0.8 * pow(max(dot(d, towardsSun), 0.0), 900.0) * smoothstep(-0.02, 0.05, d.y);
     // A grain below one step hides the bands of 8 bits.
-    float grain = fract(52.9829189 * fract(dot(gl_FragCoord.xy, vec2(0.06711056, 0.00583715)))) - 0.5;
+    float grain = spread(gl_FragCoord.xy) - 0.5;
     shown = vec4(finish(colour) + grain / 255.0, 1.0);
 }
 #endif
