@@ -20,8 +20,8 @@ constexpr unsigned kContours = 1, kOverlay = 2, kLive = 4, kRelief = 8, kSides =
 struct GrainFade {
     float most, from, to;
 };
-// All of a moving picture; a part of one can afford more, and lies beside what is at rest: it fades so that it has about
-// the contrast of the layers at each distance (bench_contrast).
+// All of a moving picture; a part of one can afford more, and lies beside what is at rest: it fades so that it has
+// about the contrast of the layers at each distance (bench_contrast).
 constexpr GrainFade kMovingGrain{0.9f, 45, 90};
 inline GrainFade partGrain(double liveMetres) {
     return {1, static_cast<float>(0.1 * liveMetres), static_cast<float>(0.75 * liveMetres)};

@@ -94,7 +94,7 @@ TEST_CASE("a hand that holds the view still sees it become sharp") {
     {
         Turning hand(stage);
         hand.by({8, 2});
-        QTest::qWait(1500);
+        stage.settle();
         held = shownNow(stage);
     }
     stage.settle();
@@ -104,7 +104,7 @@ TEST_CASE("a hand that holds the view still sees it become sharp") {
         Turning hand(stage);
         hand.by({-3, 1});
         stage.view().setFlatLight(true);
-        QTest::qWait(1500);
+        stage.settle();
         held = shownNow(stage);
     }
     stage.settle();

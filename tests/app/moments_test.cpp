@@ -56,8 +56,7 @@ void previewNoise(Stage& stage) {
     stage.window.actions()["whole"]->trigger();
     auto* whole = stage.window.findChild<WholePanel*>();
     whole->choose(static_cast<int>(WholeKind::noise));
-    for (int i = 0; i < 400 && !stage.place.document.previewing(); ++i) QTest::qWait(20);
-    REQUIRE(stage.place.document.previewing());
+    REQUIRE(stage.waitFor([&] { return stage.place.document.previewing(); }));
 }
 
 struct Files {

@@ -125,8 +125,7 @@ TEST_CASE("another level opens while a preview stands, and nothing of the previe
     Stage stage(hillyLevel(129, 97, 3, 2));
     stage.window.actions()["whole"]->trigger();
     stage.window.findChild<WholePanel*>()->choose(static_cast<int>(WholeKind::noise));
-    for (int i = 0; i < 400 && !stage.place.document.previewing(); ++i) QTest::qWait(20);
-    REQUIRE(stage.place.document.previewing());
+    REQUIRE(stage.waitFor([&] { return stage.place.document.previewing(); }));
     stage.window.openFile(folder.filePath("other.jamhill"));
     stage.window.work().wait();
     CHECK(stage.place.document.standing() == other);
@@ -144,8 +143,7 @@ TEST_CASE("a preview of work on the whole ground shows what follows it, and appl
     stage.window.actions()["whole"]->trigger();
     auto* whole = stage.window.findChild<WholePanel*>();
     whole->choose(static_cast<int>(WholeKind::crumble));
-    for (int i = 0; i < 600 && !stage.place.document.previewing(); ++i) QTest::qWait(20);
-    REQUIRE(stage.place.document.previewing());
+    REQUIRE(stage.waitFor([&] { return stage.place.document.previewing(); }));
     const Level shown = stage.place.document.level();
     CHECK_FALSE(shown.layers[2].coverage == before.layers[2].coverage);
     CHECK(stage.place.document.standing() == before);

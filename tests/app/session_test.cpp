@@ -245,7 +245,7 @@ TEST_CASE("what follows a large stroke catches up beside the window, and comes t
         else d.endStroke("Raise");
     };
     const auto rest = [&] {
-        for (int i = 0; i < 500 && d.catchingUp(); ++i) QTest::qWait(10);
+        for (int i = 0; i < 6000 && d.catchingUp(); ++i) QTest::qWait(10);
         REQUIRE_FALSE(d.catchingUp());
     };
     // The same through the core, which lets everything follow at once.

@@ -360,7 +360,7 @@ TEST_CASE("work on the whole ground is previewed, compared, applied as one step,
     WholePanel* panel = stage.window.findChild<WholePanel*>();
     REQUIRE(panel->isVisible());
     const auto wait = [&] {
-        for (int i = 0; i < 400 && panel->busy(); ++i) QTest::qWait(20);
+        CHECK(stage.waitFor([&] { return !panel->busy(); }));
         stage.settle();
     };
     panel->choose(static_cast<int>(WholeKind::smooth));

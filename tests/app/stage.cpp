@@ -1,7 +1,9 @@
 #include "stage.h"
 
+#include <catch2/catch.hpp>
 #include <cstdlib>
 #include <QApplication>
+#include <QDeadlineTimer>
 #include <QDragEnterEvent>
 #include <QGuiApplication>
 #include <QMimeData>
@@ -14,6 +16,8 @@
 namespace jam::test {
 
 namespace {
+
+constexpr int kLongestWait = 60'000;  // ms; what takes that long on a slow and busy machine hangs
 
 std::unique_ptr<Surface> surface() {
     auto s = makeSurface(Drawing::automatic, nullptr);
@@ -45,14 +49,15 @@ Stage::~Stage() {
 
 void Stage::settle() {
     QTest::qWait(30);
-    for (int i = 0; i < 600 && (!view().settled() || window.surveyor().busy() || place.document.catchingUp() ||
-                                window.work().running());
-         ++i)
-        QTest::qWait(20);
+    CHECK(waitFor([this] {
+        return view().settled() && !window.surveyor().busy() && !place.document.catchingUp() &&
+               !window.work().running();
+    }));
 }
 
 bool Stage::waitFor(const std::function<bool()>& so) {
-    for (int i = 0; i < 500 && !so(); ++i) QTest::qWait(20);
+    const QDeadlineTimer end(kLongestWait);
+    while (!so() && !end.hasExpired()) QTest::qWait(20);
     return so();
 }
 

@@ -22,7 +22,7 @@ public:
     QWidget* canvas() { return window.view(); }
     // Waits until drawing, surveys and jobs have come to rest.
     void settle();
-    // Handles events until it is so; false when it is not after ten seconds.
+    // Handles events until it is so; false when it is not after a minute.
     bool waitFor(const std::function<bool()>& so);
     QImage picture();  // of the ground, without marks
     QImage screen();   // of the whole window as it is on the screen
