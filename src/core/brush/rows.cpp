@@ -188,22 +188,26 @@ void spread(float* __restrict out, const float* __restrict a, const float* __res
     }
 }
 
-void standOut(float* __restrict out, const float* __restrict a, const float* __restrict h, const float* __restrict b,
-              int n) {
-    for (int i = 0; i < n; ++i) {
-        const float top = most(most(most(a[i - 1], a[i]), most(a[i + 1], h[i - 1])),
-                               most(most(h[i + 1], b[i - 1]), most(b[i], b[i + 1]))),
-                    foot = least(least(least(a[i - 1], a[i]), least(a[i + 1], h[i - 1])),
-                                 least(least(h[i + 1], b[i - 1]), least(b[i], b[i + 1])));
-        out[i] = most(h[i] - top, 0) + least(h[i] - foot, 0);
-    }
+// How far a sample stands out of all eight around it.
+float standing(const float* __restrict a, const float* __restrict h, const float* __restrict b, int i) {
+    const float top = most(most(most(a[i - 1], a[i]), most(a[i + 1], h[i - 1])),
+                           most(most(h[i + 1], b[i - 1]), most(b[i], b[i + 1]))),
+                foot = least(least(least(a[i - 1], a[i]), least(a[i + 1], h[i - 1])),
+                             least(least(h[i + 1], b[i - 1]), least(b[i], b[i + 1])));
+    return most(h[i] - top, 0) + least(h[i] - foot, 0);
 }
 
-void excess(float* __restrict standing, const float* __restrict was, const float* __restrict usable,
-            const float* __restrict takers, int n) {
+void standOut(float* __restrict out, const float* __restrict a, const float* __restrict h, const float* __restrict b,
+              int n) {
+    for (int i = 0; i < n; ++i) out[i] = standing(a, h, b, i);
+}
+
+void excess(float* __restrict out, const float* __restrict a, const float* __restrict h, const float* __restrict b,
+            const float* __restrict was, const float* __restrict usable, const float* __restrict takers, int n) {
     for (int i = 0; i < n; ++i) {
-        const float peak = most(standing[i] - most(was[i], 0), 0), pit = least(standing[i] - least(was[i], 0), 0);
-        standing[i] = usable[i] * (peak + pit) / most(takers[i], 1);
+        const float now = standing(a, h, b, i);
+        const float peak = most(now - most(was[i], 0), 0), pit = least(now - least(was[i], 0), 0);
+        out[i] = usable[i] * (peak + pit) / most(takers[i], 1);
     }
 }
 

@@ -51,8 +51,9 @@ struct RowKernels {
                    const float* usable, const float* usableBelow, int n);
     // out[i] = how far here[i] stands out of all eight neighbours: > 0 a peak, < 0 a pit. Rows reach one to each side.
     void (*standOut)(float* out, const float* above, const float* here, const float* below, int n);
-    // standing[i], as standOut told it, becomes what each of takers[i] neighbours gets of what is more than `was`.
-    void (*excess)(float* standing, const float* was, const float* usable, const float* takers, int n);
+    // out[i] = what each of takers[i] neighbours gets of that, as far as it is more than `was`; 0 where not usable.
+    void (*excess)(float* out, const float* above, const float* here, const float* below, const float* was,
+                   const float* usable, const float* takers, int n);
     // ground[i] takes the excess of its eight neighbours where it is usable, and gives its own. Rows of excess reach
     // one sample to each side.
     void (*shareOut)(float* ground, const float* above, const float* here, const float* below, const float* usable,

@@ -60,24 +60,13 @@ class Rain {
 public:
     // `start` is the ground as it is now; the one that is worked on may be another.
     Rain(View<const float> start, View<float> ground, View<const float> mask, double spacing)
-        : h_(ground), start_(start), mask_(mask), load_(ground.width + 2, ground.depth + 2),
-          usable_(ground.width + 2, ground.depth + 2), open_(ground.width, ground.depth),
-          perMetre_(static_cast<float>(1 / spacing)), metre_(static_cast<float>(spacing)) {
-        parallelFor(h_.depth + 2, kRowsPerThread, [&](int first, int end) {
-            for (int z = first - 1; z < end - 1; ++z) {
-                std::fill_n(load_.view().row(z + 1), load_.width(), 0.f);
-                float* __restrict usable = usable_.view().row(z + 1);
-                if (z < 0 || z == h_.depth) {
-                    std::fill_n(usable, usable_.width(), 0.f);
-                    continue;
-                }
-                const float* mask = mask_.row(z);
-                usable[0] = usable[h_.width + 1] = 0;
-                for (int x = 0; x < h_.width; ++x) usable[x + 1] = mask[x] > 0 ? 1.f : 0.f;
-            }
+        : h_(ground), start_(start), mask_(mask), extents_(mask), load_(ground.width + 2, ground.depth + 2),
+          open_(ground.width, ground.depth), perMetre_(static_cast<float>(1 / spacing)),
+          metre_(static_cast<float>(spacing)) {
+        parallelFor(load_.depth(), kRowsPerThread, [&](int first, int end) {
+            std::fill_n(load_.view().row(first), static_cast<ptrdiff_t>(load_.width()) * (end - first), 0.f);
         });
-        const Extents extents(View<const float>(usable_.view()).part(1, 1, h_.width, h_.depth));
-        parallelFor(h_.depth, kRowsPerThread, [&](int first, int end) { findOpen(extents, first, end); });
+        parallelFor(h_.depth, kRowsPerThread, [&](int first, int end) { findOpen(first, end); });
     }
 
     // All in units of the spacing: heights too, so that slopes have none.
@@ -135,30 +124,30 @@ public:
         giveBack(load - rest);
     }
 
-    void settle() { jam::settle(h_, start_, load_.view(), usable_.view()); }
+    void settle() { jam::settle(h_, start_, load_.view(), mask_, extents_); }
 
 private:
     // Places where a whole dent fits into ground that may be touched; digging there needs no look around. Drops never
     // ask elsewhere.
-    void findOpen(const Extents& extents, int first, int end) {
-        const int d = h_.depth;
-        std::vector<float> down(static_cast<size_t>(h_.width + 1));
-        for (int z = first; z < end; ++z) {
-            const auto [from, to] = extents.row(z);
+    void findOpen(int first, int end) {
+        // How many samples of a column may be touched, one below the other, down to the last row of a dent.
+        std::vector<float> run(static_cast<size_t>(h_.width));
+        for (int z = first - kDigReach; z < end; ++z) {
+            const int last = z + kDigReach;
+            if (last < 0) continue;
+            const float* mask = last < h_.depth ? mask_.row(last) : nullptr;
+            if (!mask) std::fill(run.begin(), run.end(), 0.f);
+            float* __restrict deep = run.data();
+            for (int x = 0; mask && x < h_.width; ++x) deep[x] = mask[x] > 0 ? deep[x] + 1 : 0;
+            if (z < first) continue;
+            const auto [from, to] = extents_.row(z);
             if (from >= to) continue;
             float* __restrict open = open_.view().row(z);
             std::fill_n(open + from, to - from, 0.f);
-            if (z < kDigReach || z >= d - kDigReach) continue;
-            std::fill_n(down.begin() + from, to - from, 1.f);
-            for (int k = -kDigReach; k <= kDigReach; ++k) {
-                const float* usable = usable_.view().row(z + k + 1) + 1;
-                for (int x = from; x < to; ++x) down[static_cast<size_t>(x)] *= usable[x];
-            }
-            const float* across = down.data();
             for (int x = from; x + kDent <= to; ++x) {
-                float all = 1;
-                for (int k = 0; k < kDent; ++k) all *= across[x + k];
-                open[x + kDigReach] = all;
+                float least = deep[x];
+                for (int k = 1; k < kDent; ++k) least = std::min(least, deep[x + k]);
+                open[x + kDigReach] = least >= kDent ? 1.f : 0.f;
             }
         }
     }
@@ -215,7 +204,8 @@ private:
 
     View<float> h_;
     View<const float> start_, mask_;
-    Scratch load_, usable_;  // metres that came to rest; 1 where the mask is more than 0; both with a border of 0
+    Extents extents_;  // of the mask
+    Scratch load_;     // metres that came to rest, with a border of 0
     Scratch open_;
     const Dents& dents_ = dents();
     float perMetre_, metre_;

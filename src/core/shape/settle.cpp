@@ -7,158 +7,167 @@
 #include "base/parallel.h"
 #include "brush/dab.h"
 #include "brush/rows.h"
-#include "grid/extents.h"
 #include "grid/scratch.h"
 
 namespace jam {
 
 namespace {
 
-void clearBorder(View<float> v) {
-    std::fill_n(v.row(0), v.width, 0.f);
-    std::fill_n(v.row(v.depth - 1), v.width, 0.f);
-    for (int z = 1; z < v.depth - 1; ++z) v.row(z)[0] = v.row(z)[v.width - 1] = 0;
-}
+constexpr int kPasses = 3;           // of sharing out
+constexpr int kBehind = 2;           // rows from one pass to the next, which looks one to both sides and so changes two
+constexpr int kReach = 2 * kPasses;  // rows to both sides that decide what is shared out to a row
+// How far the first and the last pass are behind the first step; the steps before go down row by row.
+constexpr int kFirstPass = 4, kLastPass = kFirstPass + (kPasses - 1) * kBehind;
 
-// In columns, what may be touched changes; one beyond it on all sides is looked at, and there nothing stands out; of
-// the ground, two. So nothing needs to be known of columns farther away.
-class Evening {
+// The rows that are looked at again soon, in turns, with a sample beside the first and the last that nobody writes.
+template <int kept>
+class Turns {
 public:
-    // Row z of the ground is row first + z of the extents of what may be touched.
-    Evening(View<float> ground, View<const float> start, View<const float> usable, const Extents& extents, int first)
-        : ground_(ground), start_(start), usable_(usable), extents_(extents), first_(first) {
-        const auto row = [&] { return Room(static_cast<size_t>(ground.width + 2), 0.f); };
-        for (auto& pass : excess_) std::generate(pass.begin(), pass.end(), row);
-        std::generate(was_.begin(), was_.end(), row), std::generate(takers_.begin(), takers_.end(), row);
+    explicit Turns(int width) {
+        for (auto& r : rows_) r.assign(static_cast<size_t>(width + 2), 0.f);
     }
-    // All passes go down the rows together, each two behind the one before, so that what they look at is near at
-    // hand. A row of ground is changed once the excess of the one below it is known.
+    float* row(int z) { return rows_[static_cast<size_t>((z + kept) % kept)].data() + 1; }
+
+private:
+    std::array<std::vector<float>, kept> rows_;
+};
+
+// A band of rows of what settles, from top to bottom once: each step is a few rows behind the one before, so that
+// what it looks at is near at hand. Of columns, what may be touched changes; one beyond it on all sides is looked at,
+// and there nothing stands out; of the ground, two.
+class Settling {
+public:
+    // Row z of the ground is rows[z - top].
+    Settling(std::vector<float*> rows, int top, View<const float> start, View<const float> fallen,
+             View<const float> mask, const Extents& extents)
+        : width_(start.width), depth_(start.depth), top_(top), bottom_(top + static_cast<int>(rows.size())),
+          rows_(std::move(rows)), start_(start), fallen_(fallen), mask_(mask), extents_(extents),
+          twice_(static_cast<size_t>(width_)) {}
+
     void run() {
-        constexpr int kBehind = 2;
-        static_assert(kKept >= (kPasses - 1) * kBehind + 2);
-        for (int front = -1; front < ground_.depth + (kPasses - 1) * kBehind; ++front) {
-            if (front + 1 < ground_.depth) know(front + 1);
+        for (int front = top_ - 2; front < bottom_ + kLastPass; ++front) {
+            if (front < bottom_ + 2) use(front);
+            if (const int z = front - 1; z >= top_ - 1 && z <= bottom_) spreadOnce(z);
+            if (holds(front - 2)) spreadTwice(front - 2);
+            if (holds(front - 3)) know(front - 3);
+            // A row of ground is changed once the excess of the one below it is known.
             for (int pass = 0; pass < kPasses; ++pass) {
-                const int z = front - pass * kBehind;
-                if (z < -1 || z >= ground_.depth) continue;
+                const int z = front - kFirstPass - pass * kBehind;
+                if (z < top_ - 1 || z >= bottom_) continue;
                 find(pass, z + 1);
-                if (z >= 0) share(pass, z);
+                if (z >= top_) share(pass, z);
             }
         }
     }
 
-    static constexpr int kPasses = 3;
-    // Rows to both sides that decide what becomes of a row.
-    static constexpr int kReach = 2 * kPasses;
-
 private:
-    using Room = std::vector<float>;
-    static constexpr int kKept = 6;  // rows, from the first pass's to the last one's
+    bool holds(int z) const { return z >= top_ && z < bottom_; }
+    bool inner(int z) const { return z > top_ && z < bottom_ - 1; }
+    float* ground(int z) const { return rows_[static_cast<size_t>(z - top_)]; }
 
-    bool inner(int z) const { return z > 0 && z < ground_.depth - 1; }
-    // One more to both sides, and the sample at the left edge at 1.
-    float* excess(int pass, int z) {
-        return excess_[static_cast<size_t>(pass)][static_cast<size_t>((z + 3) % 3)].data() + 1;
+    // 1 where a row may be touched, else 0.
+    void use(int z) {
+        float* __restrict usable = usable_.row(z);
+        if (z < 0 || z >= depth_) {
+            std::fill_n(usable, width_, 0.f);
+            return;
+        }
+        const float* __restrict mask = mask_.row(z);
+        const auto [from, to] = extents_.near(z, 2);
+        for (int x = from; x < to; ++x) usable[x] = mask[x] > 0 ? 1.f : 0.f;
     }
-    float* was(int z) { return was_[static_cast<size_t>(z % kKept)].data(); }
-    float* takers(int z) { return takers_[static_cast<size_t>(z % kKept)].data(); }
+
+    // Columns [x, end) of a row that has fallen, and may have spread once.
+    void spread(const float* above, const float* row, const float* below, int z, Extents::Span s, float* out) {
+        rowKernels().spread(out + s.x0, above + s.x0, row + s.x0, below + s.x0, usable_.row(z - 1) + s.x0,
+                            usable_.row(z) + s.x0, usable_.row(z + 1) + s.x0, s.width());
+    }
+    const float* fallen(int z) const { return fallen_.row(z + 1) + 1; }
+    void spreadOnce(int z) {
+        if (z < 0 || z >= depth_) {
+            std::fill_n(once_.row(z), width_, 0.f);
+            return;
+        }
+        if (const Extents::Span s = extents_.near(z, 1); !s.empty())
+            spread(fallen(z - 1), fallen(z), fallen(z + 1), z, s, once_.row(z));
+    }
+    void spreadTwice(int z) {
+        const Extents::Span s = extents_.row(z);
+        if (s.empty()) return;
+        spread(once_.row(z - 1), once_.row(z), once_.row(z + 1), z, s, twice_.data());
+        const float* __restrict now = twice_.data(), * __restrict before = fallen(z);
+        float* __restrict h = ground(z);
+        for (int x = s.x0; x < s.x1; ++x) h[x] += now[x] - before[x];
+    }
 
     // Columns of an inner row that are looked at, but for the level's outermost.
-    Extents::Span seen(int z) const { return extents_.near(first_ + z, 1).clipped(1, ground_.width - 1); }
-
-    // How far samples of an inner row stand out.
-    void standOut(View<const float> h, int z, float* out) const {
-        const auto [x, end] = seen(z);
-        if (x < end) rowKernels().standOut(out + x, h.row(z - 1) + x, h.row(z) + x, h.row(z + 1) + x, end - x);
-    }
+    Extents::Span seen(int z) const { return extents_.near(z, 1).clipped(1, width_ - 1); }
     // How far samples of a row stood out, and how many neighbours of each may be touched.
     void know(int z) {
-        const float *a = usable_.row(z) + 1, *u = usable_.row(z + 1) + 1, *b = usable_.row(z + 2) + 1;
-        float* __restrict t = takers(z);
-        const Extents::Span all = extents_.near(first_ + z, 1);
+        const float *a = usable_.row(z - 1), *u = usable_.row(z), *b = usable_.row(z + 1);
+        float* __restrict t = takers_.row(z);
+        const Extents::Span all = extents_.near(z, 1);
         for (int x = all.x0; x < all.x1; ++x)
             t[x] = a[x - 1] + a[x] + a[x + 1] + u[x - 1] + u[x + 1] + b[x - 1] + b[x] + b[x + 1];
-        if (inner(z)) standOut(start_, z, was(z));
+        if (!inner(z)) return;
+        if (const auto [x, end] = seen(z); x < end)
+            rowKernels().standOut(was_.row(z) + x, start_.row(z - 1) + x, start_.row(z) + x, start_.row(z + 1) + x,
+                                  end - x);
     }
     // What each sample of a row gives to each of its neighbours.
     void find(int pass, int z) {
         float* e = excess(pass, z);
         if (!inner(z)) {
-            std::fill_n(e, ground_.width, 0.f);
+            std::fill_n(e, width_, 0.f);
             return;
         }
-        standOut(ground_, z, e);
         if (const auto [x, end] = seen(z); x < end)
-            rowKernels().excess(e + x, was(z) + x, usable_.row(z + 1) + 1 + x, takers(z) + x, end - x);
+            rowKernels().excess(e + x, ground(z - 1) + x, ground(z) + x, ground(z + 1) + x, was_.row(z) + x,
+                                usable_.row(z) + x, takers_.row(z) + x, end - x);
     }
     void share(int pass, int z) {
-        if (const auto [x, end] = extents_.row(first_ + z); x < end)
-            rowKernels().shareOut(ground_.row(z) + x, excess(pass, z - 1) + x, excess(pass, z) + x,
-                                  excess(pass, z + 1) + x, usable_.row(z + 1) + 1 + x, takers(z) + x, end - x);
+        if (const auto [x, end] = extents_.row(z); x < end)
+            rowKernels().shareOut(ground(z) + x, excess(pass, z - 1) + x, excess(pass, z) + x, excess(pass, z + 1) + x,
+                                  usable_.row(z) + x, takers_.row(z) + x, end - x);
     }
+    float* excess(int pass, int z) { return excess_[static_cast<size_t>(pass)].row(z); }
 
-    View<float> ground_;
-    View<const float> start_, usable_;
+    int width_, depth_, top_, bottom_;
+    std::vector<float*> rows_;
+    View<const float> start_, fallen_, mask_;
     const Extents& extents_;
-    int first_;
-    std::array<Room, kKept> was_, takers_;             // in turns
-    std::array<std::array<Room, 3>, kPasses> excess_;  // likewise
+    // As many rows as lie between the step that writes one and the last that reads it.
+    Turns<kLastPass + 1> usable_{width_};
+    Turns<3> once_{width_};
+    Turns<kLastPass - 2> was_{width_}, takers_{width_};
+    std::array<Turns<3>, kPasses> excess_{Turns<3>(width_), Turns<3>(width_), Turns<3>(width_)};
+    std::vector<float> twice_;
 };
-
-// Bands of rows, on several threads. `room` is as large as the ground.
-void evenOut(View<float> ground, View<const float> start, View<const float> usable, const Extents& extents,
-             View<float> room) {
-    const int w = ground.width, d = ground.depth;
-    if (d <= kRowsPerThread) return Evening(ground, start, usable, extents, 0).run();
-    // Rows [first, end) of the whole, where `reach` around what may be touched.
-    const auto copyRows = [&](int first, int end, int reach, View<const float> from, View<float> to) {
-        for (int z = first; z < end; ++z)
-            if (const Extents::Span s = extents.near(z, reach); !s.empty())
-                std::copy_n(from.row(z - first) + s.x0, s.width(), to.row(z - first) + s.x0);
-    };
-    parallelFor(d, kRowsPerThread, [&](int first, int end) {
-        const int top = std::max(first - Evening::kReach, 0), bottom = std::min(end + Evening::kReach, d),
-                  rows = bottom - top;
-        const Scratch band(w, rows);
-        copyRows(top, bottom, 2, ground.part(0, top, w, rows), band.view());
-        Evening(band.view(), start.part(0, top, w, rows), usable.part(0, top, w + 2, rows + 2), extents, top).run();
-        copyRows(first, end, 0, band.view().part(0, first - top, w, end - first), room.part(0, first, w, end - first));
-    });
-    parallelFor(d, kRowsPerThread, [&](int first, int end) {
-        copyRows(first, end, 0, room.part(0, first, w, end - first), ground.part(0, first, w, end - first));
-    });
-}
 
 }  // namespace
 
-void settle(View<float> ground, View<const float> start, View<const float> fallen, View<const float> usable) {
-    const int w = ground.width, d = ground.depth;
-    const Extents extents(usable.part(1, 1, w, d));
-    const Scratch once(w + 2, d + 2);
-    clearBorder(once.view());
-    // Columns [x, end) of row z; all rows but the ground's have a border.
-    const auto spread = [&](View<const float> load, int z, int x, int end, float* out) {
-        const auto at = [x, z](View<const float> v, int down) { return v.row(z + 1 + down) + 1 + x; };
-        rowKernels().spread(out, at(load, -1), at(load, 0), at(load, 1), at(usable, -1), at(usable, 0), at(usable, 1),
-                            end - x);
+void settle(View<float> ground, View<const float> start, View<const float> fallen, View<const float> mask,
+            const Extents& extents) {
+    // In bands, on several threads. Each works on its rows where they are, and on copies of those around them.
+    const int w = ground.width, d = ground.depth, bands = std::max(d / kRowsPerThread, 1);
+    const auto from = [&](int band) { return static_cast<int>(static_cast<int64_t>(d) * band / bands); };
+    const Scratch copies(w, std::max(2 * kReach * (bands - 1), 1));
+    // The copy of a row near where `band` begins.
+    const auto copy = [&](int band, int z) {
+        return copies.view().row((band - 1) * 2 * kReach + z - from(band) + kReach);
     };
-    parallelFor(d, kRowsPerThread, [&](int first, int end) {
-        for (int z = first; z < end; ++z)
-            if (const auto [x, x1] = extents.near(z, 1); x < x1)
-                spread(fallen, z, x, x1, once.view().row(z + 1) + 1 + x);
-    });
-    parallelFor(d, kRowsPerThread, [&](int first, int end) {
-        std::vector<float> twice(static_cast<size_t>(w));
-        for (int z = first; z < end; ++z) {
-            const auto [from, x1] = extents.row(z);
-            if (from >= x1) continue;
-            spread(once.view(), z, from, x1, twice.data() + from);
-            const float* __restrict now = twice.data(), * __restrict before = fallen.row(z + 1) + 1;
-            float* __restrict h = ground.row(z);
-            for (int x = from; x < x1; ++x) h[x] += now[x] - before[x];
+    for (int band = 1; band < bands; ++band)
+        for (int z = from(band) - kReach; z < from(band) + kReach; ++z) std::copy_n(ground.row(z), w, copy(band, z));
+    parallelFor(bands, 1, [&](int firstBand, int endBand) {
+        for (int band = firstBand; band < endBand; ++band) {
+            const int first = from(band), end = from(band + 1), top = std::max(first - kReach, 0),
+                      bottom = std::min(end + kReach, d);
+            std::vector<float*> rows;
+            for (int z = top; z < bottom; ++z)
+                rows.push_back(z < first ? copy(band, z) : z < end ? ground.row(z) : copy(band + 1, z));
+            Settling(std::move(rows), top, start, fallen, mask, extents).run();
         }
     });
-    evenOut(ground, start, usable, extents, once.view().part(1, 1, w, d));
 }
 
 }  // namespace jam
