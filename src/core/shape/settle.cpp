@@ -34,7 +34,8 @@ private:
 
 // A band of rows of what settles, from top to bottom once: each step is a few rows behind the one before, so that
 // what it looks at is near at hand. Of columns, what may be touched changes; one beyond it on all sides is looked at,
-// and there nothing stands out; of the ground, two.
+// and there nothing stands out; of the ground, two. What may not be touched counts for nothing, whatever a row of
+// another turn left there.
 class Settling {
 public:
     // Row z of the ground is rows[z - top].
@@ -73,7 +74,7 @@ private:
             return;
         }
         const float* __restrict mask = mask_.row(z);
-        const auto [from, to] = extents_.near(z, 2);
+        const auto [from, to] = extents_.near(z, 1);
         for (int x = from; x < to; ++x) usable[x] = mask[x] > 0 ? 1.f : 0.f;
     }
 
@@ -88,7 +89,7 @@ private:
             std::fill_n(once_.row(z), width_, 0.f);
             return;
         }
-        if (const Extents::Span s = extents_.near(z, 1); !s.empty())
+        if (const Extents::Span s = extents_.row(z); !s.empty())
             spread(fallen(z - 1), fallen(z), fallen(z + 1), z, s, once_.row(z));
     }
     void spreadTwice(int z) {
@@ -106,7 +107,7 @@ private:
     void know(int z) {
         const float *a = usable_.row(z - 1), *u = usable_.row(z), *b = usable_.row(z + 1);
         float* __restrict t = takers_.row(z);
-        const Extents::Span all = extents_.near(z, 1);
+        const Extents::Span all = extents_.row(z);
         for (int x = all.x0; x < all.x1; ++x)
             t[x] = a[x - 1] + a[x] + a[x + 1] + u[x - 1] + u[x + 1] + b[x - 1] + b[x] + b[x + 1];
         if (!inner(z)) return;
