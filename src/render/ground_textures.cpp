@@ -119,10 +119,12 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
     hurry_ = hint != nullptr;
     for (const Shows shows : kAllShown) {
         const TileSet ground = shownGround(level_, change, shows);
+        // All there is reaches no farther, and growing so many tiles would keep the window.
+        const auto reaching = [&](int samples) { return fresh ? ground : ground.grown(samples, level_.bounds()); };
         switch (shows) {
             case Shows::ground:
                 staleHeights_.add(ground);
-                mark(&Stale::look, ground.grown(Relief(level_, relief_, 0).reach(), level_.bounds()));
+                mark(&Stale::look, reaching(Relief(level_, relief_, 0).reach()));
                 break;
             case Shows::weights:
                 kept_.forget(ground);
@@ -136,7 +138,7 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
                 mark(&Stale::wash, ground);
                 break;
             case Shows::gaps: gaps_.follow(level_, ground); break;
-            case Shows::water: mark(&Stale::look, ground.grown(kWetReach, level_.bounds())); break;
+            case Shows::water: mark(&Stale::look, reaching(kWetReach)); break;
             case Shows::nothing: break;
         }
     }

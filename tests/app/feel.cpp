@@ -3,8 +3,6 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdio>
-#include <cstdlib>
-#include <fstream>
 #include <functional>
 #include <QApplication>
 #include <QElapsedTimer>
@@ -19,41 +17,15 @@
 #include "main_window.h"
 #include "render/renderer.h"
 #include "start.h"
+#include "taking.h"
 
 using namespace jam;
+using test::Sample;
+using test::Taking;
 
 namespace {
 
-// Hundredths of a second, over all processors, in which this machine was not let run although it had work.
-long stolenSoFar() {
-    std::ifstream in("/proc/stat");
-    std::string word;
-    long stolen = 0;
-    for (int i = 0; i < 9 && in >> word; ++i) stolen = std::strtol(word.c_str(), nullptr, 10);
-    return stolen;
-}
-
-struct Sample {
-    double ms = 0;
-    bool stolen = false;  // the machine itself stood still meanwhile
-};
 using Samples = std::vector<Sample>;
-
-// A time that is taken.
-class Taking {
-public:
-    double ms() const { return static_cast<double>(clock_.nsecsElapsed()) * 1e-6; }
-    // `early` ms ago it began already.
-    Sample taken(double early = 0) const { return {ms() + early, stolenSoFar() > before_}; }
-
-private:
-    const long before_ = stolenSoFar();
-    const QElapsedTimer clock_ = [] {
-        QElapsedTimer clock;
-        clock.start();
-        return clock;
-    }();
-};
 
 struct Figures {
     double median = 0, p95 = 0, worst = 0;
@@ -78,10 +50,9 @@ public:
     // A mouse move until the mark stands there and the screen has it, from when a hand would have made it: the next
     // moves do not wait for what is under way.
     Sample hover(const QPointF& at) {
+        const Taking taking;
         const double made = std::max(now(), lastMove_ + kMoveMs);
         while (now() < made) QApplication::processEvents();
-        const Taking taking;
-        const double late = now() - made;
         lastMove_ = made;
         QApplication::postEvent(
             &view_, new QMouseEvent(QEvent::MouseMove, at, view_.mapToGlobal(at), Qt::NoButton, Qt::NoButton, {}));
@@ -89,7 +60,7 @@ public:
         while (place_.standpoint.cursor() == before && now() < made + 5000) QApplication::processEvents();
         QApplication::sendPostedEvents();
         QApplication::processEvents(QEventLoop::ExcludeUserInputEvents);
-        return taking.taken(late);
+        return {now() - made, taking.taken().stolen};
     }
     // Hovers on a circle for so many moves.
     Samples hovers(int moves) {
