@@ -76,7 +76,8 @@ void setLayers(const GlProgram& p, const GroundTextures& textures) {
     glUniform1fv(at(p, "pairBlend"), kMaxLayers * kMaxLayers, pairs);
 }
 
-void setGrain(const GlProgram& p, const std::vector<Layer>& layers) {
+void setGrain(const GlProgram& p, const Level& level) {
+    const std::vector<Layer>& layers = level.layers;
     glm::vec4 place[kMaxLayers] = {};
     glm::vec3 repeats[kMaxLayers] = {};
     for (size_t i = 0; i < layers.size(); ++i) {
@@ -86,6 +87,7 @@ void setGrain(const GlProgram& p, const std::vector<Layer>& layers) {
     }
     glUniform4fv(at(p, "layerPlace"), kMaxLayers, &place[0].x);
     glUniform3fv(at(p, "layerGrain"), kMaxLayers, &repeats[0].x);
+    glUniform1ui(at(p, "laidFlat"), laidFlat(level));
 }
 
 void setOverlay(const GlProgram& p, const View3& view, const Sight& sight) {
@@ -126,9 +128,12 @@ uint32_t laidFlat(const Level& level) {
     return flat;
 }
 
-unsigned grainFeaturesOf(const Level& level, const Patch& p) {
+unsigned grainFeaturesOf(const GroundTextures& textures, const Patch& p) {
+    const Level& level = textures.level();
     unsigned f = kGrain;
+    const bool steep = textures.steepIn(p.region().clipped(level.bounds()));
     for (const Layer& l : level.layers) {
+        if (l.sides && steep) f |= kSides;
         if (secondScaleIn(level, p, l.look)) f |= kSecond;
         if (l.look.turn != 0 || l.look.offsetX != 0 || l.look.offsetZ != 0) f |= kExtra;
     }
@@ -279,7 +284,7 @@ void GroundPrograms::use(unsigned features, const View3& view, const Sight& sigh
         setLayers(p, view.textures);
     }
     if (features & kGrain) {
-        setGrain(p, view.textures.level().layers);
+        setGrain(p, view.textures.level());
         glUniform3f(at(p, "grainFade"), view.grain.most, view.grain.from, view.grain.to);
     }
     if (features & (kContours | kOverlay)) setOverlay(p, view, sight);

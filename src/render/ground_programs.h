@@ -32,7 +32,7 @@ constexpr int kWanderUnit = 8;  // of the texture that the sky reads too
 // What a patch of these layers (bits) needs of the shader.
 unsigned featuresOf(const GroundTextures& textures, const Patch& patch, uint32_t layers, double liveMetres);
 // The same where the grain of its leading layers is laid over the lit map.
-unsigned grainFeaturesOf(const Level& level, const Patch& patch);
+unsigned grainFeaturesOf(const GroundTextures& textures, const Patch& patch);
 // The layers that are laid from above alone, as bits.
 uint32_t laidFlat(const Level& level);
 

@@ -44,7 +44,7 @@ PicturePatches::Packed PicturePatches::pack(const View3& view, const Patch& p, c
     if (grain) {
         // Overlays are to be read, and would not be through the grain.
         if ((sight.overlay == Overlay::none || sight.overlay == Overlay::depth) && !sight.relief.oneTone)
-            out.features |= grainFeaturesOf(textures.level(), p);
+            out.features |= grainFeaturesOf(textures, p);
         return out;
     }
     const uint32_t layers = textures.layersIn(r);

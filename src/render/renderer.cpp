@@ -235,8 +235,10 @@ struct Renderer::Impl {
                 usable &= kGaps;
             }
             // What the next look at this ground may need is made while there is time.
-            if (variants && usable == features)
+            if (variants && usable == features) {
                 for (const unsigned more : {kContours, kOverlay}) variants->wantLater(variantOf(features | more));
+                if (features & kLive) variants->wantLater(variantOf(kGrain | (features & (kGaps | kSides | kSecond))));
+            }
             ground.use(usable, view, sight, liveMetres(textures(), sight));
             mesh.draw({first, end});
         }

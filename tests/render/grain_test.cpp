@@ -21,6 +21,19 @@ Level stripedLevel(int side, float tileSize) {
     return level;
 }
 
+// How alike two pictures are in their middle but for their means and contrasts: 1 for the same, 0 for what has nothing
+// in common.
+double likeness(const Shot& one, const Shot& other) {
+    double sums[2] = {}, squares[2] = {}, both = 0, n = 0;
+    for (int y = 60; y < 180; ++y)
+        for (int x = 80; x < 240; ++x) {
+            const double a = one.at(x, y).y, b = other.at(x, y).y;
+            sums[0] += a, sums[1] += b, squares[0] += a * a, squares[1] += b * b, both += a * b, ++n;
+        }
+    return (both / n - sums[0] / n * sums[1] / n) /
+           std::sqrt((squares[0] / n - std::pow(sums[0] / n, 2)) * (squares[1] / n - std::pow(sums[1] / n, 2)));
+}
+
 }  // namespace
 
 TEST_CASE("the quick picture tells layers apart near the eye, keeps their mean colour, and is as lively as at rest") {
@@ -66,19 +79,30 @@ TEST_CASE("grain lies in a moving picture where it lies at rest, turned, shifted
     for (const double above : {8.0, 23.0, 28.0, 45.0, 70.0}) {
         const Camera camera = slanting(level, 3, -5, above, -89.9);
         const Shot moving = take(r, camera, Finish::quick), still = take(r, camera, Finish::full);
-        // How alike the two are but for their means and contrasts: 1 for the same, 0 for what has nothing in common.
-        double sums[2] = {}, squares[2] = {}, both = 0, n = 0;
-        for (int y = 60; y < 180; ++y)
-            for (int x = 80; x < 240; ++x) {
-                const double a = moving.at(x, y).y, b = still.at(x, y).y;
-                sums[0] += a, sums[1] += b, squares[0] += a * a, squares[1] += b * b, both += a * b, ++n;
-            }
-        const double alike =
-            (both / n - sums[0] / n * sums[1] / n) /
-            std::sqrt((squares[0] / n - std::pow(sums[0] / n, 2)) * (squares[1] / n - std::pow(sums[1] / n, 2)));
+        const double alike = likeness(moving, still);
         CAPTURE(above, alike, shiftedAlone);
         CHECK(alike > 0.8);
     }
+}
+
+TEST_CASE("on steep ground grain lies in a moving picture as at rest, on the side from which it is seen") {
+    const bool east = GENERATE(false, true), sides = GENERATE(true, false), turned = GENERATE(false, true);
+    Level level = stripedLevel(200, 4);
+    level.lowest = -500, level.highest = 500;
+    level.layers.front().sides = sides;
+    if (turned) level.layers.front().look.turn = 35;
+    for (int z = 0; z < level.rows; ++z)
+        for (int x = 0; x < level.columns; ++x)
+            level.strata[0].heights.set(x, z,
+                                        east ? 3.f * static_cast<float>(100 - x) + static_cast<float>(z) * 0.2f
+                                             : 3.f * static_cast<float>(100 - z) - static_cast<float>(x) * 0.2f);
+    const HeightPyramid pyramid(level);
+    Renderer& r = renderer();
+    r.sync(level, pyramid);
+    const Camera camera = slanting(level, 3, 2, 14, -60);
+    const double alike = likeness(take(r, camera, Finish::quick), take(r, camera, Finish::full));
+    CAPTURE(east, sides, turned, alike);
+    CHECK(alike > 0.8);
 }
 
 TEST_CASE("what a small dab changes keeps its grain where a whole moving picture has none") {

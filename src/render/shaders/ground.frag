@@ -33,6 +33,9 @@ uniform sampler2DArray grains; // brightness of its pictures, a half where it is
 uniform vec4 layerPlace[16];   // as in lay.glsl
 uniform vec3 layerGrain[16];   // repeats a metre; of its second scale; metres where that begins
 uniform vec3 place;
+#ifdef SIDES
+uniform uint laidFlat;         // bits: layers that are seen from above on steep ground, too
+#endif
 in float grainShare, grainAway;
 #endif
 #ifdef CONTOURS
@@ -168,11 +171,21 @@ vec3 blended(vec3 behind) {
 #endif
 
 #ifdef GRAIN
-// How bright a leading layer's picture is against its mean, where it lies at rest: see laid(). Between its scales each
-// pixel takes one or the other, which is half the work.
+// How bright a leading layer's picture is against its mean, where it lies at rest: see laid(). Between its scales, and
+// between the sides from which it is seen, each pixel takes one, which is half the work.
 float grain() {
     float id = floor(texture(leading, placed(onCover)).r * 255.0 + 0.5);
     vec2 at = place.xy + sampleAt * place.z;
+#ifdef SIDES
+    // As blended() has it, but for a sharper turn from one to the next: where pixels take turns is seen.
+    vec3 faces = normalize(cross(dFdx(world), dFdy(world))).yxz;
+    faces *= faces;
+    faces *= faces;
+    faces *= faces * faces;
+    float taken = spread(gl_FragCoord.xy + 31.0) * (faces.x + faces.y + faces.z);
+    if (taken > faces.x && (laidFlat >> uint(id) & 1u) == 0u)
+        at = vec2(taken > faces.x + faces.y ? world.x : world.z, -world.y);
+#endif
 #ifdef EXTRA
     vec4 lies = layerPlace[int(id)];
     at = mat2(lies.x, -lies.y, lies.y, lies.x) * (at - lies.zw);
