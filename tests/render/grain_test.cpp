@@ -91,6 +91,7 @@ TEST_CASE("on steep ground grain lies in a moving picture as at rest, on the sid
     level.lowest = -500, level.highest = 500;
     level.layers.front().sides = sides;
     if (turned) level.layers.front().look.turn = 35;
+    addLayer(level, plainLayer("nowhere", 90, 90, 90));  // has sides, so that the shader knows them
     for (int z = 0; z < level.rows; ++z)
         for (int x = 0; x < level.columns; ++x)
             level.strata[0].heights.set(x, z,
