@@ -39,6 +39,19 @@ std::vector<uint8_t> grainOf(const std::vector<uint8_t>& rgba) {
     return out;
 }
 
+// Grain is laid over the lit map, whose colours are the roots of mean linear ones. A lively picture is darker than
+// that, since the mean of roots lies below the root of the mean; so is its grain then.
+void darken(std::vector<uint8_t>& grain, const std::vector<uint8_t>& rgba) {
+    double sum = 0, squares = 0;
+    for (size_t i = 0; i + 3 < rgba.size(); i += 4) {
+        const double light = 0.3 * rgba[i] + 0.5 * rgba[i + 1] + 0.2 * rgba[i + 2];
+        sum += light, squares += light * light;
+    }
+    if (squares <= 0) return;
+    const double share = sum / std::sqrt(squares * (static_cast<double>(rgba.size()) / 4));
+    for (uint8_t& g : grain) g = static_cast<uint8_t>(g * share + 0.5);
+}
+
 // Brightness against the mean, less 1, coarse: what of a picture is seen from afar, with the contrast of the picture.
 // `fine` is kGrainSize a side, a half is its mean.
 std::vector<float> farGrainOf(const std::vector<uint8_t>& fine) {
@@ -93,6 +106,7 @@ Decoded materialOf(const Layer& layer) {
     const auto prepared = [](Material m) {
         std::vector<uint8_t> grain = grainOf(m.colourHeight);
         std::vector<float> far = farGrainOf(grain);
+        darken(grain, m.colourHeight);
         return std::make_shared<const PreparedMaterial>(std::move(m), std::move(grain), std::move(far));
     };
     Decoded out = made ? Decoded(prepared(made.take())) : Decoded(made.error());

@@ -41,7 +41,8 @@ public:
     const GlTexture& colours() const { return colours_; }
     const GlTexture& reliefs() const { return reliefs_; }
     const GlTexture& shines() const { return shine_; }
-    // How bright the colours are against their mean, which is a half; small and without mipmaps, for the quick picture.
+    // How bright the colours are against the mean of their linear light, which is a half; small and without mipmaps,
+    // for the quick picture.
     const GlTexture& grains() const { return grains_; }
 
     static constexpr int kSize = 512, kGrainSize = 128;

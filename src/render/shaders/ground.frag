@@ -29,7 +29,7 @@ uniform float finer;           // added to the level of detail at which the lit 
 #endif
 #ifdef GRAIN
 uniform sampler2D leading;     // the layer that weighs most
-uniform sampler2DArray grains; // brightness of its pictures, a half where it is their mean; of one level of detail
+uniform sampler2DArray grains; // brightness of its pictures, a half for their mean light; of one level of detail
 uniform vec4 layerPlace[16];   // as in lay.glsl
 uniform vec3 layerGrain[16];   // repeats a metre; of its second scale; metres where that begins
 uniform vec3 place;
