@@ -210,6 +210,7 @@ int main(int count, char** words) {
     };
     struct Worst {
         Seen ratio, slowest;  // against flat, and in milliseconds
+        Seen single;          // by its slowest move, against flat
     };
     struct Row {
         double Figures::*by = &Figures::p95;
@@ -224,6 +225,7 @@ int main(int count, char** words) {
                 const Figures g = figuresOf(ms, quiet);
                 if (g.*by / flatHere > w.ratio.f.*by / w.ratio.flat) w.ratio = {g, flatHere, name};
                 if (g.*by > w.slowest.f.*by) w.slowest = {g, flatHere, name};
+                if (g.worst / flatHere > w.single.f.worst / w.single.flat) w.single = {g, flatHere, name};
             }
         }
     } still, zoomed, undone, turned, went, stroked, retooled, firstUsed;
@@ -307,6 +309,8 @@ int main(int count, char** words) {
     const auto print = [](const char* what, const Worst& w, const char* goal) {
         row(what, w.ratio.where, w.ratio.f, w.ratio.flat, goal);
         if (w.slowest.where != w.ratio.where) row("    slowest", w.slowest.where, w.slowest.f, w.slowest.flat, "");
+        if (w.single.f.worst / w.single.flat > w.ratio.f.worst / w.ratio.flat)
+            row("    slowest single move", w.single.where, w.single.f, w.single.flat, "");
     };
     const struct {
         const char* what;
