@@ -3,10 +3,12 @@
 #include <utility>
 
 #include "base/parallel.h"
+#include "work.h"
 
 namespace jam {
 
-Beside::Beside(int restMs, std::function<Job()> begin, QObject* parent) : QObject(parent), begin_(std::move(begin)) {
+Beside::Beside(const QString& what, int restMs, std::function<Job()> begin, QObject* parent)
+    : QObject(parent), what_(what), begin_(std::move(begin)) {
     rest_.setSingleShot(true);
     rest_.setInterval(restMs);
     connect(&rest_, &QTimer::timeout, this, &Beside::now);
@@ -35,8 +37,14 @@ void Beside::now() {
         giveWay();
         Context context;
         context.cancel = &cancel_;
+        Found found;
+        try {
+            found = job(context);
+        } catch (...) {
+            found = [this, error = caughtError(what_)] { emit failed(error); };
+        }
         QMetaObject::invokeMethod(
-            this, [this, found = job(context)] { end(found); }, Qt::QueuedConnection);
+            this, [this, found] { end(found); }, Qt::QueuedConnection);
     });
 }
 

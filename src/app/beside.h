@@ -19,8 +19,9 @@ public:
     using Found = std::function<void()>;
     // Runs on a thread of its own, with nothing but what it was given.
     using Job = std::function<Found(const Context&)>;
-    // `begin` gives what is to be done; an empty job when there is nothing. It may ask for later() once more.
-    Beside(int restMs, std::function<Job()> begin, QObject* parent = nullptr);
+    // `what` it does, for people. `begin` gives what is to be done; an empty job when there is nothing. It may ask for
+    // later() once more.
+    Beside(const QString& what, int restMs, std::function<Job()> begin, QObject* parent = nullptr);
     ~Beside() override;
 
     // Something has changed: what runs is dropped, and it begins when that has rested.
@@ -28,9 +29,14 @@ public:
     void now();
     bool busy() const { return running_ || rest_.isActive(); }
 
+signals:
+    // What was thrown, such as no memory, in words; it is tried again when something changes.
+    void failed(const Error& error);
+
 private:
     void end(const Found& found);
 
+    const QString what_;
     std::function<Job()> begin_;
     QTimer rest_;
     std::thread thread_;

@@ -21,7 +21,7 @@ Result<Level> Courses::tried(uint32_t id, const std::function<void(Course&)>& ch
     if (!s || !s->course) return Error{"", "", "The course is gone", "choose another"};
     if (s->locked) return Error{"", "", "“" + s->name + "” is protected", "let it go under Strata"};
     change(*s->course);
-    if (const Status ok = checkCourse(next, *s->course); !ok) return ok.error();
+    if (const Status ok = checkCourse(*s->course); !ok) return ok.error();
     Change of;
     of.strata.push_back(id);
     refreshCourses(next, of);
@@ -30,7 +30,7 @@ Result<Level> Courses::tried(uint32_t id, const std::function<void(Course&)>& ch
 
 Result<Level> Courses::triedNew(const Course& course, uint32_t* id) const {
     Level next = place_.document.standing();
-    if (const Status ok = checkCourse(next, course); !ok) return ok.error();
+    if (const Status ok = checkNewCourse(next, course); !ok) return ok.error();
     if (next.strata.size() >= kMaxStrata)
         return Error{"", "", "A level has at most " + std::to_string(kMaxStrata) + " strata and courses",
                      "merge some first"};
@@ -135,13 +135,12 @@ void Courses::removePost(int post) {
 }
 
 void Courses::remove() {
-    const int at = place();
-    if (at < 0) return;
+    if (place() < 0) return;
     const uint32_t id = place_.standpoint.course();
     Level next = place_.document.standing();
     // Its layers go with it.
     layOnCourse(next, id, 0, 0);
-    if (const Status s = removeStratum(next, at); !s) return place_.tell(QString::fromStdString(s.error().sentence()));
+    if (const Status s = removeStratum(next, id); !s) return place_.tell(QString::fromStdString(s.error().sentence()));
     if (place_.document.edit(QObject::tr("Delete a course"), [&](Level& l) { l = std::move(next); }))
         place_.standpoint.setCourse(0);
 }

@@ -47,7 +47,7 @@ QString howMuch(const Level& before, const Level& after, const Change& touched) 
 
 Document::Document(Level level, const QString& what, QObject* parent)
     : QObject(parent), history_(level, what.toStdString()), level_(std::move(level)), pyramid_(level_),
-      shownWater_(level_.water) {
+      shownWater_(level_.water), savedSerial_(history_.serial()) {
     saved_ = std::make_shared<const Level>(level_);
     connect(&catchUp_, &CatchUp::caughtUp, this, &Document::complete);
     connect(&catchUp_, &CatchUp::failed, this,
@@ -82,9 +82,11 @@ void Document::open(ReadyLevel ready, const QString& path, const QString& what) 
     emit sunTurned();
     emit fenceChanged();
     emit watersChanged();
+    emit spotsChanged();
     emit previewChanged();
     emit historyChanged();
     emit named();
+    emit opened();
 }
 
 void Document::markSaved(const QString& path, uint64_t serial, const Level& level) {
@@ -222,13 +224,28 @@ void Document::complete(uint64_t serial, const Level& level) {
 }
 
 bool Document::edit(const QString& what, const std::function<void(Level&)>& change, const QString& gesture) {
-    if (stroking() || lookingBack_) return false;
-    if (preview_) {
-        emit said(tr("Keep or drop the preview first."));
+    return tryEdit(
+        what,
+        [&](Level& l) -> Status {
+            change(l);
+            return {};
+        },
+        gesture);
+}
+
+bool Document::tryEdit(const QString& what, const std::function<Status(Level&)>& change, const QString& gesture) {
+    if (stroking()) return false;
+    if (const QString why = whyNoStroke(); !why.isEmpty()) {
+        emit said(why);
         return false;
     }
     Level next = history_.now();
-    change(next);
+    Status fine = change(next);
+    if (fine) fine = checkNames(next);
+    if (!fine) {
+        emit said(QString::fromStdString(fine.error().sentence()));
+        return false;
+    }
     const Change touched = sameRaster(next, history_.now()) ? changesBetween(next, history_.now()) : Change{};
     const qint64 now = QDateTime::currentMSecsSinceEpoch();
     const bool goesOn = !gesture.isEmpty() && gesture == gesture_ && now - gestureTime_ < kGestureMs &&

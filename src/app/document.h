@@ -70,8 +70,11 @@ public:
     void markSaved(const QString& path, uint64_t serial, const Level& level);
 
     // Makes one undo step of what `change` does to a copy of the level; false when nothing may be changed now. Edits
-    // with the same `gesture` that follow each other closely (turning a knob) become one step.
+    // with the same `gesture` that follow each other closely (turning a knob) become one step. Names that no file could keep
+    // are refused with said().
     bool edit(const QString& what, const std::function<void(Level&)>& change, const QString& gesture = {});
+    // The same with a change that may find that it cannot be made, such as on what is gone: that is said then.
+    bool tryEdit(const QString& what, const std::function<Status(Level&)>& change, const QString& gesture = {});
     // Makes one undo step of work that was done on standing(); a preview makes room for it. Precondition: not stroking.
     void commit(const QString& what, Commit work);
     // Chooses the stratum that brushes go to; no step of the history. Nothing happens for a course.
@@ -114,7 +117,8 @@ public:
 signals:
     // A stroke of the hand became a step.
     void stroked();
-    void replaced();              // another level altogether, or other samples in other places
+    void opened();                // another level altogether; replaced() and all others that concern it came before
+    void replaced();              // the same, or other samples in other places
     void seen(const News& news);  // samples of the level as it is seen
     void looksChanged();          // how layers or water are drawn, whatever their samples
     void layersChanged();         // the list of layers, or anything about one but its samples

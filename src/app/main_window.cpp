@@ -1,14 +1,20 @@
 #include "main_window.h"
 
+#include <QAbstractButton>
+#include <QAbstractSpinBox>
 #include <QApplication>
 #include <QCloseEvent>
+#include <QComboBox>
+#include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QMenu>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QScrollArea>
 #include <QSettings>
+#include <QSlider>
 #include <QVBoxLayout>
 
 #include "panels/bench.h"
@@ -21,6 +27,17 @@
 #include "tool_looks.h"
 
 namespace jam {
+
+namespace {
+
+// What a picture says to the eye its tip says to the ear.
+void nameByTip(QObject* watched) {
+    auto* b = qobject_cast<QAbstractButton*>(watched);
+    if (!b || !b->text().isEmpty() || b->toolTip().isEmpty()) return;
+    b->setAccessibleName(b->toolTip().section('.', 0, 0));
+}
+
+}  // namespace
 
 MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_ptr<Surface> surface)
     : place_(place), shippedLayers_(std::move(layers)), surveyor_(new Surveyor(place.document, this)),
@@ -76,12 +93,16 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
         const Findings& f = *surveyor_->findings();
         view_->setShade(f.shade, f.shadeChanged ? &*f.shadeChanged : nullptr);
     });
+    const auto tellTrouble = [this](const Error& e) { say(QString::fromStdString(e.sentence())); };
+    connect(surveyor_, &Surveyor::failed, this, tellTrouble);
+    connect(reach_, &ReachWatch::failed, this, tellTrouble);
     connect(reach_, &ReachWatch::found, this, [this] { view_->setReach(reach_->reach()); });
     connect(view_, &GroundView::failed, this, &MainWindow::refuse);
     connect(view_, &GroundView::trouble, this, &MainWindow::say);
     connect(view_, &GroundView::sightChanged, this,
             [this] { (*actions_)["contours"]->setChecked(view_->sight().contours); });
     for (const char* held : {"handles", "peek"}) (*actions_)[held]->setAutoRepeat(false);
+    for (QWidget* w : findChildren<QWidget*>()) nameByTip(w);
     qApp->installEventFilter(this);
     (*actions_)["sheet"]->setChecked(true);
     recallBrushes();
@@ -252,7 +273,26 @@ bool MainWindow::isKeyOf(const char* action, int key) const {
     return !s.isEmpty() && s[0].key() == key;
 }
 
+namespace {
+
+// A page that is scrolled must not turn what comes to lie under the pointer; a number that was clicked may be turned.
+bool turnsByAccident(QObject* watched) {
+    const auto* w = qobject_cast<QWidget*>(watched);
+    const bool turns = qobject_cast<QSlider*>(watched) || qobject_cast<QComboBox*>(watched) ||
+                       (qobject_cast<QAbstractSpinBox*>(watched) && !w->hasFocus());
+    for (; turns && w; w = w->parentWidget())
+        if (qobject_cast<const QScrollArea*>(w)) return true;
+    return false;
+}
+
+}  // namespace
+
 bool MainWindow::eventFilter(QObject* watched, QEvent* event) {
+    if (event->type() == QEvent::Polish || event->type() == QEvent::ToolTipChange) nameByTip(watched);
+    if (event->type() == QEvent::Wheel && turnsByAccident(watched)) {
+        event->ignore();  // so it goes on to what scrolls
+        return true;
+    }
     // Keys that act while they are held end with their release, wherever the focus is.
     if (event->type() == QEvent::KeyRelease && !static_cast<QKeyEvent*>(event)->isAutoRepeat()) {
         const int key = static_cast<QKeyEvent*>(event)->key();
@@ -286,6 +326,33 @@ void MainWindow::refuse(const Error& error) {
     lastMessage_ = sentence;
     QMessageBox box(QMessageBox::NoIcon, tr("Jam Hill"), sentence, QMessageBox::Ok, this);
     box.exec();
+}
+
+bool MainWindow::ask(const QString& question, const QString& yes, const QString& no) {
+    view_->letGo();
+    QMessageBox box(QMessageBox::NoIcon, tr("Jam Hill"), question, QMessageBox::NoButton, this);
+    auto* go = box.addButton(yes, QMessageBox::AcceptRole);
+    go->setObjectName("yes");
+    auto* stay = box.addButton(no, QMessageBox::RejectRole);
+    stay->setObjectName("no");
+    box.setDefaultButton(stay);
+    box.setEscapeButton(stay);
+    box.exec();
+    return box.clickedButton() == go;
+}
+
+QString MainWindow::askSaveFile(const QString& title, const QString& start, const QString& filter,
+                                const QString& suffix) {
+    view_->letGo();
+    const QFileInfo from(start);
+    QFileDialog dialog(this, title, from.path(), filter);
+    dialog.setAcceptMode(QFileDialog::AcceptSave);
+    dialog.setFileMode(QFileDialog::AnyFile);
+    // With it the dialog asks about the file that will be written, and not about what was typed.
+    dialog.setDefaultSuffix(suffix);
+    dialog.selectFile(from.fileName());
+    if (dialog.exec() != QDialog::Accepted || dialog.selectedFiles().isEmpty()) return {};
+    return dialog.selectedFiles().front();
 }
 
 // --- files that are dropped ---------------------------------------------------------------------------------------

@@ -45,7 +45,8 @@ public:
     const std::vector<std::unique_ptr<Station>>& stations() const { return stations_; }
 
     // Opens a level file off the interface thread; the present level stays when it fails.
-    void openFile(const QString& path);
+    // `askedAt` is the serial of the history at which the person let the present level go; without it, now.
+    void openFile(const QString& path, std::optional<uint64_t> askedAt = {});
     // Saves the level as it stands off the interface thread; `then` runs when it is safe on the disk.
     void saveTo(const QString& path, std::function<void()> then = {});
     // The last message that was shown to the person, for tests.
@@ -57,6 +58,9 @@ public:
     QWidget* window() override { return this; }
     void say(const QString& sentence) override;
     void refuse(const Error& error) override;
+    bool ask(const QString& question, const QString& yes, const QString& no) override;
+    QString askSaveFile(const QString& title, const QString& start, const QString& filter,
+                        const QString& suffix) override;
     void workOn(const QString& what, LevelJob job) override;
     bool mayLeave() override;
     bool replaceLevel(ReadyLevel level, const QString& path, const QString& what, uint64_t asked) override;
@@ -76,6 +80,7 @@ private:
     void tellTools();
     // Whether the action has this key.
     bool isKeyOf(const char* action, int key) const;
+    bool mayEndWork();
     void rememberBrushes() const;
     void recallBrushes();
     void rememberRecent(const QString& path);

@@ -33,10 +33,11 @@ bool sameForBodies(const Level& a, const Level& b) {
 }  // namespace
 
 ReachWatch::ReachWatch(Document& document, QObject* parent)
-    : QObject(parent), document_(document), beside_(kRestMs, [this] { return begin(); }) {
+    : QObject(parent), document_(document), beside_(tr("Looking for ways"), kRestMs, [this] { return begin(); }) {
     for (const auto signal : {&Document::replaced, &Document::watersChanged, &Document::spotsChanged})
         connect(&document, signal, &beside_, &Beside::later);
     connect(&document, &Document::seen, &beside_, &Beside::later);
+    connect(&beside_, &Beside::failed, this, &ReachWatch::failed);
     beside_.later();
 }
 

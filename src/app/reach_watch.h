@@ -33,6 +33,7 @@ public:
 
 signals:
     void found();
+    void failed(const Error& error);
     void wayFound();
 
 private:

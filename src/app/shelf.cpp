@@ -7,7 +7,10 @@
 #include <QPainter>
 #include <QStandardPaths>
 
+#include "base/names.h"
 #include "files/layer_set.h"
+#include "files/level_file.h"
+#include "files/tip_file.h"
 #include "level/ground.h"
 #include "stroke/stroker.h"
 #include "survey/slope.h"
@@ -19,10 +22,22 @@ namespace {
 
 std::filesystem::path toPath(const QString& s) { return std::filesystem::path(s.toStdString()); }
 
-QString fileNameFor(const QString& name) {
+// A file in `folder` for what has this name, that is not there yet: other names may come to the same letters.
+QString freeFile(const QString& folder, const QString& name, const QString& ending) {
+    constexpr int kMostLetters = 60;
     QString file;
-    for (const QChar c : name.toLower()) file += c.isLetterOrNumber() ? c : QChar('-');
-    return file.isEmpty() ? QString("brush") : file;
+    for (const QChar c : name.toLower().left(kMostLetters)) file += c.isLetterOrNumber() ? c : QChar('-');
+    if (file.isEmpty()) file = "brush";
+    return folder + "/" + QString::fromStdString(freeName(file.toStdString(), [&](const std::string& wish) {
+               return QFileInfo::exists(folder + "/" + QString::fromStdString(wish) + ending);
+           })) +
+           ending;
+}
+
+// What it was called when it was kept; a file that cannot be read is told when it is taken up.
+QString nameOfClip(const QFileInfo& file) {
+    const Result<std::string> name = levelName(toPath(file.filePath()));
+    return name ? QString::fromStdString(name.value()) : file.completeBaseName().replace('-', ' ');
 }
 
 // A small piece of uneven ground for brushes to show themselves on.
@@ -70,15 +85,27 @@ void Shelf::refresh() {
     for (const bool mine : {true, false}) {
         const QDir folder(mine ? ownFolder() + "/clips" : QString::fromStdString((shipped / "clips").string()));
         for (const QFileInfo& f : folder.entryInfoList({"*.jamhill"}, QDir::Files, QDir::Name))
-            clips_.push_back({f.completeBaseName().replace('-', ' '), f.filePath(),
-                              folder.filePath(f.completeBaseName() + ".png"), mine});
+            clips_.push_back(
+                {nameOfClip(f), f.filePath(), folder.filePath(f.completeBaseName() + ".png"), mine});
     }
     emit changed();
 }
 
-QString Shelf::clipFile(const QString& name) {
-    QDir().mkpath(ownFolder() + "/clips");
-    return ownFolder() + "/clips/" + fileNameFor(name) + ".jamhill";
+bool Shelf::hasBrush(const QString& name) const {
+    return std::any_of(brushes_.begin(), brushes_.end(),
+                       [&](const Brush& b) { return b.own && QString::fromStdString(b.preset.name) == name; });
+}
+
+bool Shelf::hasClip(const QString& name) const {
+    return std::any_of(clips_.begin(), clips_.end(), [&](const KeptClip& c) { return c.own && c.name == name; });
+}
+
+QString Shelf::clipFile(const QString& name) const {
+    for (const KeptClip& c : clips_)
+        if (c.own && c.name == name) return c.file;
+    const QString folder = ownFolder() + "/clips";
+    QDir().mkpath(folder);
+    return freeFile(folder, name, ".jamhill");
 }
 
 void Shelf::clipsChanged() { refresh(); }
@@ -102,35 +129,35 @@ Status Shelf::removeClip(size_t index) {
 Status Shelf::addTip(const QString& path) {
     if (Result<TipPtr> tip = readTip(toPath(path)); !tip) return tip.error();
     const QString folder = ownFolder() + "/tips";
+    if (QFileInfo(path).absolutePath() == QFileInfo(folder).absoluteFilePath()) return {};
     QDir().mkpath(folder);
-    const QString goal = folder + "/" + QFileInfo(path).fileName();
-    if (QFileInfo(goal) != QFileInfo(path)) {
-        QFile::remove(goal);
-        if (!QFile::copy(path, goal))
-            return Error{goal.toStdString(), "", "the picture cannot be copied there",
-                         "check the folder's permissions and space"};
-    }
-    refresh();
-    return {};
+    const Result<Bytes> bytes = readFile(toPath(path), kMostTipBytes);
+    if (!bytes) return bytes.error();
+    AtomicFile file(toPath(freeFile(folder, QFileInfo(path).completeBaseName(), ".png")));
+    if (const Status s = file.write(bytes.value()); !s) return s;
+    const Status s = file.commit();
+    if (s) refresh();
+    return s;
 }
 
 Status Shelf::keep(const QString& name, const StrokeSettings& settings) {
     const QString folder = ownFolder() + "/brushes";
     QDir().mkpath(folder);
+    if (const Status s = checkName(name.toStdString()); !s) return s;
     StrokeSettings plain = settings;
     plain.mirror = {};
     plain.layer = 0;
     plain.height.reset();
-    const Status s = savePreset({name.toStdString(), plain}, toPath(folder + "/" + fileNameFor(name) + ".json"));
+    QString file;
+    for (const Brush& b : brushes_)
+        if (b.own && QString::fromStdString(b.preset.name) == name) file = b.file;
+    if (file.isEmpty()) file = freeFile(folder, name, ".json");
+    const Status s = savePreset({name.toStdString(), plain}, toPath(file));
     if (s) refresh();
     return s;
 }
 
-Status Shelf::addBrush(const QString& path) {
-    Result<Preset> p = readPreset(toPath(path), tips_);
-    if (!p) return p.error();
-    return keep(QString::fromStdString(p.value().name), p.value().settings);
-}
+Result<Preset> Shelf::brushFrom(const QString& path) const { return readPreset(toPath(path), tips_); }
 
 Status Shelf::removeBrush(size_t index) {
     const Status s = removeFile(brushes_[index].file, brushes_[index].own);

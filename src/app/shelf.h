@@ -25,21 +25,25 @@ public:
     };
     const std::vector<Brush>& brushes() const { return brushes_; }
 
-    // Copies a PNG to the user's tips.
+    // Copies a PNG to the user's tips; what is there stays, so that one of the same name gets a number.
     Status addTip(const QString& path);
+    // Whether an own brush or clip has this very name, and so would be replaced.
+    bool hasBrush(const QString& name) const;
+    bool hasClip(const QString& name) const;
     // Keeps a brush under a name; an own brush of that name is replaced.
     Status keep(const QString& name, const StrokeSettings& settings);
     Status removeBrush(size_t index);
-    // Copies a brush file that somebody shared.
-    Status addBrush(const QString& path);
+    // The brush in a file that somebody shared, for keep().
+    Result<Preset> brushFrom(const QString& path) const;
     // Clips: pieces of ground, each a level file with a picture beside it.
     struct KeptClip {
         QString name, file, picture;
         bool own;
     };
     const std::vector<KeptClip>& clips() const { return clips_; }
-    // Where a clip of this name is to be kept; its picture goes beside it, ending in .png.
-    static QString clipFile(const QString& name);
+    // Where a clip of this name is to be kept: the file of the one that has it, or one that is free. Its picture goes
+    // beside it, ending in .png.
+    QString clipFile(const QString& name) const;
     // Looks for clips again: they are written on a worker.
     void clipsChanged();
     Status removeClip(size_t index);

@@ -32,11 +32,12 @@ TileSet shadeBetween(const Shade& now, const Shade& before) {
 }  // namespace
 
 Surveyor::Surveyor(Document& document, QObject* parent)
-    : QObject(parent), document_(document), beside_(kRestMs, [this] { return begin(); }) {
+    : QObject(parent), document_(document), beside_(tr("Surveying the level"), kRestMs, [this] { return begin(); }) {
     for (const auto signal :
          {&Document::replaced, &Document::layersChanged, &Document::sunTurned, &Document::watersChanged})
         connect(&document, signal, &beside_, &Beside::later);
     connect(&document, &Document::seen, &beside_, &Beside::later);
+    connect(&beside_, &Beside::failed, this, &Surveyor::failed);
     beside_.now();
 }
 

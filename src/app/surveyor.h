@@ -54,6 +54,7 @@ public:
 
 signals:
     void found();
+    void failed(const Error& error);
 
 private:
     Beside::Job begin();

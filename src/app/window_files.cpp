@@ -41,11 +41,29 @@ bool MainWindow::mayLeave() {
     return !place_.document.dirty();
 }
 
+// Whether what runs may end with the program: what only reads may, and a save that began is finished.
+bool MainWindow::mayEndWork() {
+    if (work_.running() && work_.what() == tr("Saving")) work_.wait();
+    if (!work_.running() || !work_.makes()) return true;
+    QMessageBox box(QMessageBox::NoIcon, tr("Jam Hill"),
+                    tr("“%1” is still at work; what it makes would be lost.").arg(work_.what()), QMessageBox::NoButton,
+                    this);
+    auto* finish = box.addButton(tr("Let it finish"), QMessageBox::AcceptRole);
+    finish->setObjectName("finishWork");
+    auto* stop = box.addButton(tr("Stop it"), QMessageBox::DestructiveRole);
+    stop->setObjectName("stopWork");
+    auto* stay = box.addButton(tr("Stay"), QMessageBox::RejectRole);
+    box.setDefaultButton(finish);
+    box.setEscapeButton(stay);
+    box.exec();
+    if (box.clickedButton() == finish) work_.wait();
+    return box.clickedButton() == finish || box.clickedButton() == stop;
+}
+
 void MainWindow::closeEvent(QCloseEvent* e) {
     view_->letGo();
-    if (!mayLeave()) return e->ignore();
-    if (work_.running() && work_.what() == tr("Saving")) work_.wait();  // a save that began is finished
-    work_.abandon();                                                    // nothing else is told any more
+    if (!mayEndWork() || !mayLeave()) return e->ignore();
+    work_.abandon();  // nothing is told any more
     rememberBrushes();
     e->accept();
 }
@@ -71,8 +89,8 @@ void MainWindow::rememberRecent(const QString& path) {
     settings.setValue("recent", recent.mid(0, kMostRecent));
 }
 
-void MainWindow::openFile(const QString& path) {
-    const uint64_t asked = place_.document.history().serial();
+void MainWindow::openFile(const QString& path, std::optional<uint64_t> askedAt) {
+    const uint64_t asked = askedAt.value_or(place_.document.history().serial());
     work_.start<ReadyLevel>(
         tr("Opening"),
         [file = toPath(path)](const Context& c) -> Result<ReadyLevel> {
@@ -86,14 +104,17 @@ void MainWindow::openFile(const QString& path) {
             if (!loaded) return refuse(loaded.error());
             if (replaceLevel(loaded.take(), path, tr("Open %1").arg(QFileInfo(path).fileName()), asked))
                 rememberRecent(path);
-        });
+        },
+        true);
 }
 
 void MainWindow::openWithDialog() {
     if (!mayLeave()) return;
+    // Work may finish while the dialog is up.
+    const uint64_t asked = place_.document.history().serial();
     const QString path = QFileDialog::getOpenFileName(this, tr("Open a level"),
                                                       QFileInfo(place_.document.path()).path(), tr(kLevelFilter));
-    if (!path.isEmpty()) openFile(path);
+    if (!path.isEmpty()) openFile(path, asked);
 }
 
 void MainWindow::saveTo(const QString& path, std::function<void()> then) {
@@ -127,9 +148,8 @@ bool MainWindow::saveAs(std::function<void()> then) {
     const Document& document = place_.document;
     const QString name = QString::fromStdString(document.standing().name).toLower().replace(' ', '-');
     const QString start = document.path().isEmpty() ? QDir::home().filePath(name + ".jamhill") : document.path();
-    QString path = QFileDialog::getSaveFileName(this, tr("Save the level"), start, tr(kLevelFilter));
+    const QString path = askSaveFile(tr("Save the level"), start, tr(kLevelFilter), "jamhill");
     if (path.isEmpty()) return false;
-    if (QFileInfo(path).suffix().isEmpty()) path += ".jamhill";
     saveTo(path, std::move(then));
     return true;
 }

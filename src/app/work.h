@@ -24,13 +24,16 @@ public:
     ~Work() override { abandon(); }
 
     // Runs `job` on another thread, then `outcome` on this one with what it gave; exceptions become errors. `job` holds
-    // its own copies of all it needs. Says why not, and returns false, when other work is running.
+    // its own copies of all it needs. Says why not, and returns false, when other work is running. What only `reads` may
+    // end with the program; what makes something is asked about.
     template <class T>
     bool start(const QString& what, std::function<Result<T>(const Context&)> job,
-               std::function<void(Result<T>)> outcome);
+               std::function<void(Result<T>)> outcome, bool reads = false);
 
     bool running() const { return running_; }
     const QString& what() const { return what_; }
+    // Whether what it does would be missed.
+    bool makes() const { return makes_; }
     void cancel() {
         if (cancel_) *cancel_ = true;
     }
@@ -51,14 +54,15 @@ private:
 
     std::shared_ptr<std::atomic<bool>> cancel_;
     std::function<void()> join_;  // waits for the thread
-    bool running_ = false;
+    bool running_ = false, makes_ = false;
     QString what_;
 };
 
 template <class T>
 bool Work::start(const QString& what, std::function<Result<T>(const Context&)> job,
-                 std::function<void(Result<T>)> outcome) {
+                 std::function<void(Result<T>)> outcome, bool reads) {
     if (!begin(what)) return false;
+    makes_ = !reads;
     using Outcome = std::shared_ptr<Result<T>>;
     QFuture<Outcome> future =
         QtConcurrent::run([what, job = std::move(job), cancel = cancel_](QPromise<Outcome>& promise) {

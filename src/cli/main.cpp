@@ -25,6 +25,23 @@ Verb addWalk(CLI::App& app);
 
 using namespace jam::cli;
 
+namespace {
+
+// What no verb expects, such as no memory, ends in words like everything else.
+int run(const Verb& verb) {
+    const std::string name = verb.app->get_name();
+    try {
+        return verb.run();
+    } catch (const std::bad_alloc&) {
+        return refuse(
+            {"", name, "it needs more memory than there is", "close other programs, or work on a smaller level"});
+    } catch (const std::exception& e) {
+        return refuse({"", name, e.what(), "the files are as they were"});
+    }
+}
+
+}  // namespace
+
 int main(int count, char** words) {
     CLI::App app{"Jam Hill without a window"};
     app.require_subcommand(1);
@@ -39,6 +56,6 @@ int main(int count, char** words) {
         return app.exit(e) == 0 ? 0 : 2;
     }
     for (const Verb& v : verbs)
-        if (*v.app) return v.run();
+        if (*v.app) return run(v);
     return 2;
 }

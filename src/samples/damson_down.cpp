@@ -395,7 +395,7 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers, const Level& wall
     // Clover and leaves lie under paths and rock; moss and cobbles over all.
     for (const char* under : {"Leaf litter", "Clover"})
         for (size_t i = 0; i < level.layers.size(); ++i)
-            if (level.layers[i].name == under) moveLayer(level, static_cast<int>(i), 1);
+            if (level.layers[i].name == under) static_cast<void>(moveLayer(level, level.layers[i].id, 1));
     Hand hand(std::move(level));
     raiseTheDown(hand);
     roughen(hand);

@@ -215,7 +215,7 @@ TEST_CASE("the chosen layer survives undo when it can") {
     Workplace s(flatLevel(65, 65, 3));
     const uint32_t second = s.document.level().layers[1].id;
     s.chooseLayer(second);
-    s.document.edit("Delete layer", [](Level& l) { removeLayer(l, 1); });
+    s.document.edit("Delete layer", [](Level& l) { REQUIRE(removeLayer(l, l.layers[1].id)); });
     CHECK(s.document.level().layer(s.standpoint.layer()) != nullptr);
     CHECK(s.standpoint.layer() != second);
     s.document.undo();

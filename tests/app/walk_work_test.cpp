@@ -370,6 +370,94 @@ TEST_CASE("who gets where is told, shown, found and mended until the trail passe
     CHECK(stage.window.reach().reach()->reaches(gate, barn));
 }
 
+TEST_CASE("in the middle of a replayed walk every exit leads back, and every key and button does what it says") {
+    WalkStage stage;
+    stage.put(40, 60);
+    // A walk to be walked again: some seconds north.
+    stage.dropIn(60, 70);
+    REQUIRE(stage.walker());
+    stage.hold(Qt::Key_W);
+    REQUIRE(stage.waitFor([&] { return stage.walker()->state().z < stage.z(45); }));
+    stage.let(Qt::Key_W);
+    stage.key(Qt::Key_Escape);
+    const auto walk = stage.station().lastWalk();
+    REQUIRE(walk);
+    const WalkState end = replayWalk(stage.level(), *walk).end;
+    const Camera before = stage.view().camera();
+    const size_t steps = stage.steps();
+    const Level level = stage.level();
+    const Tool tool = stage.place.toolbox.tool();
+    const auto again = [&] {
+        stage.window.findChild<QPushButton*>("walkAgain")->click();
+        REQUIRE(stage.walker());
+        REQUIRE(stage.waitFor([&] { return stage.walker()->state().z < walk->z - 2; }));
+    };
+    const std::pair<const char*, std::function<void()>> exits[] = {
+        {"Esc", [&] { stage.key(Qt::Key_Escape); }},
+        {"lost focus",
+         [&] {
+             QFocusEvent lost(QEvent::FocusOut);
+             QCoreApplication::sendEvent(stage.canvas(), &lost);
+         }},
+        {"a dialog",
+         [&] {
+             stage.answer([](QWidget* open) { static_cast<QDialog*>(open)->reject(); });
+             stage.window.actions()["keys"]->trigger();
+         }},
+        {"another station",
+         [&] { stage.place.standpoint.setStation("light"), stage.place.standpoint.setStation("walk"); }},
+        {"another walk", [&] { stage.window.actions()["dropIn"]->trigger(), stage.key(Qt::Key_Escape); }}};
+    for (const auto& [name, leave] : exits) {
+        CAPTURE(name);
+        again();
+        leave();
+        CHECK(stage.waitFor([&] { return !stage.view().handBusy(); }));
+        CHECK(stage.view().camera() == before);
+        CHECK(stage.steps() == steps);
+        // What was walked last is what can be walked again.
+        stage.place.standpoint.setStation("walk");
+        REQUIRE(stage.station().lastWalk());
+        if (std::string(name) == "another walk") break;
+    }
+    // Keys of tools, of undo and of the wheel of commands do nothing meanwhile, nor does the mouse.
+    const auto sameAgain = [&] {
+        stage.window.station<WalkStation>()->keep(walk);
+        again();
+    };
+    sameAgain();
+    for (const int key : {Qt::Key_1, Qt::Key_2, Qt::Key_H, Qt::Key_R, Qt::Key_Delete}) {
+        CAPTURE(key);
+        stage.key(key);
+        REQUIRE(stage.walker());
+    }
+    stage.press({200, 200});
+    stage.move({240, 220});
+    stage.release({240, 220});
+    REQUIRE(stage.walker());
+    CHECK(stage.place.toolbox.tool() == tool);
+    CHECK(stage.steps() == steps);
+    CHECK(stage.level() == level);
+    // Shift alone does not take over: it ends where it ended.
+    stage.hold(Qt::Key_Shift);
+    REQUIRE(stage.waitFor(
+        [&] { return std::hypot(stage.walker()->state().x - end.x, stage.walker()->state().z - end.z) < 0.4; }));
+    stage.let(Qt::Key_Shift);
+    // Enter begins again from where it began.
+    stage.key(Qt::Key_Return);
+    REQUIRE(stage.walker());
+    CHECK(std::abs(stage.walker()->state().z - walk->z) < 3);
+    // Who takes a key goes on by himself, and stands still when that is let go.
+    stage.hold(Qt::Key_S);
+    REQUIRE(stage.waitFor([&] { return stage.walker()->state().z > walk->z + 2; }));
+    stage.let(Qt::Key_S);
+    REQUIRE(stage.waitFor([&] { return stage.walker()->state().vz == 0; }));
+    const double z = stage.walker()->state().z;
+    QTest::qWait(300);
+    CHECK(stage.walker()->state().z == z);
+    stage.key(Qt::Key_Escape);
+    CHECK(stage.view().camera() == before);
+}
+
 TEST_CASE("the body goes along a way by itself, and a walk is kept, walked again and refused elsewhere") {
     WalkStage stage;
     stage.put(30, 40);

@@ -544,3 +544,34 @@ TEST_CASE("a recorded walk is walked again, and one that falls out says so") {
     CHECK(lost.text.find("fell off the east edge") != std::string::npos);
     CHECK(walk("Elsewhere", "[]").text.find("walked in") != std::string::npos);
 }
+
+TEST_CASE("names that no file could keep end in words, whatever their letters are") {
+    const Desk desk;
+    const auto refused = desk.run("new a.jamhill --columns 9 --rows 9 --name " + std::string(600, 'n'));
+    CHECK(refused.code == 2);
+    CHECK(refused.text.find("longer than 500 bytes; choose a shorter one") != std::string::npos);
+    CHECK_FALSE(fs::exists(desk.path / "a.jamhill"));
+    // Latin-1 on the command line, as old scripts have it.
+    CHECK(desk.run("new a.jamhill --columns 9 --rows 9 --name $(printf 'caf\\351')").code == 2);
+    CHECK(desk.run("new $(printf 'caf\\351').jamhill --columns 9 --rows 9").code == 0);
+    Pixels p{20, 12, 1, 8, std::vector<uint16_t>(240, 7)};
+    for (size_t i = 0; i < p.samples.size(); ++i) p.samples[i] = static_cast<uint16_t>(i);
+    put(desk.path / "caf\xE9.png", encodePng(p));
+    CHECK(desk.run("import $(printf 'caf\\351').png b.jamhill").code == 0);
+    CHECK(desk.load("b.jamhill").name == "caf?");
+}
+
+TEST_CASE("a flat heightmap and lifting all of a level, as a script does it") {
+    const Desk desk;
+    std::string grid = "ncols 20\nnrows 12\nxllcorner 0\nyllcorner 0\ncellsize 2\n";
+    for (int i = 0; i < 20 * 12; ++i) grid += "5 ";
+    desk.write("sea.asc", grid + "\n");
+    REQUIRE(desk.run("import sea.asc sea.jamhill").code == 0);
+    CHECK(groundSample(desk.load("sea.jamhill"), 3, 3) == 5);
+    REQUIRE(desk.run("reshape sea.jamhill raise --metres 4 --out up.jamhill").code == 0);
+    CHECK(desk.load("up.jamhill").startHeight == 9);
+    CHECK(desk.load("up.jamhill").highest == 59);
+    REQUIRE(desk.run("reshape sea.jamhill raise --metres 4 --ground-alone --out alone.jamhill").code == 0);
+    CHECK(desk.load("alone.jamhill").startHeight == 5);
+    CHECK(groundSample(desk.load("alone.jamhill"), 3, 3) == 9);
+}

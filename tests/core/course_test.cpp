@@ -69,7 +69,7 @@ TEST_CASE("a ramp runs evenly from its foot to its head, and meets the ground ov
     // 80 m, on average 8 m high, 6 m wide and 8 m more in the shoulders, and two round ends.
     CHECK(f.fill > 80 * 8 * 13);
     CHECK(f.fill < 80 * 8 * 16 + 16 * 3.15 * 49);
-    REQUIRE(removeStratum(level, level.stratumIndex(id)));
+    REQUIRE(removeStratum(level, id));
     CHECK(sameGround(level, flatLevel(161, 121, 1)));
 }
 
@@ -237,7 +237,7 @@ TEST_CASE("crossing courses meet at one height, or the upper one goes over") {
     CHECK(at(raised, 0, 0) == Approx(7).margin(0.01));
     // The other order.
     Level turned = level;
-    moveStratum(turned, 1, 2);
+    REQUIRE(moveStratum(turned, turned.strata[1].id, 2));
     turned = commit(level, turned);
     CHECK(at(turned, 0, 0) == Approx(12).margin(0.01));
 }
@@ -281,7 +281,7 @@ TEST_CASE("a course lays its own layers, they follow it, and paint wins") {
     CHECK(share(moved, track, 0, -40) > 0.98);
     // Deleted, it takes its layers with it, and leaves what was painted.
     Level gone = moved;
-    REQUIRE(removeStratum(gone, gone.stratumIndex(id)));
+    REQUIRE(removeStratum(gone, id));
     gone = commit(moved, gone);
     CHECK(share(gone, track, 20, 15) < 0.02);
     CHECK(share(gone, verge, 0, 20) < 0.02);
@@ -322,11 +322,11 @@ TEST_CASE("courses go through files and other sizes") {
 TEST_CASE("a course that cannot be is refused in one sentence") {
     const Level level = flatLevel(100, 100, 1);
     Course c = ramp(-40, 0, 0, 40, 0, 5);
-    CHECK(checkCourse(level, c));
+    CHECK(checkNewCourse(level, c));
     const auto refused = [&](const char* because, auto spoil) {
         Course bad = c;
         spoil(bad);
-        const Status s = checkCourse(level, bad);
+        const Status s = checkNewCourse(level, bad);
         REQUIRE_FALSE(s);
         INFO(s.error().sentence());
         CHECK(s.error().sentence().find(because) != std::string::npos);

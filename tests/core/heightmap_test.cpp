@@ -314,3 +314,48 @@ TEST_CASE("a picture with 256 steps is softened when asked") {
     CHECK(steepest(false) == Approx(1));
     CHECK(steepest(true) < 0.25);
 }
+
+TEST_CASE("a flat heightmap is a level, whatever its samples are") {
+    // A sea in metres, as floats, signed numbers and text; and grey pictures of one tone.
+    const auto text = [](const std::string& value) {
+        std::string grid = "ncols 30\nnrows 20\nxllcorner 0\nyllcorner 0\ncellsize 10\n";
+        for (int z = 0; z < 20; ++z) {
+            for (int x = 0; x < 30; ++x) grid += value + " ";
+            grid += "\n";
+        }
+        return bytesIn(grid);
+    };
+    const auto raw = [](RawSample sample, bool big, std::initializer_list<uint8_t> one) {
+        Bytes b;
+        for (int i = 0; i < 30 * 20; ++i) b.insert(b.end(), one.begin(), one.end());
+        return decodeHeightField(b, "flat.raw", RawLayout{30, 20, sample, big, 0}).take();
+    };
+    const std::pair<HeightField, float> metres[] = {{decodeHeightField(text("5"), "flat.asc").take(), 5.f},
+                                                    {decodeHeightField(text("-12.5"), "flat.asc").take(), -12.5f},
+                                                    {decodeHeightField(text("0"), "flat.asc").take(), 0.f},
+                                                    {raw(RawSample::i16, true, {0x01, 0x00}), 256.f},
+                                                    {raw(RawSample::f32, false, {0, 0, 0xa0, 0x40}), 5.f}};
+    for (const auto& [field, height] : metres) {
+        INFO(field.format << ", " << height);
+        CHECK(field.low == height);
+        CHECK(field.high == height);
+        FieldWish wish;
+        wish.black = field.black, wish.white = field.white;
+        const Result<Level> made = levelFromField(field, wish);
+        REQUIRE(made);
+        CHECK(groundSample(made.value(), 7, 3) == height);
+        CHECK(made.value().lowest == height - 50);
+        CHECK(made.value().highest == height + 50);
+        // All of it at another height.
+        wish.black = wish.white = 88;
+        CHECK(groundSample(levelFromField(field, wish).value(), 7, 3) == 88);
+        wish.white = 80;
+        CHECK_FALSE(levelFromField(field, wish));
+    }
+    Pixels p{30, 20, 1, 16, std::vector<uint16_t>(600, 32768)};
+    const HeightField grey = decodeHeightField(encodePng(p), "grey.png").take();
+    FieldWish wish;
+    CHECK(groundSample(levelFromField(grey, wish).value(), 7, 3) == Approx(100 * 32768 / 65535.0));
+    wish.black = wish.white = 5;
+    CHECK_FALSE(levelFromField(grey, wish));
+}

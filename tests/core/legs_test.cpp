@@ -54,3 +54,41 @@ TEST_CASE("blocks of samples find the nearest leg that all legs of their square 
     REQUIRE(told > 1000);
     REQUIRE(narrower > 100);
 }
+
+TEST_CASE("the leg that counts is the same whichever square of the map it is looked up in", "[property]") {
+    Random random(17);
+    int narrow = 0, compared = 0;
+    for (int round = 0; round < 40; ++round) {
+        const double step = 0.75, size = 64 * step;
+        std::vector<LinePoint> line;
+        for (int i = 0, posts = wholeBetween(random, 2, 9); i < posts; ++i) {
+            LinePoint p;
+            p.x = between(random, -20, 130), p.z = between(random, -20, 90);
+            // The broadest and the finest side by side, with and without shoulders.
+            p.width = round % 5 == 0 ? 6 : wholeBetween(random, 0, 2) * 17.5 + 0.3;
+            p.shoulder = round % 5 == 0 ? 4 : wholeBetween(random, 0, 3) * 6;
+            p.height = i;
+            line.push_back(p);
+        }
+        for (const double beyond : {-1.0, 0.0, 12.0}) {
+            const LegsBy squares(line, 0, 0, size, 3, 2, beyond), whole(line, -1000, -1000, 3000, 1, 1, beyond);
+            for (int tz = 0; tz < 2; ++tz)
+                for (int tx = 0; tx < 3; ++tx)
+                    eachNear(squares, tx, tz, {64 * tx, 64 * tz, 64 * tx + 64, 64 * tz + 64}, 0, 0, step,
+                             [&](int x, int z, const Near& n) {
+                                 const Near all = whole.nearest(0, 0, x * step, z * step);
+                                 const auto reaches = [&](const Near& m) {
+                                     return m.away - 0.5 * m.width <= (beyond < 0 ? m.shoulder : beyond);
+                                 };
+                                 REQUIRE(reaches(n) == reaches(all));
+                                 if (!reaches(n)) return;
+                                 ++compared;
+                                 REQUIRE(n.away == all.away);
+                                 REQUIRE(n.height == all.height);
+                                 narrow += n.width < 1;
+                             });
+        }
+    }
+    REQUIRE(compared > 100'000);
+    REQUIRE(narrow > 300);
+}

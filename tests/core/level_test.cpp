@@ -152,8 +152,8 @@ TEST_CASE("hide and show, and reorder and back, change nothing") {
     level.layers[2].hidden = true;
     CHECK(weightsAt(level, 50, 50)[2] == 0);
     level.layers[2].hidden = false;
-    moveLayer(level, 3, 0);
-    moveLayer(level, 0, 3);
+    REQUIRE(moveLayer(level, level.layers[3].id, 0));
+    REQUIRE(moveLayer(level, level.layers[0].id, 3));
     CHECK(level == before);
 }
 

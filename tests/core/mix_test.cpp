@@ -66,7 +66,8 @@ TEST_CASE("a replaced layer hands over exactly what it showed", "[property]") {
         const int from = wholeBetween(random, 0, 4);
         const int to = (from + wholeBetween(random, 1, 4)) % 5;
         const Level before = level;
-        replaceLayer(level, level.layers[static_cast<size_t>(from)].id, level.layers[static_cast<size_t>(to)].id);
+        REQUIRE(
+            replaceLayer(level, level.layers[static_cast<size_t>(from)].id, level.layers[static_cast<size_t>(to)].id));
         for (int k = 0; k < 300; ++k) {
             const int c = wholeBetween(random, 0, 69), r = wholeBetween(random, 0, 65);
             const auto was = plainShares(before, c, r), is = plainShares(level, c, r);
@@ -99,7 +100,7 @@ TEST_CASE("the finest strength replaces a layer in the end") {
 TEST_CASE("merging leaves the other layers' mix as it was") {
     Level level = hillyLevel(64, 64, 3, 4);
     const Level before = level;
-    mergeDown(level, 2);
+    REQUIRE(mergeDown(level, level.layers[2].id));
     REQUIRE(level.layers.size() == 3);
     for (int i = 0; i < 64; i += 3) {
         const auto was = plainShares(before, i, 63 - i), is = plainShares(level, i, 63 - i);

@@ -182,10 +182,10 @@ TEST_CASE("two neighbours that agree at their corner are both met, and fitting a
     activateShown(now);
     CHECK_FALSE(now.stratum(now.activeStratum)->mixes());
     Level merged = now;
-    CHECK_FALSE(mergeStratumDown(merged, static_cast<int>(merged.strata.size()) - 1));  // onto another border
+    CHECK_FALSE(mergeStratumDown(merged, merged.strata.back().id));  // onto another border
     Level gone = now;
-    REQUIRE(removeStratum(gone, static_cast<int>(gone.strata.size()) - 1));
-    REQUIRE(removeStratum(gone, static_cast<int>(gone.strata.size()) - 1));
+    REQUIRE(removeStratum(gone, gone.strata.back().id));
+    REQUIRE(removeStratum(gone, gone.strata.back().id));
     for (int r = 0; r < level.rows; ++r)
         for (int c = 0; c < level.columns; ++c) REQUIRE(groundSample(gone, c, r) == groundSample(level, c, r));
 }

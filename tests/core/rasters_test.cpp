@@ -130,7 +130,7 @@ TEST_CASE("what differs between two levels is told object by object, and only wh
     CHECK(hidden.layers == std::vector<uint32_t>{before.layers[7].id});
     CHECK(hidden.looks);
     CHECK(differs([](Level& l) { l.layers[0].hidden = true; }).cover.bounds() == before.coverBounds());
-    CHECK(differs([](Level& l) { moveLayer(l, 3, 5); }).cover.bounds() == before.coverBounds());
+    CHECK(differs([](Level& l) { REQUIRE(moveLayer(l, l.layers[3].id, 5)); }).cover.bounds() == before.coverBounds());
     // A name concerns lists, a look the picture, a blend of two both layers' borders.
     const Change named = differs([](Level& l) { l.layers[7].name = "other"; });
     CHECK((named.layers.size() == 1 && !named.looks && !named.samples()));

@@ -229,7 +229,7 @@ TEST_CASE("rules and rasters that do not belong together are found") {
 TEST_CASE("a rule that follows a layer follows its painting") {
     Level level = flatLevel(97, 97, 3);
     const uint32_t path = level.layers[1].id, verge = level.layers[2].id;
-    moveLayer(level, 1, 2);  // the path lies over its verge
+    REQUIRE(moveLayer(level, level.layers[1].id, 2));  // the path lies over its verge
     Rule near = ruleOf(RuleKind::layer, 0, 6, 2);
     near.layer = path;
     level.layer(verge)->rules = {near};

@@ -173,7 +173,7 @@ TEST_CASE("merging down changes no composed height beyond rounding", "[property]
     for (int i = static_cast<int>(level.strata.size()) - 1; i > 0; --i) {
         Level merged = level;
         const Stratum upper = level.strata[static_cast<size_t>(i)], lower = level.strata[static_cast<size_t>(i) - 1];
-        const Status done = mergeStratumDown(merged, i);
+        const Status done = mergeStratumDown(merged, merged.strata[static_cast<size_t>(i)].id);
         if (!upper.visible || !lower.visible || lower.course) {
             CHECK_FALSE(done);
             CHECK(merged == level);
@@ -201,11 +201,13 @@ TEST_CASE("what differs between two stacks holds every sample that does", "[prop
     const int last = static_cast<int>(now.strata.size()) - 1, at = wholeBetween(random, 0, last);
     Stratum& s = now.strata[static_cast<size_t>(at)];
     switch (seed % 6) {
-        case 0: moveStratum(now, at, wholeBetween(random, 0, last)); break;
+        case 0: REQUIRE(moveStratum(now, now.strata[static_cast<size_t>(at)].id, wholeBetween(random, 0, last))); break;
         case 1: s.opacity *= 0.5f; break;
         case 2: s.visible = !s.visible; break;
-        case 3: static_cast<void>(removeStratum(now, at)); break;
-        case 4: now.strata[static_cast<size_t>(duplicateStratum(now, at) ? at + 1 : 0)].visible = true; break;
+        case 3: static_cast<void>(removeStratum(now, now.strata[static_cast<size_t>(at)].id)); break;
+        case 4:
+            now.stratum(duplicateStratum(now, now.strata[static_cast<size_t>(at)].id).value())->visible = true;
+            break;
         case 5:
             if (s.course) s.owned.set(100, 50, 0.125f), s.heights.set(100, 50, 9);
             else s.heights.set(100, 50, 9);
@@ -224,7 +226,7 @@ TEST_CASE("deleting a course returns the ground under it bit for bit") {
     addStratum(level, "lane", static_cast<int>(level.strata.size()) - 1);
     fill(level, level.strata.back(), random, true);
     CHECK(mostApart(groundOf(level), before) > 1);
-    REQUIRE(removeStratum(level, static_cast<int>(level.strata.size()) - 1));
+    REQUIRE(removeStratum(level, level.strata.back().id));
     CHECK(mostApart(groundOf(level), before) == 0);
 }
 
@@ -233,16 +235,16 @@ TEST_CASE("strata come, go and are ordered") {
     const uint32_t ground = level.strata[0].id, upper = level.strata[1].id;
     const uint32_t middle = addStratum(level, "middle", 0);
     CHECK(level.strata[1].id == middle);
-    moveStratum(level, 1, 2);
+    REQUIRE(moveStratum(level, level.strata[1].id, 2));
     CHECK(level.strata[2].id == middle);
-    moveStratum(level, 2, 0);
+    REQUIRE(moveStratum(level, level.strata[2].id, 0));
     CHECK(level.strata[0].id == middle);
     CHECK(level.strata[1].id == ground);
-    moveStratum(level, 0, 2);
+    REQUIRE(moveStratum(level, level.strata[0].id, 2));
     CHECK(level.strata[2].id == middle);
 
     const Level before = level;
-    const uint32_t copy = duplicateStratum(level, 1);
+    const uint32_t copy = duplicateStratum(level, level.strata[1].id).value();
     CHECK(level.stratumIndex(copy) == 2);
     CHECK_FALSE(level.stratum(copy)->visible);
     CHECK(level.stratum(copy)->heights == level.stratum(upper)->heights);
@@ -252,25 +254,25 @@ TEST_CASE("strata come, go and are ordered") {
     // Brushes go on below what is deleted.
     level = before;
     CHECK(level.activeStratum == upper);
-    REQUIRE(removeStratum(level, 1));
+    REQUIRE(removeStratum(level, level.strata[1].id));
     CHECK(level.activeStratum == ground);
-    REQUIRE(removeStratum(level, 0));
+    REQUIRE(removeStratum(level, level.strata[0].id));
     CHECK(level.activeStratum == middle);
-    const Status last = removeStratum(level, 0);
+    const Status last = removeStratum(level, level.strata[0].id);
     REQUIRE_FALSE(last);
     CHECK(last.error().sentence().find("only stratum") != std::string::npos);
     level = before;
     level.strata[0].locked = true;
-    CHECK_FALSE(removeStratum(level, 0));
-    CHECK_FALSE(mergeStratumDown(level, 1));
-    CHECK_FALSE(mergeStratumDown(level, 0));
+    CHECK_FALSE(removeStratum(level, level.strata[0].id));
+    CHECK_FALSE(mergeStratumDown(level, level.strata[1].id));
+    CHECK_FALSE(mergeStratumDown(level, level.strata[0].id));
     // Of stratum and course, the stratum has to stay.
     Level two = flatLevel(kColumns, kRows, 1);
     Random random(1);
     addStratum(two, "lane", 0);
     fill(two, two.strata[1], random, true);
-    CHECK_FALSE(removeStratum(two, 0));
-    CHECK(removeStratum(two, 1));
+    CHECK_FALSE(removeStratum(two, two.strata[0].id));
+    CHECK(removeStratum(two, two.strata[1].id));
 }
 
 TEST_CASE("the last step is moved to another stratum") {

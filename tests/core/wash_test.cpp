@@ -162,9 +162,9 @@ TEST_CASE("a pair of layers may meet in its own way") {
     CHECK(level.pairs.size() == 2);
     setBlendBetween(level, a, b, {});
     CHECK(blendBetween(level, level.layers[1], level.layers[3]) == 0.2f);
-    removeLayer(level, 2);
+    REQUIRE(removeLayer(level, level.layers[2].id));
     CHECK(level.pairs.empty());
-    const uint32_t copy = duplicateLayer(level, 1);
+    const uint32_t copy = duplicateLayer(level, level.layers[1].id).value();
     CHECK(level.layers[2].id == copy);
     CHECK(level.layers[2].colour == level.layers[1].colour);
     CHECK(level.layers[2].coverage.presentTiles() == 0);

@@ -118,6 +118,7 @@ TEST_CASE("raising and scaling all do what their numbers say") {
 TEST_CASE("what does not fit into the level's range is said, not hidden") {
     const Level level = hillyLevel(80, 60, 3, 1);
     WholeWish w;
+    w.along = false;
     w.metres = level.highest + 1;
     const WholeOutcome out = reshapeWhole(level, w).take();
     CHECK(out.clipped > 0.2);

@@ -137,6 +137,7 @@ BrushFields::Field BrushFields::maybeField(const Setting& s) {
     Setting plain = s;
     plain.title = "";
     NumberField* number = fieldOf(plain, whole);
+    number->setName(words(s.title));
     column->addWidget(box);
     column->addWidget(number);
     connect(number, &NumberField::changed, this, [this, &s](double v) { set(s, v / s.shown); });
@@ -243,6 +244,7 @@ BrushFields::Field BrushFields::colourField(const Setting& s) {
 BrushFields::Field BrushFields::restoreField(const Setting& s) {
     auto* box = new QComboBox(this);
     box->setToolTip(words(s.tip));
+    box->setAccessibleName(words(s.title));
     connect(box, &QComboBox::activated, this, [this, box](int i) {
         if (i < 2) place_.toolbox.setRestoreSource(static_cast<RestoreSource>(i));
         else place_.toolbox.setRestoreSource(RestoreSource::step, box->itemData(i).toULongLong());
@@ -268,6 +270,7 @@ void BrushFields::makeMirror(QVBoxLayout* column) {
     column->addWidget(mirrorFold_);
     auto* c = mirrorFold_->column();
     mirror_ = new QComboBox(this);
+    mirror_->setAccessibleName(tr("Mirror"));
     mirror_->setObjectName("mirror");
     mirror_->addItems({tr("None"), tr("East and west"), tr("North and south"), tr("All four ways"),
                        tr("Across the diagonal"), tr("Half turn"), tr("Third of a turn"), tr("Quarter turn")});

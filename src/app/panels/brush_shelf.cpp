@@ -137,13 +137,22 @@ void TipRow::show() {
     }
 }
 
+namespace {
+
+bool mayReplaceBrush(House& house, const QString& name) {
+    return !house.shelf.hasBrush(name) || house.services.ask(BrushList::tr("There is a brush “%1” already.").arg(name),
+                                                             BrushList::tr("Replace it"), BrushList::tr("Keep it"));
+}
+
+}  // namespace
+
 void keepBrush(House& house) {
     bool ok = false;
     const QString name = QInputDialog::getText(house.services.window(), BrushList::tr("Keep the brush"),
                                                BrushList::tr("Under the name"), QLineEdit::Normal,
                                                toolTitle(house.place.toolbox.tool()), &ok)
                              .trimmed();
-    if (!ok || name.isEmpty()) return;
+    if (!ok || name.isEmpty() || !mayReplaceBrush(house, name)) return;
     if (const Status s = house.shelf.keep(name, house.place.toolbox.settings()); !s)
         return house.services.refuse(s.error());
     house.services.say(BrushList::tr("“%1” is kept in %2.").arg(name, Shelf::ownFolder() + "/brushes"));
@@ -167,6 +176,7 @@ BrushList::BrushList(House& house, QWidget* parent)
     head->addWidget(keep);
     column->addLayout(head);
     list_ = new QListWidget(this);
+    list_->setAccessibleName(tr("Brushes"));
     list_->setObjectName("brushes");
     list_->setViewMode(QListView::ListMode);
     list_->setIconSize({26, 26});
@@ -186,11 +196,19 @@ BrushList::BrushList(House& house, QWidget* parent)
     fill();
 }
 
+void takeBrush(House& house, const QString& path) {
+    const Result<Preset> brush = house.shelf.brushFrom(path);
+    if (!brush) return house.services.refuse(brush.error());
+    const QString name = QString::fromStdString(brush.value().name);
+    if (!mayReplaceBrush(house, name)) return;
+    if (const Status s = house.shelf.keep(name, brush.value().settings); !s) return house.services.refuse(s.error());
+    house.services.say(BrushList::tr("“%1” lies with the other brushes now.").arg(name));
+}
+
 void BrushList::take() {
     const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Take in a brush"), {},
                                                       tr("Brushes (*.json)"));
-    if (path.isEmpty()) return;
-    if (const Status s = shelf_.addBrush(path); !s) house_.services.refuse(s.error());
+    if (!path.isEmpty()) takeBrush(house_, path);
 }
 
 void BrushList::fill() {

@@ -16,6 +16,8 @@ class Shelf;
 
 // Keeps the present brush under a name that is asked for.
 void keepBrush(House& house);
+// Keeps the brush in a file that somebody shared, or refuses it.
+void takeBrush(House& house, const QString& path);
 
 // The falloff curves as a row of buttons.
 QWidget* curveButtons(Workplace& place, QWidget* parent);

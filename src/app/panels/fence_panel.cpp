@@ -98,6 +98,7 @@ void FencePanel::makeDrawing(QVBoxLayout* column) {
     row->addWidget(turn_);
     column->addLayout(row);
     join_ = new QComboBox(this);
+    join_->setAccessibleName(tr("How the fence is joined"));
     join_->setObjectName("fenceJoin");
     join_->addItems({tr("Makes a new fence"), tr("Is added to the fence"), tr("Is taken away from it"),
                      tr("Leaves what lies in both")});
@@ -117,11 +118,13 @@ void FencePanel::makeFinding(QVBoxLayout* column) {
     auto* fold = new Fold("foldFenceFind", tr("Find it by"), true, this);
     auto* c = fold->column();
     source_ = new QComboBox(fold);
+    source_->setAccessibleName(tr("Where the fence lies"));
     source_->setObjectName("fenceSource");
     source_->addItems({tr("slope"), tr("altitude"), tr("where a layer shows"), tr("near a layer"), tr("near a course"),
                        tr("near the level's edge"), tr("a kept fence")});
     c->addWidget(source_);
     what_ = new QComboBox(fold);
+    what_->setAccessibleName(tr("Which one the fence follows"));
     what_->setObjectName("fenceWhat");
     what_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     what_->setMinimumContentsLength(6);
@@ -287,6 +290,7 @@ void FencePanel::makeKeeping(QVBoxLayout* column) {
     auto* row = new QHBoxLayout;
     row->setSpacing(2);
     kept_ = new QComboBox(fold);
+    kept_->setAccessibleName(tr("Kept fences"));
     kept_->setObjectName("keptFences");
     kept_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     kept_->setMinimumContentsLength(6);
@@ -336,7 +340,7 @@ void FencePanel::fill() {
     house_.services.workOn(tr("Fill with %1").arg(QString::fromStdString(layer->name)),
                            [id = layer->id](const Level& before, const Context& c) -> Result<Level> {
                                Level after = before;
-                               if (!fillLayer(after, id, 1, {}, c)) return cancelledError();
+                               if (const Status s = fillLayer(after, id, 1, {}, c); !s) return s.error();
                                return after;
                            });
 }
@@ -357,8 +361,15 @@ void FencePanel::keep() {
 void FencePanel::recall() {
     const uint32_t id = kept_->currentData().toUInt();
     const FenceJoin join = place_.standpoint.fenceJoin();
-    change(tr("Fence %1").arg(kept_->currentText()),
-           [=](Level& l, const Context& c) { return joinFence(l, keptFence(l, id), join, c); });
+    const LevelJob recalled =
+        fenceJob([=](Level& l, const Context& c) { return joinFence(l, keptFence(l, id), join, c); });
+    house_.services.workOn(tr("Fence %1").arg(kept_->currentText()),
+                           [=](const Level& before, const Context& c) -> Result<Level> {
+                               const auto it = [id](const KeptFence& f) { return f.id == id; };
+                               if (std::none_of(before.fences.begin(), before.fences.end(), it))
+                                   return goneError("fence");
+                               return recalled(before, c);
+                           });
 }
 
 void FencePanel::forget() {

@@ -29,9 +29,9 @@ NumberField::NumberField(const QString& name, const QString& suffix, Range range
     spin_->setStepType(QAbstractSpinBox::AdaptiveDecimalStepType);
     spin_->setFixedWidth(scaled(96));
     spin_->setFixedHeight(scaled(24));
-    spin_->setAccessibleName(name);
     label->setBuddy(spin_);
     slider_ = new QSlider(Qt::Horizontal, this);
+    setName(name);
     slider_->setRange(0, kSteps);
     slider_->setFocusPolicy(Qt::NoFocus);
     slider_->setFixedHeight(14);
@@ -44,6 +44,11 @@ NumberField::NumberField(const QString& name, const QString& suffix, Range range
         emit changed(v);
     });
     connect(slider_, &QSlider::valueChanged, this, [this](int p) { spin_->setValue(fromSlider(p)); });
+}
+
+void NumberField::setName(const QString& name) {
+    spin_->setAccessibleName(name);
+    slider_->setAccessibleName(name);
 }
 
 void NumberField::setValue(double value) {

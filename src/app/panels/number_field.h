@@ -19,6 +19,8 @@ public:
     };
     NumberField(const QString& name, const QString& suffix, Range range, QWidget* parent = nullptr);
 
+    // What it is called where its label says nothing, because something beside it does.
+    void setName(const QString& name);
     void setValue(double value);  // without telling
     double value() const { return spin_->value(); }
     QDoubleSpinBox* spin() const { return spin_; }

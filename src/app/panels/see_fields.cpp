@@ -44,6 +44,7 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
         view_.setSight(look);
     };
     overlay_ = new QComboBox(this);
+    overlay_->setAccessibleName(tr("What to see on the ground"));
     overlay_->setObjectName("overlay");
     overlay_->addItems({tr("The ground as it is"), tr("Steepness"), tr("Altitude bands"), tr("Curvature"),
                         tr("One layer's coverage"), tr("Stretch of the textures"), tr("Depth of the water"),
@@ -117,6 +118,7 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
     mesh_ = box(tr("Ground mesh"), &Sight::mesh);
     mesh_->setToolTip(tr("The triangles of the samples, where they are far enough apart to be seen."));
     before_ = new QComboBox(this);
+    before_->setAccessibleName(tr("What looking back shows"));
     before_->setToolTip(tr("What the key for looking back shows."));
     before_->addItems({tr("Look back one step"), tr("Look back to the last save")});
     before_->setCurrentIndex(place.document.looksAtSave());

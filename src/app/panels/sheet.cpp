@@ -40,6 +40,7 @@ Sheet::Sheet(House& house, const std::vector<std::unique_ptr<Station>>& stations
     all->addWidget(stack, 1);
     auto* done = new Fold("what-was-done", tr("What was done"), true, this);
     history_ = new QListWidget(done);
+    history_->setAccessibleName(tr("What was done"));
     history_->setObjectName("history");
     history_->setFixedHeight(scaled(kHistoryHeight));
     history_->setFocusPolicy(Qt::TabFocus);

@@ -34,6 +34,12 @@ public:
     // Tells something in passing, or refuses it: a refusal has to be read.
     virtual void say(const QString& sentence) = 0;
     virtual void refuse(const Error& error) = 0;
+    // Asks before something is done that cannot be taken back; `yes` and `no` are what the buttons say. True for yes.
+    virtual bool ask(const QString& question, const QString& yes, const QString& no) = 0;
+    // Where something is to be saved; empty when the person thinks better of it. A name that is typed without an ending
+    // gets `suffix`, and a file of the name that comes of it is asked about.
+    virtual QString askSaveFile(const QString& title, const QString& start, const QString& filter,
+                                const QString& suffix) = 0;
     // Changes the level off the interface thread, as one undo step. When the level has moved on meanwhile, the work is
     // done again on what is there then, so that neither is lost.
     virtual void workOn(const QString& what, LevelJob job) = 0;

@@ -2,6 +2,7 @@
 
 #include <cstdio>
 
+#include "base/text.h"
 #include "files/level_file.h"
 #include "place_options.h"
 #include "verb.h"
@@ -21,7 +22,7 @@ int lift(const ClipOptions& o) {
     Result<Level> loaded = loadLevel(o.file);
     if (!loaded) return refuse(loaded);
     Level& level = loaded.value();
-    const std::string name = o.name.empty() ? std::filesystem::path(o.to).stem().string() : o.name;
+    const std::string name = o.name.empty() ? asText(std::filesystem::path(o.to).stem().string()) : o.name;
     Result<Level> clip = Error{};
     if (!o.fence.empty()) {
         const Result<uint32_t> id = idIn(level.fences, o.fence, "--fence", "fence");

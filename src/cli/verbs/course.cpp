@@ -70,7 +70,7 @@ Result<Level> changed(const Level& level, const CourseOptions& o) {
         const Result<uint32_t> id = idIn(coursesOf(level), o.remove, "--remove", "course");
         if (!id) return id.error();
         layOnCourse(next, id.value(), 0, 0);  // with the layers that it laid
-        if (const Status s = removeStratum(next, next.stratumIndex(id.value())); !s) return s.error();
+        if (const Status s = removeStratum(next, id.value()); !s) return s.error();
         return next;
     }
     const Result<Bytes> bytes = readFile(o.from, 4u << 20);
@@ -80,7 +80,7 @@ Result<Level> changed(const Level& level, const CourseOptions& o) {
     std::optional<Error> error;
     Course course = readCourse(Fields(json.value(), o.from, error));
     if (error) return *error;
-    if (const Status s = checkCourse(level, course); !s)
+    if (const Status s = checkNewCourse(level, course); !s)
         return Error{o.from, s.error().field, s.error().problem, s.error().remedy};
     if (level.strata.size() >= kMaxStrata)
         return Error{"", "--add", "the level has " + std::to_string(kMaxStrata) + " strata already",

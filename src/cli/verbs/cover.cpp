@@ -21,8 +21,7 @@ Result<Level> cover(Level level, const CoverOptions& o) {
                                to = idIn(level.layers, o.by, "--by", "layer");
         if (!from) return from.error();
         if (!to) return to.error();
-        if (from.value() == to.value()) return Error{o.file, "--by", "it is the same layer", "name another"};
-        replaceLayer(level, from.value(), to.value());
+        if (const Status s = replaceLayer(level, from.value(), to.value()); !s) return s.error();
     }
     if (!o.ruled.empty()) {
         const Result<uint32_t> id = idIn(level.layers, o.ruled, "--rules-of", "layer");

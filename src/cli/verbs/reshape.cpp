@@ -55,6 +55,8 @@ Verb addReshape(CLI::App& app) {
         ->required();
     v->add_option("--out", o->out, "Write here instead of over LEVEL");
     v->add_option("--metres", w.metres, "raise: by so many metres");
+    v->add_flag("!--ground-alone", w.along,
+                "raise, scale: leave posts, pads, pools, the height range and what rules ask for where they are");
     v->add_option("--low", w.low, "scale: what the lowest ground becomes, metres");
     v->add_option("--high", w.high, "scale: what the highest ground becomes, metres");
     v->add_option("--width", w.width, "smooth: metres");

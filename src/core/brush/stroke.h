@@ -12,6 +12,7 @@
 #include "brush/mirror.h"
 #include "brush/tip.h"
 #include "brush/tool_list.h"
+#include "level/limits.h"
 
 namespace jam {
 
@@ -38,7 +39,6 @@ constexpr float kMinAngle = 1, kMaxAngle = 85;         // degrees
 constexpr float kMinBumps = 0.1f, kMaxBumps = 5000;    // metres, scale of noise
 constexpr int kMaxOctaves = 10;
 constexpr float kMinStep = 0.05f, kMaxStep = 500;  // metres, height of a terrace
-constexpr float kFarHeight = 10000;                // metres, the largest altitude either way
 
 // Altitudes that a brush does not push the ground beyond. Ground that lies beyond already stays.
 struct HeightLimits {

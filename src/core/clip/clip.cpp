@@ -44,6 +44,7 @@ Result<Level> liftClip(const Level& level, const Region& box, const std::string&
     light.fences.clear();
     light.spots.clear();
     light.bodies.clear();
+    light.body = Level{}.body;
     // Pools come along whose place does; streams stay with their courses.
     light.streams.clear();
     std::erase_if(light.pools, [&](const Pool& p) {

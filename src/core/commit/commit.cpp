@@ -6,10 +6,12 @@ namespace {
 
 // On another raster everything may be other than before.
 Change everything(const Level& level) {
-    Change all{level.bounds(), level.coverBounds(), level.bounds()};
+    Change all;
+    all.ground = all.wash = all.gaps = all.water = level.bounds();
+    all.cover = level.coverBounds();
     for (const Stratum& s : level.strata) all.strata.push_back(s.id);
     for (const Layer& l : level.layers) all.layers.push_back(l.id);
-    all.looks = all.sun = all.name = all.fence = all.waters = all.spots = true;
+    all.raster = all.looks = all.sun = all.name = all.fence = all.waters = all.spots = true;
     return all;
 }
 
@@ -22,6 +24,7 @@ long long followingWork(const Level& level, const Change& change) {
 }
 
 Result<Commit> commitWork(const Level& before, Level after, const Context& context, const Change* touched) {
+    if (const Status s = checkNames(after); !s) return s.error();
     Commit c{std::move(after), {}, false};
     c.replaced = !sameRaster(c.level, before);
     c.change = c.replaced ? everything(c.level) : touched ? *touched : changesBetween(c.level, before);

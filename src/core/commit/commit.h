@@ -32,7 +32,7 @@ struct Commit {
 long long followingWork(const Level& level, const Change& change);
 
 // `before` is the level as it was, `after` the hand. `touched`, when it is given, holds every sample that may differ
-// and spares looking for them. Errors: cancelled.
+// and spares looking for them. Errors: a name that no file could keep (checkNames), cancelled.
 Result<Commit> commitWork(const Level& before, Level after, const Context& context = {},
                           const Change* touched = nullptr);
 

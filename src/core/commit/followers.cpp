@@ -32,18 +32,12 @@ void followWater(Level& level, Change& change, const Context& context) {
 void followRules(Level& level, Change& change, const Context& context) {
     change.cover.add(refreshRules(level, change, context));
 }
-long long livingRules(const Level& level, const Change& change) {
-    const auto alive = std::count_if(level.layers.begin(), level.layers.end(), [](const Layer& l) { return l.alive; });
-    const long long finer = static_cast<long long>(level.coverFactor) * level.coverFactor;
-    return alive * ((change.ground.area() + change.water.area()) * finer + change.cover.area());
-}
-
 }  // namespace
 
 const std::vector<Follower>& followers() {
     static const std::vector<Follower> all = {{"courses", followCourses, courses},
                                               {"water", followWater, waterWork},
-                                              {"living rules", followRules, livingRules}};
+                                              {"living rules", followRules, rulesWork}};
     return all;
 }
 

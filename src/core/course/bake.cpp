@@ -110,7 +110,10 @@ TileSet bakeCourse(Level& level, size_t place) {
 
 TileSet refreshCourses(Level& level, const Change& change, const Context& context) {
     TileSet made, touched = change.ground;
-    bool lower = false;  // a course below was baked anew, and this one may meet it
+    // The line of a course below is, or may be, another, and those above that meet it run at another height: whatever its
+    // own tiles say, since one that is hidden or gone is met by nobody. Where one that is gone lay nobody knows.
+    bool lower = std::any_of(change.strata.begin(), change.strata.end(),
+                             [&](uint32_t id) { return level.stratumIndex(id) < 0; });
     for (size_t i = 0; i < level.strata.size() && !context.cancelled(); ++i) {
         const Stratum& s = level.strata[i];
         if (!s.course) continue;
@@ -119,8 +122,11 @@ TileSet refreshCourses(Level& level, const Change& change, const Context& contex
         for (const Post& p : s.course->posts) {
             const int c = std::clamp(static_cast<int>(std::floor(level.toColumn(p.x))), 0, level.columns - 2),
                       r = std::clamp(static_cast<int>(std::floor(level.toRow(p.z))), 0, level.rows - 2);
-            again = again || (!p.height && s.course->use != CourseUse::bank &&
-                              (touched.contains(c, r) || touched.contains(c + 1, r + 1)));
+            // The four samples around may lie in four tiles.
+            for (const int dr : {0, 1})
+                for (const int dc : {0, 1})
+                    again = again || (!p.height && s.course->use != CourseUse::bank &&
+                                      touched.contains(c + dc, r + dr));
         }
         if (!again && s.course->use == CourseUse::carve)
             touched.each([&](int tx, int tz, const Region&) {
@@ -128,8 +134,8 @@ TileSet refreshCourses(Level& level, const Change& change, const Context& contex
                     again = again || s.owned.tile(tx, tz) || legsMayReach(level, *s.course, tx, tz);
             });
         if (!again) continue;
+        lower = true;
         const TileSet differs = bakeCourse(level, i);
-        lower = lower || !differs.empty();
         made.add(differs);
         touched.add(differs);
     }
@@ -142,6 +148,22 @@ uint32_t addCourse(Level& level, const std::string& name, Course course) {
     s.course = std::move(course);
     bakeCourse(level, level.strata.size() - 1);
     return id;
+}
+
+TileSet evenPart(const Level& level, size_t place) {
+    TileSet tiles;
+    if (!level.strata[place].course) return tiles;
+    const std::vector<LinePoint> line = lineOf(level, place);
+    for (size_t i = 0; i < line.size(); ++i) {
+        const LinePoint &a = line[i], &b = line[std::min(i + 1, line.size() - 1)];
+        const double half = 0.5 * std::max(a.width, b.width);
+        tiles.add(Region{static_cast<int>(std::floor(level.toColumn(std::min(a.x, b.x) - half))),
+                         static_cast<int>(std::floor(level.toRow(std::min(a.z, b.z) - half))),
+                         static_cast<int>(std::ceil(level.toColumn(std::max(a.x, b.x) + half))) + 1,
+                         static_cast<int>(std::ceil(level.toRow(std::max(a.z, b.z) + half))) + 1}
+                      .clipped(level.bounds()));
+    }
+    return tiles;
 }
 
 void courseDistances(const Level& level, size_t place, double most, const Region& cover, View<float> out) {

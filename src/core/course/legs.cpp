@@ -9,22 +9,32 @@ namespace jam {
 LegsBy::LegsBy(const std::vector<LinePoint>& line, double x0, double z0, double size, int across, int down,
                double reachBeyond)
     : line_(line), x0_(x0), z0_(z0), size_(size), across_(across), down_(down),
-      legs_(static_cast<size_t>(across) * static_cast<size_t>(down)) {
+      legs_(static_cast<size_t>(across) * static_cast<size_t>(down)), reached_(legs_.size()) {
+    const auto reachOf = [&](const LinePoint& p) {
+        return 0.5 * p.width + (reachBeyond < 0 ? p.shoulder : reachBeyond);
+    };
+    double farthest = 0;
+    for (const LinePoint& p : line) farthest = std::max(farthest, reachOf(p));
     for (size_t i = 0; i + 1 < line.size(); ++i) {
         const LinePoint &a = line[i], &b = line[i + 1];
         const double dx = b.x - a.x, dz = b.z - a.z, far = dx * dx + dz * dz;
-        const double reach = std::max(0.5 * a.width + (reachBeyond < 0 ? a.shoulder : reachBeyond),
-                                      0.5 * b.width + (reachBeyond < 0 ? b.shoulder : reachBeyond));
+        const double reach = std::max(reachOf(a), reachOf(b));
         flat_.push_back({a.x, a.z, dx, dz, far > 0 ? 1 / far : 0, reach});
         const auto square = [&](double v, double origin, int most) {
             return std::clamp(static_cast<int>(std::floor((v - origin) / size)), -1, most);
         };
-        const int fx = std::max(square(std::min(a.x, b.x) - reach, x0, across), 0),
-                  tx = std::min(square(std::max(a.x, b.x) + reach, x0, across), across - 1),
-                  fz = std::max(square(std::min(a.z, b.z) - reach, z0, down), 0),
-                  tz = std::min(square(std::max(a.z, b.z) + reach, z0, down), down - 1);
-        for (int z = fz; z <= tz; ++z)
-            for (int x = fx; x <= tx; ++x) legs_[index(x, z)].push_back(static_cast<uint32_t>(i));
+        // f(index) for the squares within so many metres of the leg.
+        const auto around = [&](double metres, auto f) {
+            const int fx = std::max(square(std::min(a.x, b.x) - metres, x0, across), 0),
+                      tx = std::min(square(std::max(a.x, b.x) + metres, x0, across), across - 1),
+                      fz = std::max(square(std::min(a.z, b.z) - metres, z0, down), 0),
+                      tz = std::min(square(std::max(a.z, b.z) + metres, z0, down), down - 1);
+            for (int z = fz; z <= tz; ++z)
+                for (int x = fx; x <= tx; ++x) f(index(x, z));
+        };
+        around(reach, [&](size_t s) { reached_[s] = true; });
+        // What lies nearer than one that reaches is no farther than the one that reaches farthest.
+        around(farthest, [&](size_t s) { legs_[s].push_back(static_cast<uint32_t>(i)); });
     }
 }
 

@@ -17,14 +17,17 @@ struct Near {
     double height = 0, width = 0, shoulder = 0, banking = 0;
 };
 
-// Legs of a line, looked up by the square of the map that they may concern.
+// Legs of a line, looked up by the square of the map that they may concern: those that reach into it, and those that do
+// not but may lie nearer to something there than one that does. So what is found does not depend on the squares, and
+// ground has no seams between them.
 class LegsBy {
 public:
     // `reach` beyond the even part, or the shoulder's when it is negative; by squares of `size` metres from an origin.
     // The line must live as long.
     LegsBy(const std::vector<LinePoint>& line, double x0, double z0, double size, int across, int down,
            double reachBeyond);
-    bool any(int x, int z) const { return !legs_[index(x, z)].empty(); }
+    // Whether a leg reaches into square (x, z).
+    bool any(int x, int z) const { return reached_[index(x, z)]; }
     // Whether any of the legs of square (x, z) reaches into a part of it, between these metres.
     bool reach(int x, int z, double west, double north, double east, double south) const;
     // From the legs of square (x, z), to world (px, pz).
@@ -42,6 +45,7 @@ private:
     double x0_, z0_, size_;
     int across_, down_;
     std::vector<std::vector<uint32_t>> legs_;
+    std::vector<bool> reached_;
     // What looking for the nearest needs of each leg.
     struct Leg {
         double x, z, dx, dz, perSquare, reach;

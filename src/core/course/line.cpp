@@ -293,10 +293,22 @@ bool crossesItself(const std::vector<LinePoint>& line) {
     return crosses;
 }
 
-Status checkCourse(const Level& level, const Course& course) {
-    const auto wrong = [](size_t post, const char* what, const std::string& problem, const std::string& remedy) {
-        return Error{"", "post " + std::to_string(post + 1) + (*what ? std::string(", ") + what : ""), problem, remedy};
-    };
+namespace {
+
+Error wrongPost(size_t post, const char* what, const std::string& problem, const std::string& remedy) {
+    return {"", "post " + std::to_string(post + 1) + (*what ? std::string(", ") + what : ""), problem, remedy};
+}
+
+}  // namespace
+
+Status checkNewCourse(const Level& level, const Course& course) {
+    for (size_t i = 0; i < course.posts.size(); ++i)
+        if (!level.holds(course.posts[i].x, course.posts[i].z))
+            return wrongPost(i, "", "it lies outside of the level", "put it on the ground");
+    return checkCourse(course);
+}
+
+Status checkCourse(const Course& course) {
     const auto& posts = course.posts;
     if (course.use == CourseUse::pad) {
         if (posts.size() != 1) return Error{"", "posts", "a pad has " + std::to_string(posts.size()), "give it one"};
@@ -309,7 +321,8 @@ Status checkCourse(const Level& level, const Course& course) {
                      "give at most " + std::to_string(kMaxPosts)};
     for (size_t i = 0; i < posts.size(); ++i) {
         const Post& p = posts[i];
-        if (!level.holds(p.x, p.z)) return wrong(i, "", "it lies outside of the level", "put it on the ground");
+        if (!(std::abs(p.x) <= kFarPlace && std::abs(p.z) <= kFarPlace))
+            return wrongPost(i, "", "it lies too far away", "put it on the ground");
         const struct {
             const char* name;
             float value, low, high;
@@ -317,13 +330,13 @@ Status checkCourse(const Level& level, const Course& course) {
         } ranges[] = {{"width", p.width, kMinCourseWidth, kMaxCourseWidth, " m"},
                       {"shoulder", p.shoulder, 0, kMaxCourseWidth, " m"},
                       {"banking", p.banking, -kMaxBanking, kMaxBanking, " degrees"},
-                      {"height", p.height.value_or(0), -10000, 10000, " m"}};
+                      {"height", p.height.value_or(0), -kFarHeight, kFarHeight, " m"}};
         for (const auto& r : ranges)
             if (!(std::isfinite(r.value) && r.value >= r.low && r.value <= r.high))
-                return wrong(i, r.name, "it is " + number(r.value),
-                             "use " + number(r.low) + " to " + number(r.high) + r.unit);
+                return wrongPost(i, r.name, "it is " + number(r.value),
+                                 "use " + number(r.low) + " to " + number(r.high) + r.unit);
         if (i > 0 && std::hypot(p.x - posts[i - 1].x, p.z - posts[i - 1].z) < 1e-3)
-            return wrong(i, "", "it stands where the one before does", "move or delete it");
+            return wrongPost(i, "", "it stands where the one before does", "move or delete it");
     }
     return {};
 }

@@ -38,8 +38,10 @@ CourseFigures courseFigures(const Level& level, size_t place);
 // Whether the line crosses itself, its posts apart.
 bool crossesItself(const std::vector<LinePoint>& line);
 
-// Errors: fewer than two posts (of a pad, other than one) or too many, numbers out of range, a post outside of the
-// level.
-Status checkCourse(const Level& level, const Course& course);
+// Errors: fewer than two posts (of a pad, other than one) or too many, numbers out of range, a post farther away than
+// kFarPlace. Posts may lie beside the level, where a crop left them: its edge counts as the ground there.
+Status checkCourse(const Course& course);
+// The same for one that is drawn: it lies on the level.
+Status checkNewCourse(const Level& level, const Course& course);
 
 }  // namespace jam

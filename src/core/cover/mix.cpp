@@ -75,6 +75,16 @@ void transfer(Level& level, const Region& region, int from, int to, Share shareA
             level.layers[static_cast<size_t>(i)].coverage.write(region, rasters[static_cast<size_t>(i)].view());
 }
 
+// What was moved under living rules, so that the mix stays as it is, is the hand's from then on.
+void holdWhatChanged(Layer& layer, const TiledGrid<uint16_t>& before) {
+    std::vector<Region> tiles;
+    layer.coverage.eachChangedTile(before, [&](int tx, int tz) { tiles.push_back(layer.coverage.tileRegion(tx, tz)); });
+    for (const Region& t : tiles)
+        for (int z = t.z0; z < t.z1; ++z)
+            for (int x = t.x0; x < t.x1; ++x)
+                if (layer.coverage.at(x, z) != before.at(x, z)) layer.held.set(x, z, kFullCover);
+}
+
 }  // namespace
 
 void writeWeights(Level& level, const Region& region, const std::vector<View<const uint8_t>>& planes) {
@@ -117,20 +127,32 @@ Region replaceUnder(Level& level, const Dab& dab, float share, uint32_t from, ui
     return dab.region;
 }
 
-void replaceLayer(Level& level, uint32_t from, uint32_t to) {
+Status replaceLayer(Level& level, uint32_t from, uint32_t to) {
+    const int a = level.layerIndex(from), b = level.layerIndex(to);
+    if (a < 0 || b < 0) return goneError("layer");
+    if (a == b) return Error{"", "layer", "it would take its own place", "choose another"};
+    for (const int i : {a, b})
+        if (const Layer& l = level.layers[static_cast<size_t>(i)]; l.locked)
+            return Error{"", "", "“" + l.name + "” is protected", "let it go in the sheet to change it"};
     for (const uint32_t id : {from, to}) restRules(level, id);
-    eachBand(level, [&](const Region& band) {
-        transfer(level, band, level.layerIndex(from), level.layerIndex(to), [](int, int) { return 1.0; });
-    });
+    const Level before = level;
+    eachBand(level, [&](const Region& band) { transfer(level, band, a, b, [](int, int) { return 1.0; }); });
+    for (Layer& l : level.layers)
+        if (l.alive) holdWhatChanged(l, before.layer(l.id)->coverage);
+    return {};
 }
 
-void mergeDown(Level& level, int index) {
-    assert(index > 0);
-    replaceLayer(level, level.layers[static_cast<size_t>(index)].id, level.layers[static_cast<size_t>(index) - 1].id);
-    removeLayer(level, index);
+Status mergeDown(Level& level, uint32_t layer) {
+    const int index = level.layerIndex(layer);
+    if (index < 0) return goneError("layer");
+    const std::string& name = level.layers[static_cast<size_t>(index)].name;
+    if (index == 0) return Error{"", "", "“" + name + "” is the lowest layer", "move it over another one first"};
+    if (const Status s = replaceLayer(level, layer, level.layers[static_cast<size_t>(index) - 1].id); !s) return s;
+    return removeLayer(level, layer);
 }
 
-bool fillLayer(Level& level, uint32_t layer, float target, const PaintWhere& where, const Context& context) {
+Status fillLayer(Level& level, uint32_t layer, float target, const PaintWhere& where, const Context& context) {
+    if (!level.layer(layer)) return goneError("layer");
     const Level origin = level;
     bool cancelled = false;
     eachBand(origin, [&](const Region& band) {
@@ -145,9 +167,12 @@ bool fillLayer(Level& level, uint32_t layer, float target, const PaintWhere& whe
             if (Layer& l = level.layers[i]; !l.locked && (!l.hidden || l.id == layer)) holdByHand(l, dab, 1);
         context.report(static_cast<double>(band.z1) / origin.coverRows());
     });
-    if (cancelled) level = origin;
-    else holdOutside(origin, level);
-    return !cancelled;
+    if (cancelled) {
+        level = origin;
+        return cancelledError();
+    }
+    holdOutside(origin, level);
+    return {};
 }
 
 }  // namespace jam

@@ -15,12 +15,15 @@ void writeWeights(Level& level, const Region& region, const std::vector<View<con
 // for these two, keep their coverage. The finest share still has an effect. Returns the samples that may have changed.
 // Precondition: two different layers of the level.
 Region replaceUnder(Level& level, const Dab& dab, float share, uint32_t from, uint32_t to);
-// The same everywhere and altogether; rules of these two no longer look after them.
-void replaceLayer(Level& level, uint32_t from, uint32_t to);
-// Gives what the layer shows to the one below it and removes it; that one's pictures stay. Precondition: index > 0.
-void mergeDown(Level& level, int index);
+// The same everywhere and altogether; rules of these two no longer look after them, and those of the layers between
+// leave alone what had to move there. Errors: one of them is gone or protected, or they are the same.
+Status replaceLayer(Level& level, uint32_t from, uint32_t to);
+// Gives what the layer shows to the one below it and removes it; that one's pictures stay. Errors: it is gone, the
+// lowest, or one of both is protected.
+Status mergeDown(Level& level, uint32_t layer);
 
-// Paints a layer everywhere that `where` allows, towards `target`. The level stays as it was when cancelled.
-bool fillLayer(Level& level, uint32_t layer, float target, const PaintWhere& where, const Context& context = {});
+// Paints a layer everywhere that `where` allows, towards `target`. Errors: it is gone, or cancelled; then the level
+// stays as it was.
+Status fillLayer(Level& level, uint32_t layer, float target, const PaintWhere& where, const Context& context = {});
 
 }  // namespace jam

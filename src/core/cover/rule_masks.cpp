@@ -285,13 +285,14 @@ namespace {
 // Before the first rule the layer lies everywhere or nowhere.
 bool beginsFull(const std::vector<Rule>& rules) { return !rules.empty() && rules.front().way != RuleEffect::add; }
 
-// The cover samples whose coverage a rule may change.
+}  // namespace
+
 TileSet whereItCounts(const Level& level, const Rule& r) {
     TileSet near;  // on the ground
     if (r.way == RuleEffect::only) return level.coverBounds();
     if (r.kind == RuleKind::course) {
-        const Stratum* s = level.stratum(r.layer);
-        if (s && s->course) near = presentTiles(s->owned);
+        if (const int place = level.stratumIndex(r.layer); place >= 0)
+            near = evenPart(level, static_cast<size_t>(place));
     } else if (r.kind == RuleKind::depth || r.kind == RuleKind::shore || r.kind == RuleKind::above) {
         near = presentTiles(level.water);
     } else {
@@ -300,8 +301,6 @@ TileSet whereItCounts(const Level& level, const Rule& r) {
     const int far = static_cast<int>(std::ceil((ruleReach(r) + 2 * level.spacing) / level.coverSpacing()));
     return overGround(level, near).grown(far, level.coverBounds());
 }
-
-}  // namespace
 
 TileSet rulesDiffer(const Level& level, const std::vector<Rule>& before, const std::vector<Rule>& after) {
     if (beginsFull(before) != beginsFull(after)) return level.coverBounds();

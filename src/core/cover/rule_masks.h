@@ -20,6 +20,8 @@ void readRules(const Level& level, uint32_t own, const std::vector<Rule>& rules,
 
 // Metres around a place that its rules look at, at most.
 double ruleReach(const Rule& rule);
+// The cover samples whose coverage a rule may change, by what the level is now.
+TileSet whereItCounts(const Level& level, const Rule& rule);
 // The cover samples where two lists of rules of one layer may give different coverage.
 TileSet rulesDiffer(const Level& level, const std::vector<Rule>& before, const std::vector<Rule>& after);
 

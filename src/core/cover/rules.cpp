@@ -92,12 +92,23 @@ void changeHeld(Layer& layer, const Dab& dab, float share, void (*kernel)(uint16
         if (span.empty()) continue;
         rows.mask(span.x0, z, span.width(), share, mask.data());
         rowKernels().bits(bits.data(), mask.data(), span.width());
+        // The finest touch moves coverage, and so it counts here too.
+        for (int i = 0; i < span.width(); ++i)
+            if (const auto at = static_cast<size_t>(i); bits[at] == 0 && mask[at] > 0) bits[at] = 1;
         kernel(&held.at(span.x0 - dab.region.x0, z - dab.region.z0), bits.data(), span.width(), goal);
     }
     layer.held.write(dab.region, held.view());
 }
 
 bool looksAtCover(const Rule& r) { return r.kind == RuleKind::layer; }
+// Whether what it looks at, by name, is other than before, whatever its samples are: a layer whose rules rest, a course
+// that owns nothing.
+bool looksAtNamed(const Rule& r, const Change& change) {
+    const std::vector<uint32_t>* ids = r.kind == RuleKind::layer    ? &change.layers
+                                       : r.kind == RuleKind::course ? &change.strata
+                                                                    : nullptr;
+    return ids && std::find(ids->begin(), ids->end(), r.layer) != ids->end();
+}
 bool looksAtWater(const Rule& r) {
     return r.kind == RuleKind::depth || r.kind == RuleKind::shore || r.kind == RuleKind::above;
 }
@@ -215,13 +226,31 @@ TileSet changeRules(Level& level, uint32_t layer, std::vector<Rule> rules, const
     return where;
 }
 
+long long rulesWork(const Level& level, const Change& change) {
+    const long long finer = static_cast<long long>(level.coverFactor) * level.coverFactor,
+                    all = level.coverBounds().area();
+    long long work = 0;
+    for (const Layer& l : level.layers) {
+        if (!l.alive || l.locked) continue;
+        const bool named = std::any_of(l.rules.begin(), l.rules.end(),
+                                       [&](const Rule& r) { return looksAtNamed(r, change); });
+        work += change.raster ? all : (change.ground.area() + change.water.area()) * finer + change.cover.area();
+        if (named) work += 1 + static_cast<long long>(l.base.presentTiles()) * TileSet::kTile * TileSet::kTile;
+    }
+    return work;
+}
+
 TileSet refreshRules(Level& level, const Change& change, const Context& context) {
     TileSet made;
     for (size_t i = 1; i < level.layers.size() && !context.cancelled(); ++i) {
         const Layer& l = level.layers[i];
         if (!l.alive || l.locked) continue;
         TileSet again;
+        if (change.raster) again = level.coverBounds();
         for (const Rule& r : l.rules) {
+            if (change.raster) break;
+            // Where it counted before, and where it does now.
+            if (looksAtNamed(r, change)) again.add(presentTiles(l.base)), again.add(whereItCounts(level, r));
             if (r.kind == RuleKind::noise) continue;
             TileSet seen = overGround(level, change.ground);
             if (looksAtWater(r)) seen.add(overGround(level, change.water));

@@ -26,6 +26,8 @@ void restRules(Level& level, uint32_t layer);
 // Runs the living rules again where `change` may alter what they give; returns the cover samples that this may have
 // changed. Layers from the bottom up, so that one may follow another. A cancelled run leaves some layers as they were.
 TileSet refreshRules(Level& level, const Change& change, const Context& context = {});
+// Samples that it would have to look at, about.
+long long rulesWork(const Level& level, const Change& change);
 // The same for one layer, everywhere.
 TileSet refreshLayer(Level& level, uint32_t layer, const Context& context = {});
 // Gives a layer other rules, and runs them where they may give something else. Nothing changes outside of the fence:

@@ -94,7 +94,8 @@ AtomicFile::AtomicFile(fs::path goal) : goal_(std::move(goal)) {
 }
 
 AtomicFile::AtomicFile(AtomicFile&& other) noexcept
-    : goal_(std::move(other.goal_)), part_(std::move(other.part_)), pending_(std::exchange(other.pending_, false)) {}
+    : goal_(std::move(other.goal_)), part_(std::move(other.part_)), pending_(std::exchange(other.pending_, false)),
+      begun_(other.begun_) {}
 
 AtomicFile::~AtomicFile() {
     if (pending_) ::unlink(part_.c_str());
@@ -117,9 +118,14 @@ Status writeTo(const fs::path& part, const fs::path& goal, int how, const uint8_
 
 }  // namespace
 
-Status AtomicFile::write(const Bytes& bytes) { return writeTo(part_, goal_, O_TRUNC, bytes.data(), bytes.size()); }
+Status AtomicFile::write(const Bytes& bytes) {
+    begun_ = true;
+    return writeTo(part_, goal_, O_TRUNC, bytes.data(), bytes.size());
+}
 
-Status AtomicFile::append(const uint8_t* bytes, size_t n) { return writeTo(part_, goal_, O_APPEND, bytes, n); }
+Status AtomicFile::append(const uint8_t* bytes, size_t n) {
+    return writeTo(part_, goal_, std::exchange(begun_, true) ? O_APPEND : O_TRUNC, bytes, n);
+}
 
 Status AtomicFile::commit() {
     {

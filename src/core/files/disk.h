@@ -41,6 +41,7 @@ public:
 private:
     std::filesystem::path goal_, part_;
     bool pending_ = true;
+    bool begun_ = false;  // what lay at part_ before, such as a killed run's, is gone
 };
 
 // A sentence for the error number of a failed system call on `path`.

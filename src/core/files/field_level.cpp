@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/names.h"
 #include "base/text.h"
 #include "level/ground.h"
 #include "shape/steps.h"
@@ -18,18 +19,20 @@ FieldSize sizeOf(const HeightField& field, const FieldWish& wish) {
 }
 
 Result<Level> levelFromField(const HeightField& field, const FieldWish& wish, float margin, const Context& context) {
-    if (!(wish.white > wish.black))
+    // A flat field has one value, which stands for one height.
+    const bool flat = !(field.white > field.black);
+    if (!(wish.white > wish.black) && !(flat && wish.white == wish.black))
         return Error{field.name, "white",
                      "it stands for " + number(wish.white) + " m, not above black at " + number(wish.black) + " m",
                      "give white a greater height than black"};
     const FieldSize size = sizeOf(field, wish);
     NewLevel start;
-    start.name = std::filesystem::path(field.name).stem().string();
+    start.name = shortened(asText(std::filesystem::path(field.name).stem().string()));
     start.columns = size.columns;
     start.rows = size.rows;
     start.spacing = wish.spacing;
-    const double range = field.white > field.black ? static_cast<double>(field.white) - field.black : 1,
-                 perValue = (static_cast<double>(wish.white) - wish.black) / range;
+    const double perValue =
+        flat ? 0 : (static_cast<double>(wish.white) - wish.black) / (static_cast<double>(field.white) - field.black);
     const auto metresOf = [&](double v) { return static_cast<float>(wish.black + (v - field.black) * perValue); };
     start.startHeight = metresOf(field.low);
     start.lowest = std::min(wish.black, metresOf(field.low)) - margin;

@@ -13,7 +13,8 @@ struct FieldWish {
                           // the size; crop: its middle in the shape of the size
     double width = 512, depth = 512;  // metres, with stretch and crop
     double spacing = 1;               // metres between samples
-    float black = 0, white = 100;     // metres that field.black and field.white stand for; black < white
+    float black = 0, white = 100;     // metres that field.black and field.white stand for; black < white,
+                                      // or the same where all of the field is
     Kernel kernel = Kernel::cubic;    // when samples are not kept
     bool soften = false;              // soften the steps of a picture with few values
 };

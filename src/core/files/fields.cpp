@@ -21,6 +21,10 @@ Result<Json> parseJson(const std::string& text, const std::string& file) {
     return json;
 }
 
+std::string toText(const Json& json, int indent) {
+    return json.dump(indent, ' ', false, Json::error_handler_t::replace);
+}
+
 const Json* Fields::find(const char* name, bool required) {
     if (*error_) return nullptr;
     const auto at = json_->find(name);
@@ -53,12 +57,12 @@ bool Fields::flag(const char* name, std::optional<bool> otherwise) {
     return v->get<bool>();
 }
 
-std::string Fields::text(const char* name, std::optional<std::string> otherwise) {
+std::string Fields::text(const char* name, std::optional<std::string> otherwise, size_t most) {
     const Json* v = find(name, !otherwise);
     if (!v) return otherwise.value_or("");
     if (!v->is_string()) return fail(name, "it is not text", "write it in quotes"), "";
     std::string s = v->get<std::string>();
-    if (s.size() > 500) return fail(name, "it is longer than 500 bytes", "shorten it"), "";
+    if (s.size() > most) return fail(name, "it is longer than " + std::to_string(most) + " bytes", "shorten it"), "";
     return s;
 }
 

@@ -18,6 +18,9 @@ using Json = nlohmann::json;
 // Errors: not JSON. Nesting is limited, so that hostile text cannot exhaust the stack.
 Result<Json> parseJson(const std::string& text, const std::string& file);
 
+// As text, `indent` spaces a step; none on one line with -1. Bytes that are no text (in names of files) are replaced.
+std::string toText(const Json& json, int indent);
+
 // A cursor into a JSON value that knows its own path ("layers[2].tileSize") for messages. All cursors made
 // from one share its first error; after an error, reads give harmless values and the caller checks once.
 class Fields {
@@ -33,8 +36,8 @@ public:
     double number(const char* name, double low, double high, std::optional<double> otherwise = {});
     int whole(const char* name, int low, int high, std::optional<int> otherwise = {});
     bool flag(const char* name, std::optional<bool> otherwise = {});
-    // Text of at most 500 bytes.
-    std::string text(const char* name, std::optional<std::string> otherwise = {});
+    // Text of at most `most` bytes.
+    std::string text(const char* name, std::optional<std::string> otherwise = {}, size_t most = kMostName);
     // Text of any length up to `most` bytes, such as a picture.
     std::string longText(const char* name, size_t most);
     // Items of an array with at most `most`; f(item cursor) for objects.

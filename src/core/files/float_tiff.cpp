@@ -56,14 +56,18 @@ std::vector<Region> fileTiles(int columns, int rows) {
     return tiles;
 }
 
-// Some tiles, packed; those that are absent stay empty.
-std::vector<Bytes> packTiles(const TiledGrid<float>& grid, std::span<const Region> tiles) {
+Error notEncoded() { return {"", "heights", "they could not be encoded", "free some memory"}; }
+
+// Some tiles, packed; those that are absent stay empty. Errors: no memory.
+Result<std::vector<Bytes>> packTiles(const TiledGrid<float>& grid, std::span<const Region> tiles) {
     std::vector<Bytes> packed(tiles.size());
+    std::atomic<bool> good{true};
     parallelFor(static_cast<int>(tiles.size()), 1, [&](int first, int end) {
         const std::unique_ptr<ZSTD_CCtx, size_t (*)(ZSTD_CCtx*)> zstd(ZSTD_createCCtx(), ZSTD_freeCCtx);
         Raster<float> tile(kFileTile, kFileTile);
         Bytes plain(kTileBytes), room(ZSTD_compressBound(kTileBytes));
-        for (int i = first; i < end; ++i) {
+        if (!zstd) good = false;
+        for (int i = first; i < end && good; ++i) {
             const Region& part = tiles[static_cast<size_t>(i)];
             // The first is always written: libtiff leaves the table of tiles out of a file that has none.
             if ((part.x0 > 0 || part.z0 > 0) && tileIsAbsent(grid, part)) continue;
@@ -74,10 +78,11 @@ std::vector<Bytes> packTiles(const TiledGrid<float>& grid, std::span<const Regio
                 predict(tile.view().row(z), plain.data() + static_cast<size_t>(z) * 4 * kFileTile);
             const size_t n = ZSTD_compressCCtx(zstd.get(), room.data(), room.size(), plain.data(), plain.size(),
                                                kEffort);
-            if (!ZSTD_isError(n))
-                packed[static_cast<size_t>(i)].assign(room.begin(), room.begin() + static_cast<ptrdiff_t>(n));
+            if (ZSTD_isError(n)) good = false;
+            else packed[static_cast<size_t>(i)].assign(room.begin(), room.begin() + static_cast<ptrdiff_t>(n));
         }
     });
+    if (!good) return notEncoded();
     return packed;
 }
 
@@ -92,6 +97,7 @@ Result<Bytes> encodeFloatTiff(const TiledGrid<float>& grid) {
     {
         const Tiff tiff = openTiff(memory, "w");
         TIFF* t = tiff.get();
+        if (!t) return notEncoded();
         TIFFSetField(t, TIFFTAG_IMAGEWIDTH, static_cast<uint32_t>(grid.columns()));
         TIFFSetField(t, TIFFTAG_IMAGELENGTH, static_cast<uint32_t>(grid.rows()));
         TIFFSetField(t, TIFFTAG_BITSPERSAMPLE, 32);
@@ -107,14 +113,14 @@ Result<Bytes> encodeFloatTiff(const TiledGrid<float>& grid) {
         // Some at a time: all of them beside what is written would take the ground's memory twice.
         for (size_t first = 0; first < tiles.size() && good; first += kAtOnce) {
             const size_t some = std::min(kAtOnce, tiles.size() - first);
-            std::vector<Bytes> packed = packTiles(grid, std::span(tiles).subspan(first, some));
+            Result<std::vector<Bytes>> packed = packTiles(grid, std::span(tiles).subspan(first, some));
+            if (!packed) return packed.error();
             for (size_t i = 0; i < some && good; ++i)
-                if (!packed[i].empty())
-                    good = TIFFWriteRawTile(t, static_cast<uint32_t>(first + i), packed[i].data(),
-                                            static_cast<tmsize_t>(packed[i].size())) > 0;
+                if (Bytes& tile = packed.value()[i]; !tile.empty())
+                    good = TIFFWriteRawTile(t, static_cast<uint32_t>(first + i), tile.data(),
+                                            static_cast<tmsize_t>(tile.size())) > 0;
         }
-        if (!good || !TIFFWriteDirectory(t))
-            return Error{"", "heights", "they could not be encoded", "free some memory"};
+        if (!good || !TIFFWriteDirectory(t)) return notEncoded();
     }
     return std::move(memory.bytes);
 }

@@ -314,7 +314,7 @@ std::string manifestText(const Level& level, const HandoverWish& wish, float bla
     j["weights"] = {{"columns", level.coverColumns()},           {"rows", level.coverRows()},
                     {"spacing", level.coverSpacing()},           {"bits", wish.weightBits},
                     {"sum", wish.weightBits == 8 ? 255 : 65535}, {"layers", std::move(layers)}};
-    return j.dump(2) + "\n";
+    return toText(j, 2) + "\n";
 }
 
 Result<std::vector<std::string>> handOver(const Level& level, const fs::path& folder, const HandoverWish& wish,

@@ -49,10 +49,10 @@ Rule readRule(Fields f) {
     r.to = number("to", range.low, range.high, range.high);
     r.fade = number("fade", 0, range.high - range.low, 0);
     r.strength = number("strength", 0, 1, 1);
-    r.reach = number("reach", 0, 100, r.reach);
+    r.reach = number("reach", 0, kMostRuleReach, r.reach);
     r.layer = static_cast<uint32_t>(f.whole(r.kind == RuleKind::course ? "course" : "layer", 0, 1 << 30, 0));
-    r.level = number("level", -10000, 10000, 0);
-    r.scale = number("scale", 0.1, 5000, r.scale);
+    r.level = number("level", -kFarHeight, kFarHeight, 0);
+    r.scale = number("scale", kLeastRuleScale, kMostRuleScale, r.scale);
     r.seed = static_cast<uint32_t>(f.whole("seed", 0, std::numeric_limits<int>::max(), 1));
     return r;
 }
@@ -61,23 +61,6 @@ Rule readRule(Fields f) {
 
 std::string_view ruleKindName(RuleKind kind) { return kKinds[static_cast<size_t>(kind)]; }
 std::string_view ruleWayName(RuleEffect way) { return kWays[static_cast<size_t>(way)]; }
-
-RuleRange ruleRange(RuleKind kind) {
-    switch (kind) {
-        case RuleKind::slope: return {0, 90};
-        case RuleKind::altitude: return {-10000, 10000};
-        case RuleKind::curvature: return {-1, 1};
-        case RuleKind::facing: return {0, 360};
-        case RuleKind::layer:
-        case RuleKind::course:
-        case RuleKind::low: return {0, 200};
-        case RuleKind::noise: return {0, 1};
-        case RuleKind::depth: return {0, 200};
-        case RuleKind::shore: return {-200, 200};
-        case RuleKind::above: return {0, 200};
-    }
-    return {0, 1};
-}
 
 Json layerToJson(const Layer& l) {
     Json j = {{"name", l.name}, {"tileSize", l.tileSize}, {"blend", l.blend}};

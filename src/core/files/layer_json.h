@@ -15,10 +15,5 @@ void readLayerFields(Fields& fields, Layer& layer);
 
 std::string_view ruleKindName(RuleKind kind);
 std::string_view ruleWayName(RuleEffect way);
-// The range that `from` and `to` may have.
-struct RuleRange {
-    double low, high;
-};
-RuleRange ruleRange(RuleKind kind);
 
 }  // namespace jam

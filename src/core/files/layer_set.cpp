@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cstdlib>
 
+#include "base/text.h"
 #include "files/layer_json.h"
 #include "files/level_file.h"
 #include "files/png.h"
@@ -58,7 +59,7 @@ Result<Layer> layerFromPicture(std::vector<uint8_t> png, const std::string& file
     if (Result<Pixels> p = decodePng(png, fileName, kLargestTexture); !p) return p.error();
     const fs::path path(fileName);
     Layer layer;
-    layer.name = path.stem().string();
+    layer.name = asText(path.stem().string());
     layer.colour = sharedPicture({path.filename().string(), std::move(png)});
     return layer;
 }

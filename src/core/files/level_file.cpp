@@ -122,9 +122,8 @@ Json describe(const Level& level) {
 }
 
 // They borrow from the level.
-Result<std::vector<Part>> encodeParts(const Level& level, const Context& context) {
+Result<std::vector<Part>> encodeParts(const Level& level, const std::string& text, const Context& context) {
     std::vector<Part> parts;
-    const std::string text = describe(level).dump(2) + "\n";
     parts.push_back({"level.json", Bytes(text.begin(), text.end())});
     // Large rasters are packed by several threads inside; many small ones, side by side.
     std::vector<std::function<Status()>> small;
@@ -296,12 +295,12 @@ void readFrame(Fields& f, Level& level) {
     level.name = f.text("name");
     level.columns = f.whole("columns", kMinSamples, kMaxSamples);
     level.rows = f.whole("rows", kMinSamples, kMaxSamples);
-    level.spacing = f.number("spacing", 0.01, 100);
+    level.spacing = f.number("spacing", kFinest, kCoarsest);
     Fields origin = f.object("origin");
-    level.originX = origin.number("x", -1e6, 1e6);
-    level.originZ = origin.number("z", -1e6, 1e6);
-    level.lowest = static_cast<float>(f.number("lowest", -10000, 10000));
-    level.highest = static_cast<float>(f.number("highest", level.lowest, 10000));
+    level.originX = origin.number("x", -kFarPlace, kFarPlace);
+    level.originZ = origin.number("z", -kFarPlace, kFarPlace);
+    level.lowest = static_cast<float>(f.number("lowest", -kFarHeight, kFarHeight));
+    level.highest = static_cast<float>(f.number("highest", level.lowest, kFarHeight));
     level.startHeight = static_cast<float>(f.number("startHeight", level.lowest, level.highest));
     level.coverFactor = f.whole("coverFactor", 1, 4);
     if (level.coverFactor == 3) f.fail("coverFactor", "it is 3", "use 1, 2 or 4");
@@ -386,11 +385,9 @@ void readFences(Fields& f, Header& h) {
     });
 }
 
-Result<Header> readHeader(const Archive& archive) {
-    Result<Bytes> bytes = archive.read("level.json", kMostJson);
-    if (!bytes) return bytes.error();
-    const std::string file = partOf(archive, "level.json");
-    Result<Json> json = parseJson(std::string(bytes.value().begin(), bytes.value().end()), file);
+// `file` names the part in messages.
+Result<Header> readHeader(const std::string& text, const std::string& file) {
+    Result<Json> json = parseJson(text, file);
     if (!json) return json.error();
     std::optional<Error> error;
     Fields f(json.value(), file, error);
@@ -416,10 +413,32 @@ Result<Header> readHeader(const Archive& archive) {
     return h;
 }
 
+Result<Header> readHeader(const Archive& archive) {
+    const Result<Bytes> bytes = archive.read("level.json", kMostJson);
+    if (!bytes) return bytes.error();
+    return readHeader(std::string(bytes.value().begin(), bytes.value().end()), partOf(archive, "level.json"));
+}
+
+// What reading would make of a text that is about to be written.
+Result<Header> readable(const std::string& text) {
+    if (text.size() > kMostJson)
+        return Error{"", "level.json",
+                     "its description would take " + number(static_cast<double>(text.size()) / 1e6) +
+                         " MB, more than " + number(static_cast<double>(kMostJson) / 1e6) + " MB",
+                     "delete posts or courses"};
+    return readHeader(text, "");
+}
+
 }  // namespace
 
 Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context) {
-    Result<std::vector<Part>> parts = encodeParts(level, context);
+    const std::string text = toText(describe(level), 2) + "\n";
+    // Asked before anything is written: what could not be opened again must not take the place of what can.
+    if (const Result<Header> again = readable(text); !again) {
+        const Error& e = again.error();
+        return Error{path.string(), e.field, "the level could not be opened again: " + e.problem, e.remedy};
+    }
+    Result<std::vector<Part>> parts = encodeParts(level, text, context);
     if (!parts) return parts.error();
     AtomicFile file(path);
     if (Status s = writeZip(parts.value(), file); !s) return s;
@@ -427,6 +446,14 @@ Status saveLevel(const Level& level, const std::filesystem::path& path, const Co
     Status done = file.commit();
     context.report(1);
     return done;
+}
+
+Result<std::string> levelName(const std::filesystem::path& path) {
+    const Result<std::unique_ptr<Archive>> opened = Archive::open(path);
+    if (!opened) return opened.error();
+    const Result<Header> header = readHeader(*opened.value());
+    if (!header) return header.error();
+    return header.value().level.name;
 }
 
 Result<Level> loadLevel(const std::filesystem::path& path, const Context& context) {

@@ -12,11 +12,14 @@ constexpr int kLevelVersion = 6;
 constexpr int kLargestTexture = 8192;  // samples along a side of a layer's picture
 
 // Writes beside `path` and renames over it, so that the old file stays until the new one is whole.
-// Errors: disk trouble in words; cancelled. The file at `path` is then as it was.
+// Errors: disk trouble in words; what reading would refuse, which is asked first; cancelled. The file at `path` is then
+// as it was.
 Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context = {});
 
 // Errors: anything about the file that is not as docs/format.md says, naming the part and the field.
 // Sizes are tested before any memory is taken.
 Result<Level> loadLevel(const std::filesystem::path& path, const Context& context = {});
+// The name of the level in a file, without reading the rest of it. Errors: as loadLevel().
+Result<std::string> levelName(const std::filesystem::path& path);
 
 }  // namespace jam

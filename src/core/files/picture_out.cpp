@@ -27,9 +27,9 @@ void PictureOut::row(const uint16_t* samples) { writer_.row(samples); }
 const Status& PictureOut::trouble() const { return state_->trouble; }
 
 Status PictureOut::finish() {
-    writer_.finish();
+    const Status whole = writer_.finish();
     state_->flush();
-    return state_->trouble;
+    return whole ? state_->trouble : whole;
 }
 
 }  // namespace jam

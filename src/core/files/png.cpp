@@ -1,11 +1,14 @@
-// libpng reports errors by longjmp; while reading it is contained in three functions below, whose frames own no objects
-// with destructors between setjmp and the jump, and which call nobody but libpng.
+// libpng reports errors by longjmp; it is contained in a few functions below, whose frames own no objects with
+// destructors between setjmp and the jump, and which call nobody but libpng.
 #include "files/png.h"
 
 #include <png.h>
 #include <algorithm>
 #include <csetjmp>
 #include <cstring>
+#include <exception>
+#include <new>
+#include <utility>
 
 namespace jam {
 
@@ -91,10 +94,63 @@ Outcome readAll(Reading& r, const std::function<void(int, const uint16_t*)>& row
     return readEnd(r);
 }
 
+// What writing works with; all of it outlives the jumps.
+struct Writing {
+    PngShape shape;
+    PngWriter::Sink sink;
+    png_structp png = nullptr;
+    png_infop info = nullptr;
+    Bytes raw;
+    bool good = true;
+    std::exception_ptr thrown;  // by the sink
+
+    // Whether the sink took it.
+    bool give(const uint8_t* from, size_t n) noexcept {
+        try {
+            sink(from, n);
+        } catch (...) {
+            thrown = std::current_exception();
+        }
+        return !thrown;
+    }
+    // Notes how a call of libpng ended.
+    void ended(Outcome outcome) {
+        if (outcome != Outcome::good) good = false;
+        if (thrown) std::rethrow_exception(std::exchange(thrown, nullptr));
+    }
+};
+
 void giveToSink(png_structp png, png_bytep from, png_size_t n) {
-    (*static_cast<PngWriter::Sink*>(png_get_io_ptr(png)))(from, n);
+    if (!static_cast<Writing*>(png_get_io_ptr(png))->give(from, n)) png_error(png, "the sink threw");
 }
 void flushNothing(png_structp) {}
+void jumpBack(png_structp png, png_const_charp) { png_longjmp(png, 1); }
+
+Outcome begin(Writing& w, int effort) {
+    static constexpr int kTypes[] = {0, PNG_COLOR_TYPE_GRAY, PNG_COLOR_TYPE_GRAY_ALPHA, PNG_COLOR_TYPE_RGB,
+                                     PNG_COLOR_TYPE_RGB_ALPHA};
+    if (setjmp(png_jmpbuf(w.png))) return Outcome::damaged;
+    png_set_write_fn(w.png, &w, giveToSink, flushNothing);
+    png_set_compression_level(w.png, effort);
+    if (effort <= 3) png_set_filter(w.png, 0, PNG_FILTER_UP);
+    png_set_IHDR(w.png, w.info, static_cast<png_uint_32>(w.shape.width), static_cast<png_uint_32>(w.shape.height),
+                 w.shape.bits, kTypes[w.shape.channels], PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT,
+                 PNG_FILTER_TYPE_DEFAULT);
+    png_write_info(w.png, w.info);
+    return Outcome::good;
+}
+
+Outcome writeRow(Writing& w) {
+    if (setjmp(png_jmpbuf(w.png))) return Outcome::damaged;
+    png_write_row(w.png, w.raw.data());
+    return Outcome::good;
+}
+
+Outcome writeEnd(Writing& w) {
+    if (setjmp(png_jmpbuf(w.png))) return Outcome::damaged;
+    png_write_end(w.png, nullptr);
+    return Outcome::good;
+}
 
 Error tooLarge(const std::string& name, const PngShape& shape, int maxSide) {
     return {name, "size",
@@ -113,7 +169,11 @@ Status readPngRows(const Bytes& bytes, const std::string& name, int maxSide,
     char message[200] = "";
     Reading r;
     r.png = png_create_read_struct(PNG_LIBPNG_VER_STRING, message, keepMessage, ignoreWarning);
-    r.info = png_create_info_struct(r.png);
+    r.info = r.png ? png_create_info_struct(r.png) : nullptr;
+    if (!r.info) {
+        png_destroy_read_struct(&r.png, nullptr, nullptr);
+        throw std::bad_alloc();
+    }
     png_set_user_limits(r.png, 1u << 20, 1u << 20);
     Source source{&bytes, 0};
     png_set_read_fn(r.png, &source, readSome);
@@ -148,41 +208,28 @@ Result<Pixels> decodePng(const Bytes& bytes, const std::string& name, int maxSid
     return p;
 }
 
-struct PngWriter::State {
-    PngShape shape;
-    Sink sink;
-    png_structp png = nullptr;
-    png_infop info = nullptr;
-    Bytes raw;
+struct PngWriter::State : Writing {
+    ~State() { png_destroy_write_struct(&png, &info); }
 };
 
 PngWriter::PngWriter(const PngShape& shape, Sink sink, int effort) : state_(std::make_unique<State>()) {
-    static constexpr int kTypes[] = {0, PNG_COLOR_TYPE_GRAY, PNG_COLOR_TYPE_GRAY_ALPHA, PNG_COLOR_TYPE_RGB,
-                                     PNG_COLOR_TYPE_RGB_ALPHA};
     State& s = *state_;
     s.shape = shape;
     s.sink = std::move(sink);
     s.raw.resize(static_cast<size_t>(shape.width) * static_cast<size_t>(shape.channels) * (shape.bits == 16 ? 2 : 1));
-    // Writing raises no error of libpng's: the shape is ours, and the sink keeps its own troubles.
-    s.png = png_create_write_struct(PNG_LIBPNG_VER_STRING, nullptr, nullptr, ignoreWarning);
-    s.info = png_create_info_struct(s.png);
-    png_set_write_fn(s.png, &s.sink, giveToSink, flushNothing);
-    png_set_compression_level(s.png, effort);
-    if (effort <= 3) png_set_filter(s.png, 0, PNG_FILTER_UP);
-    png_set_IHDR(s.png, s.info, static_cast<png_uint_32>(shape.width), static_cast<png_uint_32>(shape.height),
-                 shape.bits, kTypes[shape.channels], PNG_INTERLACE_NONE, PNG_COMPRESSION_TYPE_DEFAULT,
-                 PNG_FILTER_TYPE_DEFAULT);
-    png_write_info(s.png, s.info);
+    s.png = png_create_write_struct(PNG_LIBPNG_VER_STRING, nullptr, jumpBack, ignoreWarning);
+    s.info = s.png ? png_create_info_struct(s.png) : nullptr;
+    if (s.info) s.ended(begin(s, effort));
+    else s.good = false;
 }
 
 PngWriter::PngWriter(PngWriter&&) noexcept = default;
 
-PngWriter::~PngWriter() {
-    if (state_) png_destroy_write_struct(&state_->png, &state_->info);
-}
+PngWriter::~PngWriter() = default;
 
 void PngWriter::row(const uint16_t* samples) {
     State& s = *state_;
+    if (!s.good) return;
     const size_t n = static_cast<size_t>(s.shape.width) * static_cast<size_t>(s.shape.channels);
     for (size_t i = 0; i < n; ++i) {
         if (s.shape.bits == 16) {
@@ -192,10 +239,15 @@ void PngWriter::row(const uint16_t* samples) {
             s.raw[i] = static_cast<uint8_t>(samples[i]);
         }
     }
-    png_write_row(s.png, s.raw.data());
+    s.ended(writeRow(s));
 }
 
-void PngWriter::finish() { png_write_end(state_->png, nullptr); }
+Status PngWriter::finish() {
+    State& s = *state_;
+    if (s.good) s.ended(writeEnd(s));
+    if (s.good) return {};
+    return Error{"", "picture", "it could not be encoded", "free some memory"};
+}
 
 Bytes encodePng(const Pixels& p, int effort) {
     const size_t perRow = static_cast<size_t>(p.width) * static_cast<size_t>(p.channels);
@@ -205,7 +257,7 @@ Bytes encodePng(const Pixels& p, int effort) {
         {p.width, p.height, p.channels, p.bits},
         [&out](const uint8_t* from, size_t n) { out.insert(out.end(), from, from + n); }, effort);
     for (int y = 0; y < p.height; ++y) writer.row(p.samples.data() + static_cast<size_t>(y) * perRow);
-    writer.finish();
+    if (!writer.finish()) throw std::bad_alloc();
     return out;
 }
 

@@ -28,7 +28,8 @@ struct Pixels {
 // Errors: not a PNG, damaged, truncated, or larger than maxSide along a side (tested before any memory is taken).
 Result<Pixels> decodePng(const Bytes& bytes, const std::string& name, int maxSide);
 
-// `effort` 0..9 as in zlib. Precondition: the samples fit width x height x channels.
+// `effort` 0..9 as in zlib. Precondition: the samples fit width x height x channels. Throws std::bad_alloc when libpng
+// finds no memory.
 Bytes encodePng(const Pixels& pixels, int effort = 3);
 
 // The same for pictures that need not be held whole: one row at a time, top to bottom.
@@ -46,6 +47,7 @@ Status readPngRows(const Bytes& bytes, const std::string& name, int maxSide,
                    const std::function<void(int y, const uint16_t* samples)>& row);
 
 // Writes a PNG to `sink` while its rows come in. Call finish() after the last row; without it the picture is damaged.
+// What `sink` throws comes out of the call that it was made in. After trouble, rows do nothing.
 class PngWriter {
 public:
     using Sink = std::function<void(const uint8_t*, size_t)>;
@@ -55,7 +57,8 @@ public:
     PngWriter& operator=(PngWriter&&) = delete;
 
     void row(const uint16_t* samples);
-    void finish();
+    // Errors: libpng found no memory, now or at any row before.
+    Status finish();
 
 private:
     struct State;

@@ -9,12 +9,12 @@ namespace {
 // Rasters pass through these a row at a time: whole, a large level's would need a gigabyte beside the level.
 
 template <class Row>
-Bytes encodeDeep(const PngShape& shape, const Row& rowOf) {
+Result<Bytes> encodeDeep(const PngShape& shape, const Row& rowOf) {
     Bytes out;
     PngWriter writer(
         shape, [&out](const uint8_t* from, size_t n) { out.insert(out.end(), from, from + n); }, 1);
     for (int z = 0; z < shape.height; ++z) writer.row(rowOf(z));
-    writer.finish();
+    if (const Status s = writer.finish(); !s) return s.error();
     return out;
 }
 

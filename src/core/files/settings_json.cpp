@@ -208,11 +208,11 @@ StrokeSettings readSettings(Fields& f, const std::vector<TipPtr>& tips) {
 }
 
 std::string writePreset(const Preset& preset) {
-    return Json({{"format", "jamhill-brush"},
-                 {"version", 1},
-                 {"name", preset.name},
-                 {"brush", settingsToJson(preset.settings, true)}})
-               .dump(1) +
+    return toText({{"format", "jamhill-brush"},
+                   {"version", 1},
+                   {"name", preset.name},
+                   {"brush", settingsToJson(preset.settings, true)}},
+                  1) +
            "\n";
 }
 

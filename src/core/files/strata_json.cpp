@@ -42,9 +42,9 @@ Course readCourse(Fields f) {
         const auto number = [&](const char* name, double low, double high, double otherwise) {
             return static_cast<float>(p.number(name, low, high, otherwise));
         };
-        post.x = p.number("x", -1e6, 1e6);
-        post.z = p.number("z", -1e6, 1e6);
-        if (p.has("height")) post.height = number("height", -10000, 10000, 0);
+        post.x = p.number("x", -kFarPlace, kFarPlace);
+        post.z = p.number("z", -kFarPlace, kFarPlace);
+        if (p.has("height")) post.height = number("height", -kFarHeight, kFarHeight, 0);
         post.width = number("width", kMinCourseWidth, kMaxCourseWidth, usual.width);
         post.shoulder = number("shoulder", 0, kMaxCourseWidth, usual.shoulder);
         post.banking = number("banking", -kMaxBanking, kMaxBanking, 0);
@@ -76,8 +76,8 @@ void readStratumFields(Fields& f, Stratum& s) {
         Fields b = f.object("border");
         Border border;
         border.side = choiceFrom<Side>(b, "side", kSideNames);
-        border.blend = static_cast<float>(b.number("blend", 0, 1e5));
-        border.file = b.text("file", "");
+        border.blend = static_cast<float>(b.number("blend", 0, kMostBorderBlend));
+        border.file = b.text("file", "", kMostPath);
         if (s.course) f.fail("border", "it is a course too", "leave one of both out");
         else s.border = std::move(border);
     }

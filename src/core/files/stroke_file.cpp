@@ -103,7 +103,7 @@ std::string writeStrokes(const std::vector<Stroke>& strokes, const Level& level)
         j["points"] = std::move(points);
         list.push_back(std::move(j));
     }
-    return Json({{"format", "jamhill-strokes"}, {"version", 1}, {"strokes", std::move(list)}}).dump(1) + "\n";
+    return toText({{"format", "jamhill-strokes"}, {"version", 1}, {"strokes", std::move(list)}}, 1) + "\n";
 }
 
 }  // namespace jam

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cstring>
+#include <new>
 
 namespace jam {
 
@@ -18,7 +19,12 @@ tmsize_t readMemory(thandle_t h, void* to, tmsize_t n) {
 tmsize_t writeMemory(thandle_t h, void* from, tmsize_t n) {
     auto* m = static_cast<TiffMemory*>(h);
     const size_t end = m->at + static_cast<size_t>(n);
-    if (m->bytes.size() < end) m->bytes.resize(end);
+    // Nothing may be thrown through the library.
+    try {
+        if (m->bytes.size() < end) m->bytes.resize(end);
+    } catch (const std::bad_alloc&) {
+        return -1;
+    }
     std::memcpy(m->bytes.data() + m->at, from, static_cast<size_t>(n));
     m->at = end;
     return n;

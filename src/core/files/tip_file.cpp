@@ -4,6 +4,8 @@
 #include <cctype>
 #include <cmath>
 
+#include "base/text.h"
+
 namespace jam {
 
 namespace fs = std::filesystem;
@@ -21,7 +23,7 @@ float greyAt(const Pixels& p, int x, int y) {
 }  // namespace
 
 std::string tipTitle(const fs::path& path) {
-    std::string name = path.stem().string();
+    std::string name = asText(path.stem().string());
     std::replace(name.begin(), name.end(), '-', ' ');
     std::replace(name.begin(), name.end(), '_', ' ');
     if (!name.empty()) name[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(name[0])));
@@ -47,7 +49,7 @@ Result<TipPtr> tipFromPixels(const Pixels& pixels, const std::string& name) {
 }
 
 Result<TipPtr> readTip(const fs::path& path) {
-    Result<Bytes> bytes = readFile(path, 64u << 20);
+    Result<Bytes> bytes = readFile(path, kMostTipBytes);
     if (!bytes) return bytes.error();
     Result<Pixels> pixels = decodePng(bytes.value(), path.string(), 8192);
     if (!pixels) return pixels.error();

@@ -8,6 +8,8 @@
 
 namespace jam {
 
+constexpr uint64_t kMostTipBytes = 64u << 20;  // of a file
+
 using TipPtr = std::shared_ptr<const TipPicture>;
 
 // A tip from any PNG: colours become grey, transparent counts as black, and a picture that is not square is centred in

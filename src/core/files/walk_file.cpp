@@ -97,7 +97,7 @@ std::string walkText(const WalkRecord& r) {
                     {"start", {{"x", r.x}, {"z", r.z}}},
                     {"stepsASecond", Walker::kStepsASecond},
                     {"runs", std::move(runs)}};
-    return j.dump() + "\n";
+    return toText(j, -1) + "\n";
 }
 
 Status writeWalk(const WalkRecord& record, const std::filesystem::path& path) {

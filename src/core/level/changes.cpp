@@ -36,7 +36,9 @@ bool sameOrder(const Objects& a, const Objects& b) {
 }
 
 void compareStrata(const Level& now, const Level& before, const TileSet* within, Change& change) {
-    if (now.startHeight != before.startHeight) change.ground.add(now.bounds());
+    // Composing begins with the one and ends within the others.
+    if (now.startHeight != before.startHeight || now.lowest != before.lowest || now.highest != before.highest)
+        change.ground.add(now.bounds());
     // Those that both have come in the same order when nothing but coming and going happened.
     const auto kept = [](const Level& level, const Level& other) {
         std::vector<uint32_t> ids;
@@ -135,6 +137,7 @@ void Change::add(const Change& o) {
     water.add(o.water);
     for (const uint32_t id : o.strata) note(strata, id);
     for (const uint32_t id : o.layers) note(layers, id);
+    raster |= o.raster;
     looks |= o.looks;
     sun |= o.sun;
     name |= o.name;

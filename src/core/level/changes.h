@@ -17,13 +17,15 @@ struct Change {
     bool waters = false;      // the pools and streams, whatever they make of the ground
     bool waterLooks = false;  // how one that was there before is drawn
     bool spots = false;       // the spots, the bodies, or which of them goes
+    bool raster = false;      // all of it: other samples, in other places
     bool fence = false;       // the fence, whether it is in force, or the list of those that are kept
 
     bool samples() const {
         return !ground.empty() || !cover.empty() || !wash.empty() || !gaps.empty() || !water.empty();
     }
     bool empty() const {
-        return !samples() && strata.empty() && layers.empty() && !looks && !sun && !name && !fence && !waters && !spots;
+        return !samples() && strata.empty() && layers.empty() && !raster && !looks && !sun && !name && !fence &&
+               !waters && !spots;
     }
     void add(const Change& other);
 };

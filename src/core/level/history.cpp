@@ -1,11 +1,21 @@
 #include "level/history.h"
 
 #include <algorithm>
+#include <atomic>
 
 namespace jam {
 
+namespace {
+
+uint64_t nextSerial() {
+    static std::atomic<uint64_t> last{0};
+    return ++last;
+}
+
+}  // namespace
+
 History::History(Level start, std::string what, size_t byteBudget) : budget_(byteBudget) {
-    entries_.push_back({std::move(what), std::move(start), 0, 0});
+    entries_.push_back({std::move(what), std::move(start), 0, nextSerial()});
 }
 
 size_t History::bytes() const {
@@ -30,7 +40,7 @@ void History::complete(Level level) {
 void History::push(Level level, std::string what) {
     entries_.resize(place_ + 1);
     const size_t bytes = bytesBeside(level, now());
-    entries_.push_back({std::move(what), std::move(level), bytes, nextSerial_++});
+    entries_.push_back({std::move(what), std::move(level), bytes, nextSerial()});
     ++place_;
     size_t held = this->bytes();
     while (held > budget_ && place_ > 1) {

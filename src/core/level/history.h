@@ -19,7 +19,7 @@ public:
         std::string what;  // "Raise", "Open damson-down.jamhill"
         Level level;
         size_t bytes = 0;     // not shared with the entry before
-        uint64_t serial = 0;  // unique in this history, never used again
+        uint64_t serial = 0;  // never given twice, by no history: what was begun on another level is told apart
     };
 
     explicit History(Level start, std::string what, size_t byteBudget = size_t{1} << 30);
@@ -52,7 +52,6 @@ private:
     std::deque<Entry> entries_;
     size_t place_ = 0;
     size_t budget_;
-    uint64_t nextSerial_ = 1;
 };
 
 }  // namespace jam

@@ -5,6 +5,7 @@
 #include <set>
 #include <tuple>
 
+#include "base/names.h"
 #include "base/text.h"
 #include "level/rasters.h"
 
@@ -84,14 +85,15 @@ Result<Level> makeLevel(const NewLevel& wish) {
     const Status ranges[] = {
         inRange("columns", wish.columns, kMinSamples, kMaxSamples, " samples"),
         inRange("rows", wish.rows, kMinSamples, kMaxSamples, " samples"),
-        inRange("spacing", wish.spacing, 0.01, 100, " m"),
-        inRange("lowest", wish.lowest, -10000, 10000, " m"),
-        inRange("highest", wish.highest, -10000, 10000, " m"),
+        inRange("spacing", wish.spacing, kFinest, kCoarsest, " m"),
+        inRange("lowest", wish.lowest, -kFarHeight, kFarHeight, " m"),
+        inRange("highest", wish.highest, -kFarHeight, kFarHeight, " m"),
         inRange("start height", wish.startHeight, wish.lowest, wish.highest, " m"),
     };
     for (const Status& s : ranges)
         if (!s) return s.error();
-    if (wish.highest - wish.lowest < 1)
+    if (const Status s = checkName(wish.name); !s) return s.error();
+    if (wish.highest - wish.lowest < kLeastHeightRange)
         return Error{"", "highest", "the height range is less than 1 m", "raise the highest or lower the lowest"};
     if (wish.coverFactor != 1 && wish.coverFactor != 2 && wish.coverFactor != 4)
         return Error{"", "cover factor", "it is " + std::to_string(wish.coverFactor), "choose 1, 2 or 4"};
@@ -119,6 +121,22 @@ Result<Level> makeLevel(const NewLevel& wish) {
     return level;
 }
 
+Status checkNames(const Level& level) {
+    std::optional<Error> wrong;
+    const auto look = [&](const std::string& name) {
+        if (const Status s = checkName(name); !s && !wrong) wrong = s.error();
+    };
+    look(level.name);
+    look(level.body);
+    const auto lookAtAll = [&](const auto& list) {
+        for (const auto& one : list) look(one.name);
+    };
+    lookAtAll(level.strata), lookAtAll(level.layers), lookAtAll(level.fences), lookAtAll(level.pools);
+    lookAtAll(level.streams), lookAtAll(level.spots), lookAtAll(level.bodies);
+    if (wrong) return *wrong;
+    return {};
+}
+
 size_t memoryEstimate(const NewLevel& wish, int layers) {
     const size_t ground = static_cast<size_t>(wish.columns) * static_cast<size_t>(wish.rows);
     const size_t cover = ground * static_cast<size_t>(wish.coverFactor) * static_cast<size_t>(wish.coverFactor);
@@ -134,23 +152,35 @@ uint32_t addLayer(Level& level, Layer layer) {
     return level.layers.back().id;
 }
 
-void moveLayer(Level& level, int from, int to) {
-    if (from == to) return;
+Error goneError(const std::string& what) { return {"", "", "The " + what + " is gone", "choose another"}; }
+
+Status moveLayer(Level& level, uint32_t id, int to) {
+    const int from = level.layerIndex(id);
+    if (from < 0) return goneError("layer");
     auto& layers = level.layers;
+    to = std::clamp(to, 0, static_cast<int>(layers.size()) - 1);
+    if (from == to) return {};
     Layer moved = std::move(layers[static_cast<size_t>(from)]);
     layers.erase(layers.begin() + from);
     layers.insert(layers.begin() + to, std::move(moved));
+    return {};
 }
 
-void removeLayer(Level& level, int index) {
-    assert(level.layers.size() > 1);
-    const uint32_t id = level.layers[static_cast<size_t>(index)].id;
+Status removeLayer(Level& level, uint32_t id) {
+    const int index = level.layerIndex(id);
+    if (index < 0) return goneError("layer");
+    if (level.layers.size() == 1)
+        return Error{"", "", "“" + level.layers.front().name + "” is the only layer", "add another one first"};
     level.layers.erase(level.layers.begin() + index);
     std::erase_if(level.pairs, [id](const BlendPair& p) { return p.one == id || p.other == id; });
+    return {};
 }
 
-uint32_t duplicateLayer(Level& level, int index) {
-    assert(level.layers.size() < kMaxLayers);
+Result<uint32_t> duplicateLayer(Level& level, uint32_t id) {
+    const int index = level.layerIndex(id);
+    if (index < 0) return goneError("layer");
+    if (level.layers.size() >= kMaxLayers)
+        return Error{"", "layers", "a level has at most " + std::to_string(kMaxLayers), "delete or merge one first"};
     Layer copy = level.layers[static_cast<size_t>(index)];
     copy.id = level.nextId++;
     copy.locked = false;

@@ -13,6 +13,7 @@
 #include "level/course.h"
 #include "level/fence.h"
 #include "level/layer.h"
+#include "level/limits.h"
 #include "level/spot.h"
 #include "level/water.h"
 
@@ -28,11 +29,14 @@ enum class Side { north, east, south, west };
 constexpr int kLevelSides = 4;
 constexpr std::array<std::string_view, kLevelSides> kSideNames = {"north", "east", "south", "west"};
 
+constexpr float kMostBorderBlend = 10000;  // metres
+constexpr size_t kMostPath = 4096;         // bytes of a file's name with its folders
+
 // What of a stratum fits the ground to a neighbouring level along one side (match/neighbour.h).
 struct Border {
     Side side = Side::north;
-    float blend = 0;   // metres inwards over which it was blended
-    std::string file;  // the neighbour's, as it was named
+    float blend = 0;   // metres inwards over which it was blended, [0, kMostBorderBlend]
+    std::string file;  // the neighbour's, as it was named; at most kMostPath bytes
 
     bool operator==(const Border&) const = default;
 };
@@ -105,8 +109,8 @@ struct Sun {
 struct Level {
     std::string name;
     int columns = 0, rows = 0;           // [kMinSamples, kMaxSamples]
-    double spacing = 1;                  // metres between samples, [0.01, 100]
-    double originX = 0, originZ = 0;     // metres
+    double spacing = 1;                  // metres between samples, [kFinest, kCoarsest]
+    double originX = 0, originZ = 0;     // metres, within kFarPlace
     float lowest = -100, highest = 400;  // metres; brushes never leave this range
     float startHeight = 0;               // metres; the flat start, within the range
     int coverFactor = 1;                 // cover samples per ground sample along a side: 1, 2 or 4
@@ -173,8 +177,11 @@ struct NewLevel {
 };
 
 // A flat level, centred on the origin, with one stratum and no layer yet (add one before use).
-// Errors: any value out of its range, naming the field.
+// Errors: any value out of its range, naming the field; a name that is too long.
 Result<Level> makeLevel(const NewLevel& wish);
+
+// Errors: a name in the level that no file could keep (checkName, base/names.h).
+Status checkNames(const Level& level);
 
 // Memory in bytes that a level of this size needs when all of it is sculpted and `layers` layers are painted.
 size_t memoryEstimate(const NewLevel& wish, int layers);
@@ -182,12 +189,16 @@ size_t memoryEstimate(const NewLevel& wish, int layers);
 // Adds `layer` on top (or at the bottom when it is the first, covering everything); gives it an id and an
 // empty coverage of the right size, and returns the id. Precondition: fewer than kMaxLayers.
 uint32_t addLayer(Level& level, Layer layer);
-// Moves a layer to another place in the order. Coverages stay as they are.
-void moveLayer(Level& level, int from, int to);
-// Removes a layer; what lay below shows. Precondition: more than one layer.
-void removeLayer(Level& level, int index);
-// A copy of a layer over it, covering nothing; returns its id. Precondition: fewer than kMaxLayers.
-uint32_t duplicateLayer(Level& level, int index);
+// Moves a layer to another place in the order, which counts from the bottom and ends with the list. Coverages stay as
+// they are. Errors: it is gone.
+Status moveLayer(Level& level, uint32_t id, int to);
+// Removes a layer; what lay below shows. Errors: it is gone, or the only one.
+Status removeLayer(Level& level, uint32_t id);
+// A copy of a layer over it, covering nothing; gives its id. Errors: it is gone, or there is no room for another.
+Result<uint32_t> duplicateLayer(Level& level, uint32_t id);
+
+// What work says that finds a thing gone which it was begun on: "The layer is gone; choose another."
+Error goneError(const std::string& what);
 
 // How sharply the layer `one` stands out where it meets `other`: what the pair says, or its own blend.
 float blendBetween(const Level& level, const Layer& one, const Layer& other);

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
+#include "base/text.h"
 #include "grid/resample.h"
 #include "level/between.h"
 #include "level/ground.h"
@@ -120,6 +121,20 @@ void keepSpots(Level& level) {
     });
 }
 
+// Posts that were cut off keep the height that the ground gave them, so that their course runs on as it did.
+void keepPosts(const Level& before, Level& out) {
+    for (size_t i = 0; i < out.strata.size(); ++i) {
+        std::optional<Course>& course = out.strata[i].course;
+        if (!course || course->use == CourseUse::bank) continue;
+        Level below = before;
+        below.strata.resize(i);
+        for (Post& p : course->posts)
+            if (!p.height && before.holds(p.x, p.z) && !out.holds(p.x, p.z))
+                p.height = static_cast<float>(altitudeAt(below, p.x, p.z)) -
+                           (course->use == CourseUse::carve ? course->sunk : 0);
+    }
+}
+
 }  // namespace
 
 Result<Level> resampleLevel(const Level& level, int columns, int rows, double spacing, const Context& context) {
@@ -170,6 +185,9 @@ Result<Level> cropLevel(const Level& level, const Region& piece, const Context& 
     Level out = framed.take();
     out.originX = level.originX + piece.x0 * level.spacing;
     out.originZ = level.originZ + piece.z0 * level.spacing;
+    if (std::abs(out.originX) > kFarPlace || std::abs(out.originZ) > kFarPlace)
+        return Error{"", "size", "the level would begin farther than " + number(kFarPlace / 1000) + " km away",
+                     "keep a piece that lies nearer"};
     const bool done = eachToMove(
         level, out, [&](const auto& kind, const auto& from, auto& to, size_t at, size_t count) {
             const int f = kind.resolution == Resolution::cover ? level.coverFactor : 1;
@@ -187,6 +205,7 @@ Result<Level> cropLevel(const Level& level, const Region& piece, const Context& 
             return true;
         });
     if (!done) return cancelledError();
+    keepPosts(level, out);
     keepPools(out);
     keepSpots(out);
     return out;

@@ -13,7 +13,9 @@ namespace jam {
 Result<Level> resampleLevel(const Level& level, int columns, int rows, double spacing, const Context& context = {});
 
 // Another piece of the raster: `piece` counts samples of the level and may reach beyond it. Samples inside stay exactly
-// as they are; the ground outside lies at the start height, with the first layer on it.
+// as they are; the ground outside lies at the start height, with the first layer on it. Spots that are cut off go,
+// pools stay where any of them is left, and so do all posts of courses, with a height of their own where they had the
+// ground's.
 Result<Level> cropLevel(const Level& level, const Region& piece, const Context& context = {});
 
 }  // namespace jam

@@ -3,6 +3,9 @@
 
 #include <cstdint>
 
+#include "level/course.h"
+#include "level/limits.h"
+
 namespace jam {
 
 // What a rule looks at, and the unit of its range.
@@ -39,5 +42,32 @@ struct Rule {
     bool operator==(const Rule&) const = default;
 };
 constexpr int kMaxRules = 12;  // of one layer
+
+// Metres from a layer, a course, low ground or a shore that a rule may ask for: as far as shoulders reach, because
+// courses lay layers on theirs (cover/course_layers.h).
+constexpr float kMostRuleDistance = kMaxCourseWidth;
+constexpr float kMostRuleReach = 100;                           // metres
+constexpr float kLeastRuleScale = 0.1f, kMostRuleScale = 5000;  // metres
+
+// What `from` and `to` of a kind may be; `fade` may be as much as lies between them. For fields, commands and files.
+struct RuleRange {
+    double low, high;
+};
+constexpr RuleRange ruleRange(RuleKind kind) {
+    switch (kind) {
+        case RuleKind::slope: return {0, 90};
+        case RuleKind::altitude: return {-kFarHeight, kFarHeight};
+        case RuleKind::curvature: return {-1, 1};
+        case RuleKind::facing: return {0, 360};
+        case RuleKind::shore: return {-kMostRuleDistance, kMostRuleDistance};
+        case RuleKind::layer:
+        case RuleKind::course:
+        case RuleKind::low:
+        case RuleKind::depth:
+        case RuleKind::above: return {0, kMostRuleDistance};
+        case RuleKind::noise: return {0, 1};
+    }
+    return {0, 1};
+}
 
 }  // namespace jam

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 
+#include "base/names.h"
 #include "level/changes.h"
 #include "level/ground.h"
 
@@ -39,17 +40,24 @@ uint32_t addStratum(Level& level, const std::string& name, int place) {
     return id;
 }
 
-void moveStratum(Level& level, int from, int to) {
+Status moveStratum(Level& level, uint32_t id, int to) {
+    const int from = level.stratumIndex(id);
+    if (from < 0) return goneError("stratum");
     auto& list = level.strata;
+    to = std::clamp(to, 0, static_cast<int>(list.size()) - 1);
     if (from < to) std::rotate(list.begin() + from, list.begin() + from + 1, list.begin() + to + 1);
     else std::rotate(list.begin() + to, list.begin() + from, list.begin() + from + 1);
+    return {};
 }
 
-uint32_t duplicateStratum(Level& level, int place) {
-    assert(level.strata.size() < kMaxStrata);
+Result<uint32_t> duplicateStratum(Level& level, uint32_t original) {
+    const int place = level.stratumIndex(original);
+    if (place < 0) return goneError("stratum");
+    if (level.strata.size() >= kMaxStrata)
+        return Error{"", "strata", "a level has at most " + std::to_string(kMaxStrata), "merge some first"};
     Stratum copy = level.strata[static_cast<size_t>(place)];
     copy.id = level.nextId++;
-    copy.name += " copy";
+    copy.name = shortened(copy.name, kMostName - 5) + " copy";
     copy.visible = false;
     copy.locked = false;
     const uint32_t id = copy.id;
@@ -57,7 +65,9 @@ uint32_t duplicateStratum(Level& level, int place) {
     return id;
 }
 
-Status removeStratum(Level& level, int place) {
+Status removeStratum(Level& level, uint32_t id) {
+    const int place = level.stratumIndex(id);
+    if (place < 0) return goneError("stratum");
     const Stratum& gone = level.strata[static_cast<size_t>(place)];
     if (const Status s = checkFree(gone); !s) return s;
     const auto plain = std::count_if(level.strata.begin(), level.strata.end(),
@@ -65,7 +75,7 @@ Status removeStratum(Level& level, int place) {
     if (!gone.mixes() && plain == 1)
         return Error{"", "", quoted(gone) + " is the only stratum", "add another one before it is deleted"};
     const bool active = gone.id == level.activeStratum;
-    dropStreams(level, level.strata[static_cast<size_t>(place)].id);
+    dropStreams(level, id);
     level.strata.erase(level.strata.begin() + place);
     if (!active) return {};
     // Brushes go on in the nearest below that is a stratum, or else in the lowest.
@@ -77,7 +87,9 @@ Status removeStratum(Level& level, int place) {
     return {};
 }
 
-Status mergeStratumDown(Level& level, int place) {
+Status mergeStratumDown(Level& level, uint32_t id) {
+    const int place = level.stratumIndex(id);
+    if (place < 0) return goneError("stratum");
     if (place == 0)
         return Error{"", "", quoted(level.strata[0]) + " lies at the bottom", "move it over the one it is to go into"};
     const Stratum& upper = level.strata[static_cast<size_t>(place)];
@@ -115,7 +127,7 @@ Status mergeStratumDown(Level& level, int place) {
     lower.heights = std::move(merged);
     lower.opacity = 1;
     if (level.activeStratum == upper.id) level.activeStratum = lower.id;
-    dropStreams(level, level.strata[static_cast<size_t>(place)].id);
+    dropStreams(level, id);
     level.strata.erase(level.strata.begin() + place);
     return {};
 }

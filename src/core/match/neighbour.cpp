@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/maths.h"
+#include "base/range.h"
 #include "base/text.h"
 #include "clip/clip.h"
 #include "clip/fit_layers.h"
@@ -200,8 +201,10 @@ Side opposite(Side side) { return static_cast<Side>((static_cast<int>(side) + 2)
 Result<Level> matchBorder(const Level& level, const Level& neighbour, const MatchWish& wish, const Context& context) {
     if (!wish.heights && !wish.cover)
         return Error{"", "match", "nothing is chosen to be fitted", "choose the heights or the cover"};
-    if (!(wish.blend >= 0 && wish.blend <= 10000))
-        return Error{"", "blend", "it is " + number(wish.blend), "use 0 to 10000 m"};
+    if (const Status s = checkRange("blend", wish.blend, 0, kMostBorderBlend, " m"); !s) return s.error();
+    if (wish.file.size() > kMostPath)
+        return Error{"", "neighbour", "its file's name is longer than " + std::to_string(kMostPath) + " bytes",
+                     "move it to a folder with a shorter name"};
     if (const Status s = checkFit(level, neighbour, wish.side); !s) return s.error();
     Level next = level;
     if (wish.heights)

@@ -8,7 +8,7 @@ namespace jam {
 
 struct MatchWish {
     Side side = Side::north;            // of this level, where the neighbour lies
-    double blend = 40;                  // metres inwards over which it is blended, [0, 10000]
+    double blend = 40;                  // metres inwards over which it is blended, [0, kMostBorderBlend]
     bool heights = true, cover = true;  // what is fitted
     std::string file;                   // the neighbour's, to be kept with the border
 };

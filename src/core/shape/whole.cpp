@@ -9,6 +9,7 @@
 #include "level/ground.h"
 #include "level/hold_outside.h"
 #include "level/strata.h"
+#include "shape/altitudes.h"
 #include "shape/bands.h"
 #include "shape/crumble.h"
 #include "shape/rain_wash.h"
@@ -160,6 +161,45 @@ bool run(Raster<float>& ground, const Level& level, const WholeWish& w, const Co
     return true;
 }
 
+// What lifting or scaling makes of a height.
+Altitudes altitudesOf(const WholeWish& w, float low, float high) {
+    if (w.kind == WholeKind::raise) return {1, w.metres};
+    if (!(high > low)) return {1, static_cast<double>(w.low) - low};  // flat ground comes to lie at the lowest
+    const double scale = (static_cast<double>(w.high) - w.low) / (static_cast<double>(high) - low);
+    return {scale, w.low - scale * low};
+}
+
+// The highest stratum that lies below all that owns ground, so that what is added to it moves ground under courses too;
+// null when none can be shaped.
+Stratum* underCourses(Level& level) {
+    Stratum* found = nullptr;
+    for (Stratum& s : level.strata) {
+        if (s.mixes() && s.visible) break;
+        if (!s.mixes() && s.visible && s.opacity > 0 && !s.locked) found = &s;
+    }
+    return found;
+}
+
+// The level with everything in it lifted or scaled.
+Result<WholeOutcome> reshapeAlong(const Level& level, const WholeWish& wish, const Context& context) {
+    float low = INFINITY, high = -INFINITY;
+    Raster<float> row(level.columns, 1);
+    for (int z = 0; z < level.rows; ++z) {
+        if (context.cancelled()) return cancelledError();
+        readGround(level, {0, z, level.columns, z + 1}, row.view());
+        const auto [least, most] = std::minmax_element(row.view().data, row.view().data + level.columns);
+        low = std::min(low, *least), high = std::max(high, *most);
+    }
+    const Altitudes map = altitudesOf(wish, low, high);
+    for (const Stratum& s : level.strata)
+        if (s.locked && map.scale != 1)
+            return Error{"", "", "“" + s.name + "” is protected", "let it go in the sheet, or scale the ground alone"};
+    Result<Level> moved = moveAltitudes(level, map, context);
+    if (!moved) return moved.error();
+    const auto by = [&](float h) { return static_cast<float>(map.of(h) - h); };
+    return WholeOutcome{moved.take(), 0, std::max({by(low), by(high), 0.f}), std::max({-by(low), -by(high), 0.f})};
+}
+
 }  // namespace
 
 std::string_view wholeName(WholeKind kind) { return kNames[static_cast<size_t>(kind)]; }
@@ -171,6 +211,9 @@ Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, con
     if (Status s = checkWish(wish); !s) return s.error();
     if (level.fenced && level.fence.presentTiles() == 0)
         return Error{"", "fence", "it holds nothing, so nothing would change", "drop it, or draw another"};
+    const bool along = wish.along && wish.stratum.empty() &&
+                       (wish.kind == WholeKind::raise || wish.kind == WholeKind::scale);
+    if (along && !level.fenced) return reshapeAlong(level, wish, context);
     WholeOutcome outcome{level, 0, 0, 0};
     if (!wish.stratum.empty()) {
         if (level.strata.size() >= kMaxStrata)
@@ -201,7 +244,22 @@ Result<WholeOutcome> reshapeWhole(const Level& level, const WholeWish& wish, con
             outcome.fall = std::max(outcome.fall, -d);
         }
     outcome.clipped = static_cast<double>(beyond) / (static_cast<double>(level.columns) * level.rows);
-    writeGround(outcome.level, level.bounds(), before.view(), after.view());
+    Stratum* under = along ? underCourses(outcome.level) : nullptr;
+    if (under) {
+        eachInside(level, [&](int x, int z, float) {
+            const float d = std::clamp(after.at(x, z), level.lowest, level.highest) - before.at(x, z);
+            under->heights.set(x, z, under->heights.at(x, z) + d / under->opacity);
+        });
+    } else {
+        writeGround(outcome.level, level.bounds(), before.view(), after.view());
+    }
+    if (along) {
+        float low = INFINITY, high = -INFINITY;
+        eachInside(level, [&](int x, int z, float) {
+            low = std::min(low, before.at(x, z)), high = std::max(high, before.at(x, z));
+        });
+        moveInsideFence(outcome.level, altitudesOf(wish, low, high));
+    }
     return outcome;
 }
 

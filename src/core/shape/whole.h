@@ -29,6 +29,9 @@ std::optional<Meeting> meetingFromName(std::string_view name);
 
 struct WholeWish {
     WholeKind kind = WholeKind::raise;
+    // raise, scale: all that has an altitude goes along (shape/altitudes.h); otherwise the ground alone, which is also
+    // so for a stratum of its own
+    bool along = true;
     float metres = 10;          // raise: [-kFarHeight, kFarHeight]; negative lowers
     float low = 0, high = 100;  // scale: what the lowest and the highest ground become, metres; low < high
     float width = 8;            // smooth: standard deviation in metres, [0.05, 500]

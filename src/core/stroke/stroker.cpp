@@ -43,7 +43,8 @@ void noteHand(Level& level, const Dab& dab, const Touch& t) {
     const int own = level.layerIndex(t.settings.layer), from = level.layerIndex(t.settings.from);
     for (int i = 1; i < static_cast<int>(level.layers.size()); ++i) {
         Layer& l = level.layers[static_cast<size_t>(i)];
-        if (holds(i, own, from) && l.alive && !l.locked && (!l.hidden || i == own)) holdByHand(l, dab, t.share);
+        if (holds(i, own, from) && l.alive && !l.locked && (!l.hidden || i == own || i == from))
+            holdByHand(l, dab, t.share);
     }
 }
 

@@ -65,7 +65,7 @@ bool checkShape(const Level& level, std::vector<std::string>& wrong) {
     for (const Spot& s : level.spots) {
         if (!spots.insert(s.id).second || s.id >= level.nextId)
             wrong.push_back("Spot \"" + s.name + "\" has a bad id.");
-        if (const Status fine = checkSpot(level, s, s.id); !fine)
+        if (const Status fine = checkKeptSpot(level, s, s.id); !fine)
             wrong.push_back("Spot \"" + s.name + "\": " + fine.error().sentence());
     }
     std::set<uint32_t> fences;

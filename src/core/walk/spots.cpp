@@ -12,24 +12,37 @@
 
 namespace jam {
 
+namespace {
+
+bool spotNamed(const Level& level, const std::string& name, uint32_t self = 0) {
+    return std::any_of(level.spots.begin(), level.spots.end(),
+                       [&](const Spot& s) { return s.id != self && s.name == name; });
+}
+
+}  // namespace
+
 Status checkSpotName(const Level& level, const std::string& name, uint32_t self) {
     if (name.empty()) return Error{"", "name", "the spot has none", "give it one"};
-    if (name.size() > 200) return Error{"", "name", "it is longer than 200 letters", "choose a shorter one"};
-    for (const Spot& s : level.spots)
-        if (s.id != self && s.name == name)
-            return Error{"", "name", "another spot is called \"" + name + "\" already", "choose another name"};
+    if (const Status s = checkName(name); !s) return s;
+    if (spotNamed(level, name, self))
+        return Error{"", "name", "another spot is called \"" + name + "\" already", "choose another name"};
     return {};
 }
 
 Status checkSpot(const Level& level, const Spot& spot, uint32_t self) {
+    if (const Status s = checkKeptSpot(level, spot, self); !s) return s;
+    if (!groundAt(level, spot.x, spot.z))
+        return Error{"", spot.name, "there is no ground where it lies", "put it beside the opening"};
+    return {};
+}
+
+Status checkKeptSpot(const Level& level, const Spot& spot, uint32_t self) {
     if (const Status s = checkSpotName(level, spot.name, self); !s) return s;
     if (spot.kind.empty() || spot.kind.size() > 100)
         return Error{"", spot.name, "it has no kind, or a very long one",
                      "call it start, goal, supply, lookout or a word of your own"};
     if (!level.holds(spot.x, spot.z))
         return Error{"", spot.name, "it lies outside of the level", "put it on the ground"};
-    if (!groundAt(level, spot.x, spot.z))
-        return Error{"", spot.name, "there is no ground where it lies", "put it beside the opening"};
     return checkRange(spot.name + ", facing", spot.facing, 0, 360, " degrees");
 }
 
@@ -46,7 +59,7 @@ Status checkBody(const Body& b) {
 Status checkPad(const Pad& pad) {
     if (const Status s = checkRange("pad, radius", pad.radius, 0.1, 250, " m"); !s) return s;
     if (const Status s = checkRange("pad, rim", pad.rim, 0, 500, " m"); !s) return s;
-    return checkRange("pad, height", pad.height.value_or(0), -10000, 10000, " m");
+    return checkRange("pad, height", pad.height.value_or(0), -kFarHeight, kFarHeight, " m");
 }
 
 Result<uint32_t> addSpot(Level& level, Spot spot) {
@@ -60,7 +73,7 @@ Result<uint32_t> addSpot(Level& level, Spot spot) {
 }
 
 std::string freeSpotName(const Level& level, const std::string& wish) {
-    return freeName(wish, [&](const std::string& name) { return !checkSpotName(level, name); });
+    return freeName(wish, [&](const std::string& name) { return spotNamed(level, name); });
 }
 
 namespace {
@@ -122,12 +135,12 @@ Status setPad(Level& level, uint32_t id, const std::optional<Pad>& pad) {
         Course c;
         c.use = CourseUse::pad;
         c.posts.push_back({});
-        s->pad = addCourse(level, "Pad: " + s->name, std::move(c));
+        s->pad = addCourse(level, shortened("Pad: " + s->name), std::move(c));
         place = static_cast<int>(level.strata.size()) - 1;
         const auto first = std::find_if(level.strata.begin(), level.strata.end(),
                                         [](const Stratum& x) { return x.course && x.course->use != CourseUse::pad; });
         const int to = static_cast<int>(first - level.strata.begin());
-        if (to < place) moveStratum(level, place, to), place = to;
+        if (to < place && moveStratum(level, s->pad, to)) place = to;
     }
     Post& p = level.strata[static_cast<size_t>(place)].course->posts.front();
     p.x = s->x, p.z = s->z;

@@ -18,6 +18,8 @@ struct Pad {
 // Errors: no name or one that another has, no kind, a place outside of the level or where there is no ground, numbers
 // out of their ranges. `self` is the id of the one that it replaces, or 0.
 Status checkSpot(const Level& level, const Spot& spot, uint32_t self = 0);
+// What files ask of one: that there is ground is not among it, because a brush may take it away.
+Status checkKeptSpot(const Level& level, const Spot& spot, uint32_t self = 0);
 Status checkSpotName(const Level& level, const std::string& name, uint32_t self = 0);
 // Errors: no name, numbers out of their ranges (level/spot.h).
 Status checkBody(const Body& body);

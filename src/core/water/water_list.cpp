@@ -14,6 +14,13 @@ namespace jam {
 
 namespace {
 
+bool waterNamed(const Level& level, const std::string& name, uint32_t self = 0) {
+    const auto among = [&](const auto& all) {
+        return std::any_of(all.begin(), all.end(), [&](const auto& w) { return w.name == name && w.id != self; });
+    };
+    return among(level.pools) || among(level.streams);
+}
+
 Status checkLook(const WaterLook& l) {
     const Status all[] = {
         checkRange("red", l.colour[0], 0, 1, ""),       checkRange("green", l.colour[1], 0, 1, ""),
@@ -29,10 +36,8 @@ Status checkLook(const WaterLook& l) {
 
 Status checkWaterName(const Level& level, const std::string& name, uint32_t self) {
     if (name.empty()) return Error{"", "name", "it is empty", "give it a name"};
-    const auto taken = [&](const auto& all) {
-        return std::any_of(all.begin(), all.end(), [&](const auto& w) { return w.name == name && w.id != self; });
-    };
-    if (taken(level.pools) || taken(level.streams))
+    if (const Status s = checkName(name); !s) return s;
+    if (waterNamed(level, name, self))
         return Error{"", "name", "another pool or stream is called \"" + name + "\"", "choose another name"};
     return {};
 }
@@ -117,7 +122,7 @@ void removeWater(Level& level, uint32_t id) {
 }
 
 std::string freeWaterName(const Level& level, const std::string& wish) {
-    return freeName(wish, [&](const std::string& name) { return !checkWaterName(level, name); });
+    return freeName(wish, [&](const std::string& name) { return waterNamed(level, name); });
 }
 
 Result<Pool> poolAt(const Level& level, double x, double z, const Context& context) {

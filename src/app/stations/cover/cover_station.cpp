@@ -81,12 +81,14 @@ QWidget* CoverStation::benchPage(QWidget* parent) {
     auto* beside = new QVBoxLayout;
     beside->setSpacing(2);
     auto* find = new QLineEdit(page);
+    find->setAccessibleName(tr("Search layers"));
     find->setObjectName("findLayer");
     find->setPlaceholderText(tr("Find a layer"));
     find->setClearButtonEnabled(true);
     QAction* glass = find->addAction(icon("search"), QLineEdit::LeadingPosition);
     connect(&themeChanges(), &ThemeChanges::changed, glass, [glass] { glass->setIcon(icon("search")); });
     auto* large = new QSlider(Qt::Horizontal, page);
+    large->setAccessibleName(tr("Size of the pictures"));
     large->setObjectName("thumbnailSize");
     large->setRange(LayerStrip::kSmallest, LayerStrip::kLargest);
     large->setFixedWidth(70);

@@ -27,9 +27,10 @@ void CoverStation::addLayerMenu() {
     QMenu* shipped = menu.addMenu(tr("From the sample layers"));
     for (const Layer& l : house_.shippedLayers)
         shipped->addAction(QIcon(layerThumbnail(l, 20, 1)), QString::fromStdString(l.name), this, [this, &l] {
+            if (!roomForLayer()) return;
             uint32_t id = 0;
-            house_.place.document.edit(tr("Add layer"), [&](Level& level) { id = addLayer(level, l); });
-            house_.place.chooseLayer(id);
+            if (house_.place.document.edit(tr("Add layer"), [&](Level& level) { id = addLayer(level, l); }))
+                house_.place.chooseLayer(id);
         });
     QAction* files = menu.addAction(tr("From pictures…"));
     QAction* folder = menu.addAction(tr("From a folder of pictures…"));
@@ -104,10 +105,10 @@ void CoverStation::takeInLayer(Layer layer, uint32_t swapped) {
 }
 
 // Long work that changes a copy of the level in place.
-void CoverStation::workOnCopy(const QString& what, std::function<bool(Level&, const Context&)> job) {
+void CoverStation::workOnCopy(const QString& what, std::function<Status(Level&, const Context&)> job) {
     house_.services.workOn(what, [job](const Level& before, const Context& context) -> Result<Level> {
         Level after = before;
-        if (!job(after, context)) return cancelledError();
+        if (const Status s = job(after, context); !s) return s.error();
         return after;
     });
 }
@@ -133,22 +134,31 @@ void CoverStation::addPlacing(QMenu& menu, const Level& level, int at) {
     const Layer& layer = level.layers[static_cast<size_t>(at)];
     menu.addAction(icon(layer.hidden ? "eye" : "eye-off"), layer.hidden ? tr("Show") : tr("Hide"), this,
                    [this, id = layer.id, hidden = layer.hidden] {
-                       house_.place.document.edit(hidden ? tr("Show layer") : tr("Hide layer"),
-                                                  [&](Level& l) { l.layer(id)->hidden = !hidden; });
+                       house_.place.document.tryEdit(hidden ? tr("Show layer") : tr("Hide layer"),
+                                                     [=](Level& l) -> Status {
+                                                         if (!l.layer(id)) return goneError("layer");
+                                                         l.layer(id)->hidden = !hidden;
+                                                         return {};
+                                                     });
                    });
     const auto move = [&](const QString& text, const char* iconName, int to, bool possible) {
-        QAction* a = menu.addAction(icon(iconName), text, this, [this, at, to] {
-            house_.place.document.edit(tr("Reorder layers"), [=](Level& l) { moveLayer(l, at, to); });
+        QAction* a = menu.addAction(icon(iconName), text, this, [this, id = layer.id, by = to - at] {
+            house_.place.document.tryEdit(tr("Reorder layers"),
+                                          [=](Level& l) { return moveLayer(l, id, l.layerIndex(id) + by); });
         });
         a->setEnabled(possible);
     };
     move(tr("Move up, over the next"), "up", at + 1, at < last);
     move(tr("Move down, under the one before"), "down", at - 1, at > 0);
-    menu.addAction(icon("add"), tr("Duplicate; the copy covers nothing yet"), this, [this, at] {
-        if (!roomForLayer()) return;
+    menu.addAction(icon("add"), tr("Duplicate; the copy covers nothing yet"), this, [this, id = layer.id] {
         uint32_t copy = 0;
-        house_.place.document.edit(tr("Duplicate layer"), [&](Level& l) { copy = duplicateLayer(l, at); });
-        house_.place.chooseLayer(copy);
+        const bool done = house_.place.document.tryEdit(tr("Duplicate layer"), [&](Level& l) -> Status {
+            const Result<uint32_t> made = duplicateLayer(l, id);
+            if (!made) return made.error();
+            copy = made.value();
+            return {};
+        });
+        if (done) house_.place.chooseLayer(copy);
     });
     menu.addAction(icon("picture"), tr("Swap the pictures…"), this, &CoverStation::swapPictures);
 }
@@ -181,27 +191,25 @@ void CoverStation::addCovering(QMenu& menu, const Level& level, int at) {
         });
     fill->setEnabled(!layer.locked && !layer.hidden && level.layers.size() > 1);
     addOthers(menu, level, at, tr("Replace everywhere by"), "replace", [this, id, name](uint32_t to) {
-        workOnCopy(tr("Replace %1").arg(name),
-                   [id, to](Level& l, const Context&) { return replaceLayer(l, id, to), true; });
+        workOnCopy(tr("Replace %1").arg(name), [id, to](Level& l, const Context&) { return replaceLayer(l, id, to); });
     });
-    QAction* merge = menu.addAction(icon("down"), tr("Merge into the one below"), this, [this, at, name] {
-        workOnCopy(tr("Merge %1").arg(name), [at](Level& l, const Context&) { return mergeDown(l, at), true; });
+    QAction* merge = menu.addAction(icon("down"), tr("Merge into the one below"), this, [this, id, name] {
+        workOnCopy(tr("Merge %1").arg(name), [id](Level& l, const Context&) { return mergeDown(l, id); });
     });
     merge->setEnabled(at > 0 && !layer.locked && !level.layers[static_cast<size_t>(std::max(at - 1, 0))].locked);
 }
 
 void CoverStation::addDeleting(QMenu& menu, const Level& level, int at) {
     const Layer& layer = level.layers[static_cast<size_t>(at)];
-    QAction* gone = menu.addAction(icon("remove"), tr("Delete; what lies below shows"), this, [this, at] {
-        house_.place.document.edit(tr("Delete layer"), [=](Level& l) { removeLayer(l, at); });
+    QAction* gone = menu.addAction(icon("remove"), tr("Delete; what lies below shows"), this, [this, id = layer.id] {
+        house_.place.document.tryEdit(tr("Delete layer"), [id](Level& l) { return removeLayer(l, id); });
     });
     gone->setEnabled(level.layers.size() > 1);
     addOthers(menu, level, at, tr("Delete, and put in its place"), "remove",
               [this, id = layer.id, name = QString::fromStdString(layer.name)](uint32_t to) {
                   workOnCopy(tr("Delete %1").arg(name), [id, to](Level& l, const Context&) {
-                      replaceLayer(l, id, to);
-                      removeLayer(l, l.layerIndex(id));
-                      return true;
+                      if (const Status s = replaceLayer(l, id, to); !s) return s;
+                      return removeLayer(l, id);
                   });
               });
 }

@@ -80,6 +80,7 @@ void LayerPanel::makeHead(QVBoxLayout* c) {
     auto* flat = button("flatLight", "flat-light", tr("Flat light, for judging colour"), true);
     auto* more = button("layerMenu", "menu", tr("Duplicate, replace, merge, fill, delete"), false);
     name_ = new QLineEdit(this);
+    name_->setAccessibleName(tr("Name of the layer"));
     name_->setObjectName("layerName");
     c->addWidget(name_);
     row->addStretch();
@@ -126,6 +127,7 @@ void LayerPanel::makeLaying(QVBoxLayout* column) {
             tr("Tile size"), [v](Layer& x) { x.tileSize = v; }, "tile");
     });
     tiling_ = new QComboBox(this);
+    tiling_->setAccessibleName(tr("How the pictures repeat"));
     tiling_->setObjectName("tiling");
     tiling_->addItems({tr("Tile beside tile"), tr("Broken: pieces from random places")});
     tiling_->setToolTip(
@@ -200,6 +202,7 @@ void LayerPanel::makeMeeting(QVBoxLayout* column) {
             tr("Blend"), [v](Layer& x) { x.blend = static_cast<float>(v / 100); }, "blend");
     });
     pair_ = new QComboBox(this);
+    pair_->setAccessibleName(tr("The other layer of the pair"));
     pair_->setObjectName("blendPair");
     c->addWidget(pair_);
     ownPair_ = new QCheckBox(tr("A blend of its own with that layer"), this);

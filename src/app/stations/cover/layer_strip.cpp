@@ -190,12 +190,12 @@ void LayerStrip::mousePressEvent(QMouseEvent* e) {
         return;
     }
     place_.chooseLayer(place_.document.level().layers[static_cast<size_t>(i)].id);
-    dragged_ = i;
+    dragged_ = place_.standpoint.layer();
     pressed_ = e->pos();
 }
 
 void LayerStrip::mouseMoveEvent(QMouseEvent* e) {
-    if (dragged_ < 0 || !search_.isEmpty() || (e->pos() - pressed_).manhattanLength() < 12) return;
+    if (!dragged_ || !search_.isEmpty() || (e->pos() - pressed_).manhattanLength() < 12) return;
     const int row = rows_ > 1 ? std::clamp(e->pos().y() / smallDown(), 0, rows_ - 1) : 0;
     const int column = std::clamp((e->pos().x() + side() / 2) / across(), 0, perRow());
     dropAt_ = std::clamp(row * perRow() + column, 0, count());
@@ -203,11 +203,12 @@ void LayerStrip::mouseMoveEvent(QMouseEvent* e) {
 }
 
 void LayerStrip::mouseReleaseEvent(QMouseEvent*) {
-    const int from = std::exchange(dragged_, -1), drop = std::exchange(dropAt_, -1);
-    if (from < 0 || drop < 0) return update();
-    const int to = drop > from ? drop - 1 : drop;
-    if (to != from) place_.document.edit(tr("Reorder layers"), [=](Level& l) { moveLayer(l, from, to); });
+    const uint32_t id = std::exchange(dragged_, 0);
+    const int drop = std::exchange(dropAt_, -1), from = place_.document.level().layerIndex(id);
     update();
+    if (from < 0 || drop < 0) return;
+    const int to = drop > from ? drop - 1 : drop;
+    if (to != from) place_.document.tryEdit(tr("Reorder layers"), [id, to](Level& l) { return moveLayer(l, id, to); });
 }
 
 void LayerStrip::contextMenuEvent(QContextMenuEvent* e) {

@@ -57,7 +57,8 @@ private:
     const Surveyor& surveyor_;
     static constexpr int kSide = 36, kSmallAcross = 62;
     static int smallDown();
-    int dragged_ = -1, dropAt_ = -1, size_ = 62, rows_ = 1;
+    uint32_t dragged_ = 0;  // the layer that is; 0 for none
+    int dropAt_ = -1, size_ = 62, rows_ = 1;
     QString search_;
     QPoint pressed_;
 };

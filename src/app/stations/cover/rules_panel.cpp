@@ -196,10 +196,12 @@ QLayout* RulesPanel::ruleHead(int index, QWidget* box) {
     auto* head = new QHBoxLayout;
     head->setSpacing(4);
     auto* way = new QComboBox(box);
+    way->setAccessibleName(tr("What the rule does"));
     way->setObjectName("ruleWay");
     way->addItems({tr("Where"), tr("Only where"), tr("Not where")});
     way->setCurrentIndex(static_cast<int>(rule.way));
     auto* kind = new QComboBox(box);
+    kind->setAccessibleName(tr("What the rule looks at"));
     kind->setObjectName("ruleKind");
     for (int k = 0; k < kRuleKinds; ++k) kind->addItem(wordsOf(static_cast<RuleKind>(k)).name);
     kind->setCurrentIndex(static_cast<int>(rule.kind));
@@ -248,6 +250,7 @@ void RulesPanel::ruleValues(int index, QWidget* box) {
     if (rule.kind == RuleKind::altitude) low = level.lowest, high = level.highest;
     if (rule.kind == RuleKind::layer || rule.kind == RuleKind::course) {
         auto* other = new QComboBox(box);
+        other->setAccessibleName(tr("Which one the rule looks at"));
         other->addItem(rule.kind == RuleKind::layer ? tr("Choose the layer") : tr("Choose the course"), 0u);
         for (const Layer& l : level.layers)
             if (rule.kind == RuleKind::layer && l.id != place_.standpoint.layer())
@@ -282,13 +285,15 @@ void RulesPanel::change(const QString& what, const std::function<void(std::vecto
                         const QString& gesture) {
     if (std::exchange(mine_, false)) place_.document.dropPreview();
     const uint32_t id = place_.standpoint.layer();
-    place_.document.edit(
+    place_.document.tryEdit(
         what,
-        [&](Level& l) {
+        [&](Level& l) -> Status {
+            if (!l.layer(id)) return goneError("layer");
             std::vector<Rule> rules = l.layer(id)->rules;
             set(rules);
             if (rules.empty()) restRules(l, id);
             changeRules(l, id, std::move(rules));
+            return {};
         },
         gesture);
     if (preview_->isChecked()) soon_.start();
@@ -316,6 +321,7 @@ void RulesPanel::coverEverywhere() {
     leave();
     house_.services.workOn(tr("Cover by rule"),
                            [id = place_.standpoint.layer()](const Level& l, const Context& c) -> Result<Level> {
+                               if (!l.layer(id)) return goneError("layer");
                                Level next = l;
                                if (!bakeRules(next, id, c)) return cancelledError();
                                return next;
@@ -330,9 +336,11 @@ void RulesPanel::setAlive(bool on) {
         return show();
     }
     house_.services.workOn(tr("Wake rules"), [id](const Level& l, const Context&) -> Result<Level> {
+        const Layer* layer = l.layer(id);
+        if (!layer) return goneError("layer");
         Level next = l;
         // A layer that shows nothing yet has no paint worth keeping.
-        if (const Layer* layer = l.layer(id)) wakeRules(next, id, layer->coverage.presentTiles() > 0);
+        wakeRules(next, id, layer->coverage.presentTiles() > 0);
         return next;
     });
     show();  // the box is checked when it is done

@@ -22,6 +22,10 @@ namespace jam {
 HandOverStation::HandOverStation(House& house)
     : Station("handOver", tr("Hand over"), "hand-over", "F9"), house_(house) {
     connect(&house.place.document, &Document::historyChanged, this, &Station::stateChanged);
+    connect(&house.place.document, &Document::opened, this, [this] {
+        handedOver_.reset();
+        emit stateChanged();
+    });
 }
 
 Station::State HandOverStation::state() const {
@@ -85,6 +89,7 @@ QWidget* HandOverStation::sheetPage(QWidget* parent) {
     deep->setObjectName("deepWeights");
     c->addWidget(deep);
     auto* order = new QComboBox(page);
+    order->setAccessibleName(tr("Order of the channels"));
     order->setObjectName("channelOrder");
     for (const char* o : {"RGBA", "BGRA", "ARGB", "ABGR", "GRBA"})
         order->addItem(tr("Channels in the order %1").arg(o), QString(o));
@@ -103,6 +108,7 @@ QWidget* HandOverStation::sheetPage(QWidget* parent) {
     auto* row = new QHBoxLayout;
     auto* folder = new QLineEdit(QSettings().value("handOverFolder", QDir::homePath() + "/jamhill-handover").toString(),
                                  page);
+    folder->setAccessibleName(tr("Folder to hand over into"));
     folder->setObjectName("handOverFolder");
     auto* choose = new QToolButton(page);
     choose->setText("…");
@@ -142,7 +148,8 @@ void HandOverStation::handOverTo(const QString& folder, const HandoverWish& wish
         },
         [this, folder, serial](Result<Files> files) {
             if (!files) return house_.services.refuse(files.error());
-            handedOver_ = serial;
+            // Another level may have been opened meanwhile.
+            if (house_.place.document.stepLevel(serial)) handedOver_ = serial;
             emit stateChanged();
             house_.services.say(tr("%1 files written to %2.").arg(files.value().size()).arg(folder));
         });

@@ -26,7 +26,6 @@ QDoubleSpinBox* ImportDialog::number(const QString& objectName, double value, do
     s->setValue(value);
     s->setSuffix(suffix);
     s->setAlignment(Qt::AlignRight);
-    connect(s, &QDoubleSpinBox::valueChanged, this, &ImportDialog::tell);
     return s;
 }
 
@@ -132,7 +131,12 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
         first_->addItem(QIcon(layerThumbnail(layer, 24, 1)), QString::fromStdString(layer.name));
     form_->addRow(tr("First layer, covers all"), first_);
 
+    // A picture with few values that really shows them.
+    soften_->setChecked(field_.steps == 256);
     foot_ = addFoot(this, all);
+    // It answers its fields once it is whole.
+    for (QDoubleSpinBox* s : {spacing_, width_, depth_, black_, white_})
+        connect(s, &QDoubleSpinBox::valueChanged, this, &ImportDialog::tell);
     for (QComboBox* c : {rawSample_, rawOrder_})
         connect(c, &QComboBox::currentIndexChanged, this, &ImportDialog::readAgain);
     for (QSpinBox* s : {rawWidth_, rawDepth_, rawOffset_})
@@ -143,8 +147,6 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
     soon_.setSingleShot(true);
     soon_.setInterval(60);
     connect(&soon_, &QTimer::timeout, this, &ImportDialog::look);
-    // A picture with few values that really shows them.
-    soften_->setChecked(field_.steps == 256);
     tell();
     look();
 }
@@ -154,8 +156,9 @@ void ImportDialog::readAgain() {
                       rawOrder_->currentIndex() == 1, static_cast<size_t>(rawOffset_->value())};
     Result<HeightField> read = decodeHeightField(bytes_, field_.name, l);
     if (read) {
-        const bool other = read.value().metres != field_.metres;
+        const bool other = read.value().metres || field_.metres;
         field_ = read.take();
+        // Metres are what the samples say, read this way.
         if (other)
             black_->setValue(field_.metres ? field_.black : 0), white_->setValue(field_.metres ? field_.white : 100);
         tell();
@@ -171,7 +174,7 @@ FieldWish ImportDialog::wish() const {
     w.width = width_->value();
     w.depth = depth_->value();
     w.black = static_cast<float>(black_->value());
-    w.white = static_cast<float>(white_->value());
+    w.white = static_cast<float>(flat() ? black_->value() : white_->value());
     w.kernel = static_cast<Kernel>(kernel_->currentIndex());
     w.soften = soften_->isChecked();
     return w;
@@ -184,6 +187,7 @@ int ImportDialog::firstLayer() const { return std::max(first_->currentIndex(), 0
 void ImportDialog::tell() {
     const bool keeps = fit_->currentIndex() == 0;
     form_->setRowVisible(first_, !asStratum());
+    form_->setRowVisible(white_, !flat());
     foot_.make->setText(asStratum() ? tr("Place it") : tr("Make level"));
     for (QWidget* w : std::initializer_list<QWidget*>{width_, depth_, kernel_}) form_->setRowVisible(w, !keeps);
     facts_->setText(tr("%1: %2 × %3 samples, values from %4 to %5.")
@@ -224,16 +228,17 @@ void ImportDialog::tell() {
                   .arg((w.rows - 1) * w.spacing)
                   .arg(megabytesFor(w, 4, first_->count())));
     QString wrong;
-    if (white_->value() <= black_->value()) wrong = tr("The highest value must stand for more metres than the lowest.");
+    if (!flat() && white_->value() <= black_->value())
+        wrong = tr("The highest value must stand for more metres than the lowest.");
     else if (const Result<Level> r = makeLevel(w); !r) wrong = QString::fromStdString(r.error().sentence());
     tellWrong(foot_, wrong);
     soon_.start();
 }
 
 void ImportDialog::look() {
-    const double range = std::max(static_cast<double>(field_.white) - field_.black, 1e-6);
-    preview_->show(shadedRelief(field_.values.view(), (field_.width() - 1) * spacing_->value(),
-                                (white_->value() - black_->value()) / range, {280, 280}));
+    const double metres =
+        flat() ? 0 : (white_->value() - black_->value()) / (static_cast<double>(field_.white) - field_.black);
+    preview_->show(shadedRelief(field_.values.view(), (field_.width() - 1) * spacing_->value(), metres, {280, 280}));
 }
 
 }  // namespace jam

@@ -37,6 +37,8 @@ public:
     bool asStratum() const;
 
 private:
+    // All samples stand for one height.
+    bool flat() const { return !(field_.white > field_.black); }
     void readAgain();
     void tell();
     void look();

@@ -5,7 +5,6 @@
 #include <QFileInfo>
 #include <QLabel>
 #include <QLineEdit>
-#include <QMessageBox>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -68,6 +67,7 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
     auto* c = pageColumn(page);
     c->addWidget(headingLabel(tr("This level"), page));
     auto* name = new QLineEdit(page);
+    name->setAccessibleName(tr("Name of the level"));
     name->setObjectName("levelName");
     c->addWidget(name);
     auto* facts = quietLabel({}, page);
@@ -75,6 +75,7 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
     auto* make = new QPushButton(tr("New level…"), page);
     auto* take = new QPushButton(tr("Take in a heightmap…"), page);
     auto* factor = new QComboBox(page);
+    factor->setAccessibleName(tr("How fine cover is"));
     factor->setObjectName("coverFactor");
     for (const int f : {1, 2, 4})
         factor->addItem(f == 1 ? tr("Cover as fine as the ground") : tr("Cover %1 × finer").arg(f), f);
@@ -164,7 +165,6 @@ void LayOutStation::importPicture(const QString& path) {
         std::optional<RawLayout> layout;
         HeightField field;
     };
-    const uint64_t asked = house_.place.document.history().serial();
     house_.work.start<Read>(
         tr("Reading"),
         [file = toPath(path)](const Context&) -> Result<Read> {
@@ -181,7 +181,7 @@ void LayOutStation::importPicture(const QString& path) {
             read.field = field.take();
             return read;
         },
-        [this, path, asked](Result<Read> got) {
+        [this, path](Result<Read> got) {
             if (!got) return house_.services.refuse(got.error());
             Read read = got.take();
             ImportDialog dialog(house_.shippedLayers, std::move(read.bytes), std::move(read.field), read.layout, path,
@@ -189,8 +189,9 @@ void LayOutStation::importPicture(const QString& path) {
             if (dialog.exec() != QDialog::Accepted) return;
             if (dialog.asStratum()) return placeField(dialog);
             // Only a new level takes the place of the present one.
-            if (house_.services.mayLeave()) makeFromField(dialog, path, asked);
-        });
+            if (house_.services.mayLeave()) makeFromField(dialog, path, house_.place.document.history().serial());
+        },
+        true);
 }
 
 // It is held like a clip: placed, turned and scaled, and its heights become a stratum of their own.
@@ -242,14 +243,11 @@ void LayOutStation::changeCover(int factor) {
     Level tried = level;
     if (const Status s = changeCoverFactor(tried, factor); !s) return house_.services.refuse(s.error());
     if (const int loss = factor < level.coverFactor ? lossAtFactor(level, factor) : 0; loss > 2) {
-        QMessageBox box(QMessageBox::NoIcon, tr("Jam Hill"),
-                        tr("Some painted detail is finer than that and would be lost: up to %1 % of a layer in places.")
-                            .arg(loss * 100 / 255),
-                        QMessageBox::NoButton, house_.services.window());
-        auto* go = box.addButton(tr("Make it coarser"), QMessageBox::AcceptRole);
-        box.setEscapeButton(box.addButton(tr("Keep it"), QMessageBox::RejectRole));
-        box.exec();
-        if (box.clickedButton() != go) return;
+        const QString question =
+            tr("Some painted detail is finer than that and would be lost: up to %1 % of a layer in "
+               "places.")
+                .arg(loss * 100 / 255);
+        if (!house_.services.ask(question, tr("Make it coarser"), tr("Keep it"))) return;
     }
     house_.services.workOn(tr("Cover %1 × as fine").arg(factor),
                            [factor](const Level& l, const Context&) -> Result<Level> {

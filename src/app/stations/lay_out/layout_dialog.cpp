@@ -76,6 +76,9 @@ LayoutDialog::LayoutDialog(const std::vector<Layer>& layers, QWidget* parent) : 
     form_->addRow(tr("Paint is"), cover_);
 
     foot_ = addFoot(this, all);
+    // It answers its fields once it is whole.
+    for (QDoubleSpinBox* s : {width_, depth_, spacing_, lowest_, highest_, start_, formSize_, formHeight_, edge_})
+        connect(s, &QDoubleSpinBox::valueChanged, this, &LayoutDialog::tell);
     connect(seed_, &QSpinBox::valueChanged, this, &LayoutDialog::tell);
     for (QComboBox* c : {cover_, ground_}) connect(c, &QComboBox::currentIndexChanged, this, &LayoutDialog::tell);
     soon_.setSingleShot(true);
@@ -93,7 +96,6 @@ QDoubleSpinBox* LayoutDialog::metres(const QString& objectName, double value, do
     s->setValue(value);
     s->setSuffix(tr(" m"));
     s->setAlignment(Qt::AlignRight);
-    connect(s, &QDoubleSpinBox::valueChanged, this, &LayoutDialog::tell);
     return s;
 }
 

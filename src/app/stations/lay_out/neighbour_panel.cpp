@@ -23,6 +23,7 @@ NeighbourPanel::NeighbourPanel(House& house, QWidget* parent) : QWidget(parent),
     auto* column = pageColumn(this);
     column->setSpacing(5);
     side_ = new QComboBox(this);
+    side_->setAccessibleName(tr("Side of the neighbour"));
     side_->setObjectName("neighbourSide");
     side_->addItems({tr("In the north"), tr("In the east"), tr("In the south"), tr("In the west")});
     column->addWidget(side_);

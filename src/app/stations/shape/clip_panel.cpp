@@ -40,7 +40,7 @@ std::filesystem::path toPath(const QString& s) { return std::filesystem::path(s.
 Level lightened(Level clip) {
     const std::array<double, kMaxLayers> shares = layerShares(clip);
     for (size_t i = clip.layers.size(); i-- > 0;)
-        if (shares[i] == 0 && clip.layers.size() > 1) removeLayer(clip, static_cast<int>(i));
+        if (shares[i] == 0 && clip.layers.size() > 1) static_cast<void>(removeLayer(clip, clip.layers[i].id));
     return clip;
 }
 
@@ -98,6 +98,7 @@ ClipPanel::ClipPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
 
 void ClipPanel::makeList(QVBoxLayout* column) {
     list_ = new QListWidget(this);
+    list_->setAccessibleName(tr("Kept clips"));
     list_->setObjectName("clipList");
     list_->setViewMode(QListView::IconMode);
     list_->setIconSize({kPicture, kPicture});
@@ -118,6 +119,7 @@ void ClipPanel::makeList(QVBoxLayout* column) {
     lift_ = iconButton("liftFenced", "clip-lift", tr("Lift what lies inside the fence"), this);
     connect(lift_, &QToolButton::clicked, this, [this] { clips_.liftFenced(); });
     name_ = new QLineEdit(this);
+    name_->setAccessibleName(tr("Name of the clip"));
     name_->setObjectName("clipName");
     name_->setPlaceholderText(tr("Name to keep it by"));
     keep_ = iconButton("keepClip", "save", tr("Keep the clip in hand under this name, for every level"), this);
@@ -194,6 +196,7 @@ void ClipPanel::makeWays(QVBoxLayout* c) {
         return [this, flag](bool on) { clips_.change([=](SetDownWish& w) { w.*flag = on; }); };
     };
     join_ = new QComboBox(details_);
+    join_->setAccessibleName(tr("How the clip meets the ground"));
     join_->setObjectName("clipJoin");
     join_->addItems(
         {tr("Replaces the ground"), tr("Is added to the ground"), tr("The higher of both"), tr("The lower of both")});
@@ -232,6 +235,7 @@ void ClipPanel::makeWays(QVBoxLayout* c) {
     grid->addWidget(apart_, 3, 0, 1, 2);
     c->addLayout(grid);
     along_ = new QComboBox(details_);
+    along_->setAccessibleName(tr("Where the clip is repeated"));
     along_->setObjectName("clipAlong");
     along_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     along_->setMinimumContentsLength(8);
@@ -373,7 +377,8 @@ void ClipPanel::take(size_t kept) {
         [this](Result<Level> read) {
             if (!read) return house_.services.refuse(read.error());
             if (isVisible()) place(std::make_shared<const Level>(read.take()));
-        });
+        },
+        true);
 }
 
 void ClipPanel::keep() {
@@ -385,7 +390,11 @@ void ClipPanel::keep() {
     }
     Level clip = lightened(*clips_.last());
     clip.name = name.toStdString();
-    const QString file = Shelf::clipFile(name);
+    if (const Status s = checkNames(clip); !s) return house_.services.say(QString::fromStdString(s.error().sentence()));
+    if (house_.shelf.hasClip(name) &&
+        !house_.services.ask(tr("There is a clip “%1” already.").arg(name), tr("Replace it"), tr("Keep it")))
+        return;
+    const QString file = house_.shelf.clipFile(name);
     QImage picture = clipPicture(clip, 2 * kPicture);
     house_.work.start<bool>(
         tr("Keeping the clip"),

@@ -29,6 +29,7 @@ CoursePanel::CoursePanel(House& house, QWidget* parent)
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(2);
     which_ = new QComboBox(this);
+    which_->setAccessibleName(tr("Course"));
     which_->setObjectName("courses");
     which_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     which_->setMinimumContentsLength(6);
@@ -55,6 +56,7 @@ CoursePanel::CoursePanel(House& house, QWidget* parent)
     auto* c = pageColumn(details_);
     c->setSpacing(4);
     use_ = new QComboBox(details_);
+    use_->setAccessibleName(tr("What the course does"));
     use_->setObjectName("courseUse");
     use_->addItems({tr("Grades a road or ramp"), tr("Carves a stream's bed"), tr("Banks a wall or dyke")});
     c->addWidget(use_);
@@ -141,6 +143,7 @@ void CoursePanel::makePosts(QVBoxLayout* c) {
         auto* row = new QHBoxLayout;
         auto* box = new QComboBox(details_);
         box->setObjectName(id);
+        box->setAccessibleName(name);
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         box->setMinimumContentsLength(6);
         row->addWidget(new QLabel(name, details_));
@@ -188,6 +191,7 @@ void CoursePanel::layers(uint32_t track, uint32_t verge) {
     const uint32_t id = place_.standpoint.course();
     if (!courses_.chosen()) return;
     house_.services.workOn(tr("Layers of a course"), [=](const Level& before, const Context&) -> Result<Level> {
+        if (const Stratum* s = before.stratum(id); !s || !s->course) return goneError("course");
         Level after = before;
         layOnCourse(after, id, track, verge);
         return after;

@@ -37,6 +37,7 @@ EdgePanel::EdgePanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
     row->addWidget(go_);
     column->addLayout(row);
     cut_ = new QComboBox(this);
+    cut_->setAccessibleName(tr("How edges are cut"));
     cut_->setObjectName("edgeCut");
     cut_->addItems({tr("Edges are cut smoothly"), tr("Edges follow the cells")});
     column->addWidget(cut_);

@@ -72,8 +72,7 @@ std::unique_ptr<Hand> ShapeStation::takeHand(const HandEvent& press) {
 
 bool ShapeStation::takeFiles(const QStringList& paths, bool) {
     if (!paths.front().endsWith(".json", Qt::CaseInsensitive)) return false;
-    if (const Status s = house_.shelf.addBrush(paths.front()); !s) house_.services.refuse(s.error());
-    else house_.services.say(tr("The brush lies with the others now."));
+    takeBrush(house_, paths.front());
     return true;
 }
 
@@ -154,7 +153,7 @@ void ShapeStation::showWhole(bool on) {
     if (!on) whole_->leave();
     brush_->setVisible(!on);
     whole_->setVisible(on);
-    if (on) whole_->choose(0);
+    if (on) whole_->begin();
     (*house_.actions)["whole"]->setChecked(on);
 }
 

@@ -27,6 +27,16 @@ constexpr int kRow = 34, kSide = 26, kEye = 18, kGap = 6;
 
 QString nameOf(const Stratum& s) { return QString::fromStdString(s.name); }
 
+// A change of one stratum, wherever it lies by then.
+std::function<Status(Level&)> onStratum(uint32_t id, const std::function<void(Stratum&)>& change) {
+    return [=](Level& l) -> Status {
+        Stratum* s = l.stratum(id);
+        if (!s) return goneError("stratum");
+        change(*s);
+        return {};
+    };
+}
+
 }  // namespace
 
 QImage stratumPicture(const Stratum& s, int side) {
@@ -155,32 +165,34 @@ void StrataList::choose(int place) {
 
 void StrataList::turnEye(int place) {
     const Stratum& s = place_.document.level().strata[static_cast<size_t>(place)];
-    place_.document.edit((s.visible ? tr("Hide %1") : tr("Show %1")).arg(nameOf(s)),
-                         [id = s.id](Level& l) { l.stratum(id)->visible = !l.stratum(id)->visible; });
+    place_.document.tryEdit((s.visible ? tr("Hide %1") : tr("Show %1")).arg(nameOf(s)),
+                            onStratum(s.id, [](Stratum& x) { x.visible = !x.visible; }));
 }
 
 void StrataList::mousePressEvent(QMouseEvent* e) {
     const int i = placeAt(e->pos());
     if (i < 0 || e->button() != Qt::LeftButton) return;
     if (eye(i).adjusted(-kGap, -kGap, kGap, kGap).contains(e->pos())) return turnEye(i);
+    dragged_ = place_.document.level().strata[static_cast<size_t>(i)].id;
     choose(i);
-    dragged_ = i;
     pressed_ = e->pos();
 }
 
 void StrataList::mouseMoveEvent(QMouseEvent* e) {
-    if (dragged_ < 0 || (e->pos() - pressed_).manhattanLength() < 10) return;
+    if (!dragged_ || (e->pos() - pressed_).manhattanLength() < 10) return;
     dropAt_ = std::clamp((e->pos().y() + scaled(kRow) / 2) / scaled(kRow), 0, count());
     update();
 }
 
 void StrataList::mouseReleaseEvent(QMouseEvent*) {
-    const int from = std::exchange(dragged_, -1), row = std::exchange(dropAt_, -1);
+    const uint32_t id = std::exchange(dragged_, 0);
+    const int row = std::exchange(dropAt_, -1), from = place_.document.level().stratumIndex(id);
     update();
-    if (from < 0 || row < 0 || from >= count()) return;
+    if (from < 0 || row < 0) return;
     // Rows count from the top, places from the bottom.
     const int gap = count() - row, to = std::clamp(gap > from ? gap - 1 : gap, 0, count() - 1);
-    if (to != from) place_.document.edit(tr("Reorder strata"), [=](Level& l) { moveStratum(l, from, to); });
+    if (to == from) return;
+    place_.document.tryEdit(tr("Reorder strata"), [id, to](Level& l) { return moveStratum(l, id, to); });
 }
 
 void StrataList::mouseDoubleClickEvent(QMouseEvent* e) {
@@ -248,15 +260,14 @@ StrataPanel::StrataPanel(House& house, QWidget* parent) : QWidget(parent), house
     connect(opacity_, &NumberField::changed, this, [this](double percent) {
         const Stratum* s = chosen();
         if (!s) return;
-        place_.document.edit(
-            tr("Dim %1").arg(nameOf(*s)),
-            [id = s->id, percent](Level& l) {
-                Stratum& changed = *l.stratum(id);
-                // None owns more than all of the ground.
-                const double most = changed.mixes() ? 1 : kMaxOpacity;
-                changed.opacity = static_cast<float>(std::min(percent / 100, most));
-            },
-            QString("opacity %1").arg(s->id));
+        place_.document.tryEdit(tr("Dim %1").arg(nameOf(*s)),
+                                onStratum(s->id,
+                                          [percent](Stratum& changed) {
+                                              // None owns more than all of the ground.
+                                              const double most = changed.mixes() ? 1 : kMaxOpacity;
+                                              changed.opacity = static_cast<float>(std::min(percent / 100, most));
+                                          }),
+                                QString("opacity %1").arg(s->id));
     });
     for (const auto signal : {&Document::strataChanged, &Document::replaced, &Document::historyChanged})
         connect(&place_.document, signal, this, &StrataPanel::show);
@@ -281,40 +292,30 @@ void StrataPanel::show() {
     takeStep_->setEnabled(!s->mixes() && place_.document.history().canUndo());
 }
 
-bool StrataPanel::editOr(const QString& what, const std::function<Status(Level&)>& change) {
-    Level tried = place_.document.standing();
-    if (const Status s = change(tried); !s) {
-        house_.services.say(QString::fromStdString(s.error().sentence()));
-        return false;
-    }
-    return place_.document.edit(what, [&](Level& l) { l = std::move(tried); });
-}
-
 void StrataPanel::add() {
     const Level& level = place_.document.level();
     if (level.strata.size() >= kMaxStrata)
         return house_.services.say(tr("A level has at most %1 strata; merge some first.").arg(kMaxStrata));
-    uint32_t id = 0;
     const std::string name = tr("Stratum %1").arg(level.strata.size() + 1).toStdString();
-    place_.document.edit(tr("Add a stratum"), [&, at = placeOfChosen()](Level& l) {
-        id = addStratum(l, name, at);
-        l.activeStratum = id;
+    place_.document.edit(tr("Add a stratum"), [&, over = list_->chosen()](Level& l) {
+        l.activeStratum = addStratum(l, name, l.stratumIndex(over));
     });
     show();
 }
 
 void StrataPanel::duplicate() {
-    if (place_.document.level().strata.size() >= kMaxStrata)
-        return house_.services.say(tr("A level has at most %1 strata; merge some first.").arg(kMaxStrata));
-    if (!place_.document.edit(tr("Duplicate %1").arg(nameOf(*chosen())),
-                              [at = placeOfChosen()](Level& l) { duplicateStratum(l, at); }))
-        return;
+    const auto copy = [id = list_->chosen()](Level& l) -> Status {
+        const Result<uint32_t> made = duplicateStratum(l, id);
+        if (!made) return made.error();
+        return {};
+    };
+    if (!place_.document.tryEdit(tr("Duplicate %1").arg(nameOf(*chosen())), copy)) return;
     house_.services.say(tr("The copy is hidden, because ground that is added twice would stand twice as high."));
 }
 
 void StrataPanel::mergeDown() {
-    editOr(tr("Merge %1 down").arg(nameOf(*chosen())),
-           [at = placeOfChosen()](Level& l) { return mergeStratumDown(l, at); });
+    place_.document.tryEdit(tr("Merge %1 down").arg(nameOf(*chosen())),
+                            [id = list_->chosen()](Level& l) { return mergeStratumDown(l, id); });
 }
 
 void StrataPanel::remove() {
@@ -323,13 +324,14 @@ void StrataPanel::remove() {
         place_.standpoint.setCourse(list_->chosen());
         return Courses(place_).remove();
     }
-    editOr(tr("Delete %1").arg(nameOf(*chosen())), [at = placeOfChosen()](Level& l) { return removeStratum(l, at); });
+    place_.document.tryEdit(tr("Delete %1").arg(nameOf(*chosen())),
+                            [id = list_->chosen()](Level& l) { return removeStratum(l, id); });
 }
 
 void StrataPanel::protect() {
     const Stratum& s = *chosen();
-    place_.document.edit((s.locked ? tr("Let %1 go") : tr("Protect %1")).arg(nameOf(s)),
-                         [id = s.id](Level& l) { l.stratum(id)->locked = !l.stratum(id)->locked; });
+    place_.document.tryEdit((s.locked ? tr("Let %1 go") : tr("Protect %1")).arg(nameOf(s)),
+                            onStratum(s.id, [](Stratum& x) { x.locked = !x.locked; }));
     show();
 }
 
@@ -339,12 +341,13 @@ void StrataPanel::takeStep() {
     const Level& before = history.entries()[history.place() - 1].level;
     if (!sameRaster(before, history.now()))
         return house_.services.say(tr("The last step gave the level another size; it cannot be moved."));
-    editOr(tr("Move the step to %1").arg(nameOf(*chosen())), [&, id = list_->chosen()](Level& l) -> Status {
-        Result<Level> moved = moveShaping(l, before, id);
-        if (!moved) return moved.error();
-        l = moved.take();
-        return {};
-    });
+    place_.document.tryEdit(tr("Move the step to %1").arg(nameOf(*chosen())),
+                            [&, id = list_->chosen()](Level& l) -> Status {
+                                Result<Level> moved = moveShaping(l, before, id);
+                                if (!moved) return moved.error();
+                                l = moved.take();
+                                return {};
+                            });
 }
 
 void StrataPanel::rename(uint32_t id) {
@@ -355,9 +358,7 @@ void StrataPanel::rename(uint32_t id) {
                                                QLineEdit::Normal, nameOf(*s), &ok)
                              .trimmed();
     if (!ok || name.isEmpty()) return;
-    place_.document.edit(tr("Name a stratum"), [&](Level& l) {
-        if (Stratum* there = l.stratum(id)) there->name = name.toStdString();
-    });
+    place_.document.tryEdit(tr("Name a stratum"), onStratum(id, [&](Stratum& x) { x.name = name.toStdString(); }));
 }
 
 }  // namespace jam

@@ -49,7 +49,8 @@ private:
 
     Workplace& place_;
     uint32_t picked_ = 0;             // a course; brushes go to the chosen stratum all the same
-    int dragged_ = -1, dropAt_ = -1;  // a place, and the row before which it would lie
+    uint32_t dragged_ = 0;            // 0 for none
+    int dropAt_ = -1;                 // the row before which it would lie
     QPoint pressed_;
 };
 
@@ -71,8 +72,6 @@ private:
     void protect();
     void takeStep();
     void rename(uint32_t id);
-    // Runs work that may refuse as one step; nothing changes then.
-    bool editOr(const QString& what, const std::function<Status(Level&)>& change);
     const Stratum* chosen() const;
     int placeOfChosen() const;
 

@@ -50,6 +50,7 @@ WholePanel::WholePanel(House& house, QWidget* parent)
     head->setProperty("heading", true);
     column_->addWidget(head);
     work_ = new QComboBox(this);
+    work_->setAccessibleName(tr("Work on the whole ground"));
     work_->setObjectName("work");
     work_->addItems({tr("Raise or lower all"), tr("Scale the height range"), tr("Smooth all"), tr("Noise over all"),
                      tr("Crumble all"), tr("Rain wash over all"), tr("Soften steps"), tr("Remove spikes"),
@@ -70,22 +71,26 @@ WholePanel::WholePanel(House& house, QWidget* parent)
 
 // A field for every number that some of the works need.
 void WholePanel::makeFields() {
-    const auto combo = [&](const QStringList& items, std::initializer_list<int> works) {
+    const auto combo = [&](const QString& name, const QStringList& items, std::initializer_list<int> works) {
         auto* c = new QComboBox(this);
+        c->setAccessibleName(name);
         c->addItems(items);
         column_->addWidget(c);
         own_.emplace_back(c, works);
         connect(c, &QComboBox::activated, this, &WholePanel::later);
         return c;
     };
-    landscape_ = combo({tr("Rolling hills"), tr("Ridged mountains"), tr("Island"), tr("Canyon"), tr("Terraces"),
+    landscape_ = combo(tr("Landscape"),
+                       {tr("Rolling hills"), tr("Ridged mountains"), tr("Island"), tr("Canyon"), tr("Terraces"),
                         tr("Crater lake country")},
                        {of(WholeKind::generate)});
     landscape_->setObjectName("landscape");
     meeting_ = combo(
+        tr("How it meets the ground"),
         {tr("Replaces the ground"), tr("Is added to the ground"), tr("The highest of both"), tr("The lowest of both")},
         {of(WholeKind::generate)});
-    flattenTo_ = combo({tr("To a height"), tr("To its mean height"), tr("To the plane through its rim")},
+    flattenTo_ = combo(tr("To what it is flattened"),
+                       {tr("To a height"), tr("To its mean height"), tr("To the plane through its rim")},
                        {of(WholeKind::flatten)});
     flattenTo_->setCurrentIndex(1);
     height_ = field(tr("Height"), tr(" m"), -kFarHeight, kFarHeight, 2, false, 0, {of(WholeKind::flatten)});
@@ -96,7 +101,8 @@ void WholePanel::makeFields() {
     scale_ = field(tr("Bumps"), tr(" m"), kMinBumps, 1000, 1, true, 20, {of(WholeKind::noise)});
     amplitude_ = field(tr("Height"), tr(" m"), kMinRate, kMaxRate, 2, true, 1, {of(WholeKind::noise)});
     octaves_ = field(tr("Detail"), tr(" octaves"), 1, kMaxOctaves, 0, false, 5, {of(WholeKind::noise)});
-    noiseWay_ = combo({tr("Up and down"), tr("Only up"), tr("Only down")}, {of(WholeKind::noise)});
+    noiseWay_ = combo(tr("Which way noise goes"), {tr("Up and down"), tr("Only up"), tr("Only down")},
+                      {of(WholeKind::noise)});
     angle_ = field(tr("Angle of rest"), tr("°"), kMinAngle, kMaxAngle, 1, false, 36, {of(WholeKind::crumble)});
     years_ = field(tr("Years"), {}, 0.1, 500, 1, true, 10, {of(WholeKind::crumble), of(WholeKind::rainWash)});
     step_ = field(tr("Step"), tr(" m"), 0.0001, 100, 4, true, 1, {of(WholeKind::softenSteps)});
@@ -111,7 +117,8 @@ void WholePanel::makeFields() {
     spacing_ = field(tr("Spacing"), tr(" m"), 0.01, 100, 3, true, 1, {kResample});
     sizeX_ = field(tr("West to east"), tr(" m"), 1, 100000, 1, true, 512, {kCrop});
     sizeZ_ = field(tr("North to south"), tr(" m"), 1, 100000, 1, true, 512, {kCrop});
-    anchor_ = combo({tr("The middle stays"), tr("The north-west corner stays"), tr("The south-east corner stays")},
+    anchor_ = combo(tr("What stays in its place"),
+                    {tr("The middle stays"), tr("The north-west corner stays"), tr("The south-east corner stays")},
                     {kCrop});
 }
 
@@ -127,6 +134,11 @@ void WholePanel::makeFoot() {
     apart_->setObjectName("wholeApart");
     apart_->setToolTip(tr("So that it can be turned down, hidden or deleted later"));
     column_->addWidget(apart_);
+    alone_ = new QCheckBox(tr("The ground alone"), this);
+    alone_->setObjectName("wholeAlone");
+    alone_->setToolTip(
+        tr("Otherwise posts, pads, water, the height range and what rules ask for go along with the ground"));
+    column_->addWidget(alone_);
     progress_ = new QProgressBar(this);
     progress_->setRange(0, 1000);
     progress_->setTextVisible(false);
@@ -146,12 +158,10 @@ void WholePanel::wire() {
     soon_.setSingleShot(true);
     soon_.setInterval(kPause);
     connect(&soon_, &QTimer::timeout, this, [this] { compute(false); });
-    connect(work_, &QComboBox::activated, this, [this] {
-        showFields();
-        later();
-    });
+    connect(work_, &QComboBox::activated, this, &WholePanel::choose);
     connect(preview_, &QCheckBox::clicked, this, &WholePanel::later);
     connect(apart_, &QCheckBox::clicked, this, &WholePanel::later);
+    connect(alone_, &QCheckBox::clicked, this, &WholePanel::later);
     connect(apply_, &QPushButton::clicked, this, &WholePanel::apply);
     connect(cancel_, &QPushButton::clicked, this, [this] {
         // While something runs this stops it; otherwise it closes.
@@ -172,6 +182,7 @@ void WholePanel::wire() {
 
 void WholePanel::choose(int work) {
     work_->setCurrentIndex(work);
+    touched_ = true;
     showFields();
     later();
 }
@@ -181,6 +192,7 @@ QString WholePanel::title() const { return work_->currentText(); }
 WholeWish WholePanel::wish() const {
     WholeWish w;
     w.kind = static_cast<WholeKind>(std::min(work_->currentIndex(), kWholeKinds - 1));
+    w.along = !alone_->isChecked();
     w.metres = single(metres_);
     w.flattenTo = static_cast<FlattenTo>(flattenTo_->currentIndex());
     w.height = single(height_);
@@ -212,6 +224,7 @@ void WholePanel::showFields() {
     size_->setVisible(sizes);
     preview_->setVisible(!sizes);
     apart_->setVisible(!sizes);
+    alone_->setVisible(work == of(WholeKind::raise) || work == of(WholeKind::scale));
     progress_->setVisible(true);
     const Level& l = document_.level();
     const HeightSpan span = document_.pyramid().whole();
@@ -240,8 +253,15 @@ void WholePanel::showFields() {
     }
     if (work == of(WholeKind::scale)) low_->setValue(span.low), high_->setValue(span.high);
     if (sizes) spacing_->setValue(l.spacing), sizeX_->setValue(l.width()), sizeZ_->setValue(l.depth());
-    if (work == of(WholeKind::generate)) later();
     tellSize();
+    if (!touched_ && !sizes)
+        says_->setText(says_->text() + "\n" + tr("Change a number to see it on the ground, or apply it as it is."));
+}
+
+void WholePanel::begin() {
+    touched_ = false;
+    apply_->setEnabled(true);
+    showFields();
 }
 
 // What a size comes to, before anything is done.
@@ -276,6 +296,9 @@ void WholePanel::tellSize() {
 void WholePanel::later() {
     current_ = false;
     tellSize();
+    touched_ = true;
+    // A stratum adds to the ground, and takes nothing along.
+    alone_->setEnabled(!apart_->isChecked());
     if (work_->currentIndex() >= kResample) {
         document_.dropPreview();
         return;
@@ -312,7 +335,7 @@ void WholePanel::compute(bool apply) {
             if (!done) return done.error();
             return WholePreview{done.take(), o.value().clipped, o.value().rise, o.value().fall};
         },
-        [this, apply, serial](Result<WholePreview> made) { outcome(std::move(made), serial, apply); });
+        [this, apply, serial](Result<WholePreview> made) { outcome(std::move(made), serial, apply); }, !apply);
     if (mine_) cancel_->setText(tr("Stop"));
 }
 
@@ -363,9 +386,12 @@ void WholePanel::applySize() {
     const int columns = samplesFor(sizeX_->value(), l.spacing), rows = samplesFor(sizeZ_->value(), l.spacing);
     const int dx = l.columns - columns, dz = l.rows - rows, a = anchor_->currentIndex();
     const int x0 = a == 0 ? dx / 2 : a == 1 ? 0 : dx, z0 = a == 0 ? dz / 2 : a == 1 ? 0 : dz;
-    house_.services.workOn(title(), [=](const Level& level, const Context& c) {
-        return cropLevel(level, {x0, z0, x0 + columns, z0 + rows}, c);
-    });
+    house_.services.workOn(
+        title(), [=, wide = l.columns, deep = l.rows](const Level& level, const Context& c) -> Result<Level> {
+            if (level.columns != wide || level.rows != deep)
+                return Error{"", "", "The level has another size by now", "choose the new size again"};
+            return cropLevel(level, {x0, z0, x0 + columns, z0 + rows}, c);
+        });
 }
 
 void WholePanel::leave() {

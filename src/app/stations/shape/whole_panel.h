@@ -26,8 +26,10 @@ class WholePanel : public QWidget {
 public:
     explicit WholePanel(House& house, QWidget* parent = nullptr);
 
-    // Index into the list of works: WholeKind, then resample, then crop and extend.
+    // Index into the list of works: WholeKind, then resample, then crop and extend. The ground shows it.
     void choose(int work);
+    // When it opens: the ground stays as it is until something was chosen.
+    void begin();
     WholeWish wish() const;
     // True while it waits for a preview or computes one.
     bool busy() const { return soon_.isActive() || again_ || mine_; }
@@ -62,10 +64,11 @@ private:
     NumberField *landScale_, *landHeight_, *edge_, *edgeWidth_;
     NumberField *sizeX_, *sizeZ_, *spacing_;
     QLabel *says_, *size_;
-    QCheckBox *preview_, *apart_;
+    QCheckBox *preview_, *apart_, *alone_;
     QProgressBar* progress_;
     QPushButton *apply_, *cancel_;
     QTimer soon_;
+    bool touched_ = false;  // something was chosen since it opened
     bool mine_ = false;     // what runs is of this panel
     bool again_ = false;    // and out of date
     bool current_ = false;  // the preview on the ground is what the fields say

@@ -19,6 +19,7 @@ BodyFields::BodyFields(House& house, QWidget* parent) : QWidget(parent), house_(
     c->setSpacing(4);
     auto* row = new QHBoxLayout;
     name_ = new QLineEdit(this);
+    name_->setAccessibleName(tr("Name of the body"));
     name_->setObjectName("bodyName");
     forget_ = iconButton("forgetBody", "remove", tr("Forget this one; the walker goes"), this);
     row->addWidget(name_, 1);

@@ -34,6 +34,7 @@ ReachPanel::ReachPanel(House& house, QWidget* parent) : QWidget(parent), house_(
     says_->setObjectName("reachSays");
     c->addWidget(says_);
     table_ = new QTableWidget(this);
+    table_->setAccessibleName(tr("Who gets where"));
     table_->setObjectName("reachTable");
     table_->setEditTriggers(QAbstractItemView::NoEditTriggers);
     table_->setSelectionMode(QAbstractItemView::SingleSelection);
@@ -73,6 +74,7 @@ ReachPanel::ReachPanel(House& house, QWidget* parent) : QWidget(parent), house_(
 void ReachPanel::makePlaces() {
     auto* c = static_cast<QVBoxLayout*>(layout());
     places_ = new QListWidget(this);
+    places_->setAccessibleName(tr("Places"));
     places_->setObjectName("reachPlaces");
     places_->setFocusPolicy(Qt::TabFocus);
     places_->setMaximumHeight(scaled(112));

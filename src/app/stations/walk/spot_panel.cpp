@@ -32,12 +32,14 @@ SpotPanel::SpotPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
     c->setSpacing(5);
     auto* row = new QHBoxLayout;
     name_ = new QLineEdit(details_);
+    name_->setAccessibleName(tr("Name of the spot"));
     name_->setObjectName("spotName");
     QToolButton* remove = iconButton("removeSpot", "remove", tr("Delete it, and its pad"), details_);
     row->addWidget(name_, 1);
     row->addWidget(remove);
     c->addLayout(row);
     kind_ = new QComboBox(details_);
+    kind_->setAccessibleName(tr("Kind of spot"));
     kind_->setObjectName("spotKind");
     kind_->setEditable(true);
     kind_->setInsertPolicy(QComboBox::NoInsert);

@@ -61,6 +61,7 @@ SpotStrip::SpotStrip(House& house, QWidget* parent) : QWidget(parent), house_(ho
     put_->setCheckable(true);
     put_->setToolTip(tr("Then click the ground where it is to stand"));
     body_ = new QComboBox(this);
+    body_->setAccessibleName(tr("Who goes"));
     body_->setObjectName("body");
     body_->setToolTip(tr("Who goes: its numbers are in the sheet"));
     left->addWidget(drop_);
@@ -69,6 +70,7 @@ SpotStrip::SpotStrip(House& house, QWidget* parent) : QWidget(parent), house_(ho
     left->addStretch();
     row->addLayout(left);
     list_ = new QListWidget(this);
+    list_->setAccessibleName(tr("Spots"));
     list_->setObjectName("spots");
     list_->setViewMode(QListView::IconMode);
     list_->setMovement(QListView::Static);

@@ -76,10 +76,10 @@ void WalkPanel::show() {
 void WalkPanel::save() {
     const auto walk = station_.lastWalk();
     if (!walk) return;
-    QString path = QFileDialog::getSaveFileName(window(), tr("Save the walk"),
-                                                QString::fromStdString(walk->level) + ".walk", tr("Walks (*.walk)"));
+    QString name = QString::fromStdString(walk->level);
+    const QString path = house_.services.askSaveFile(tr("Save the walk"), name.replace('/', '-') + ".walk",
+                                                     tr("Walks (*.walk)"), "walk");
     if (path.isEmpty()) return;
-    if (!path.endsWith(".walk")) path += ".walk";
     if (const Status s = writeWalk(*walk, path.toStdString()); !s) return house_.services.refuse(s.error());
     house_.services.say(tr("Saved %1.").arg(path));
 }

@@ -43,6 +43,7 @@ WaterPanel::WaterPanel(House& house, QWidget* parent) : QWidget(parent), house_(
     c->setSpacing(5);
     auto* row = new QHBoxLayout;
     name_ = new QLineEdit(details_);
+    name_->setAccessibleName(tr("Name of the water"));
     name_->setObjectName("waterName");
     remove_ = iconButton("removeWater", "remove", tr("Delete it; the ground stays as it is"), details_);
     row->addWidget(name_, 1);
@@ -350,6 +351,7 @@ void WaterPanel::toBrim(bool next) {
     house_.services.workOn(tr("Fill %1").arg(QString::fromStdString(p->name)),
                            [id = p->id, next](const Level& before, const Context& context) -> Result<Level> {
                                Level after = before;
+                               if (!after.pool(id)) return goneError("pool");
                                Pool& pool = *after.pool(id);
                                const std::optional<Leak> leak = next ? std::nullopt : leakOf(before, pool, context);
                                const float above = next ? pool.height : std::nextafter(pool.height, -1e9f);

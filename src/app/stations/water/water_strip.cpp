@@ -74,6 +74,7 @@ WaterStrip::WaterStrip(House& house, QWidget* parent) : QWidget(parent), house_(
     left->addStretch();
     row->addLayout(left);
     list_ = new QListWidget(this);
+    list_->setAccessibleName(tr("Pools and streams"));
     list_->setObjectName("waters");
     list_->setViewMode(QListView::IconMode);
     list_->setMovement(QListView::Static);
