@@ -154,6 +154,7 @@ TEST_CASE("panels show what panels made anew would show, whatever happened elsew
             l.layers[2].rules[0].to = 44;
             l.sun = {12, 66};
             l.cliff = 21;
+            l.lowest -= 10, l.highest += 20, l.startHeight += 3;
             l.fences[0].name = "something";
         });
         checkAsAnew(stage, "edits");

@@ -78,7 +78,7 @@ int wetSamples(const Level& l, uint32_t body) {
 
 TEST_CASE("a sea comes in where ground is dug below it at any of the four edges") {
     const Level dry = [] {
-        Level l = shaped(150, 70, [](int, int) { return 5; });
+        Level l = shaped(200, 150, [](int, int) { return 5; });
         Pool sea;
         sea.name = "sea", sea.sea = true, sea.height = 2;
         sea.x = l.originX, sea.z = l.originZ;
@@ -86,8 +86,9 @@ TEST_CASE("a sea comes in where ground is dug below it at any of the four edges"
         return committed(std::move(l));
     }();
     REQUIRE(wetSamples(dry, dry.pools[0].id) == 0);
-    // A trench from each edge inwards, in turn and one after the other.
-    const Region trenches[] = {{20, 0, 24, 30}, {140, 40, 150, 44}, {70, 50, 73, 70}, {0, 10, 40, 12}};
+    // A trench from each edge inwards, in turn and one after the other, each in tiles that no other
+    // edge has a part of.
+    const Region trenches[] = {{70, 0, 74, 30}, {193, 70, 200, 74}, {70, 135, 73, 150}, {0, 70, 40, 72}};
     Level all = dry;
     for (const Region& t : trenches) {
         Level dug = dry, more = all;
@@ -102,7 +103,7 @@ TEST_CASE("a sea comes in where ground is dug below it at any of the four edges"
     }
     // One that stops short of the edge stays dry.
     Level pit = dry;
-    for (int r = 5; r < 20; ++r) pit.strata[0].heights.set(100, r, -1);
+    for (int r = 5; r < 20; ++r) pit.strata[0].heights.set(110, r, -1);
     CHECK(wetSamples(committed(dry, pit), dry.pools[0].id) == 0);
 }
 
@@ -276,6 +277,58 @@ TEST_CASE("what becomes of a course below is seen in those above, whether they m
         });
         CHECK(groundSample(bed, 75, 40) == Approx(meets ? 25 : 30).margin(0.5));
     }
+}
+
+TEST_CASE("width, shoulder and banking change evenly from each post to the next, on closed courses too") {
+    Level l = shaped(150, 80, [](int, int) { return 20; });
+    Course c;
+    c.smooth = false, c.closed = true;
+    c.posts = {post(l, 20, 20, 20.f, 2, 0), post(l, 120, 20, 20.f, 8, 6), post(l, 70, 70, 20.f, 4, 12)};
+    for (size_t i = 0; i < 3; ++i) c.posts[i].banking = 10 * static_cast<float>(i);
+    const uint32_t id = addCourse(l, "ring", c);
+    const auto line = lineOf(l, static_cast<size_t>(l.stratumIndex(id)));
+    for (size_t leg = 0; leg < 3; ++leg) {
+        const Post &a = c.posts[leg], &b = c.posts[(leg + 1) % 3];
+        const LinePoint* middle = &line[0];
+        const auto away = [&](const LinePoint& p) {
+            return std::hypot(p.x - 0.5 * (a.x + b.x), p.z - 0.5 * (a.z + b.z));
+        };
+        for (const LinePoint& p : line)
+            if (away(p) < away(*middle)) middle = &p;
+        INFO("leg " << leg);
+        CHECK(middle->width == Approx(0.5 * (a.width + b.width)).margin(0.2));
+        CHECK(middle->shoulder == Approx(0.5 * (a.shoulder + b.shoulder)).margin(0.2));
+        CHECK(middle->banking == Approx(0.5 * (a.banking + b.banking)).margin(0.3));
+    }
+}
+
+TEST_CASE("a course meets one that meets another in its turn") {
+    // In the middle of the second and of the third lies no post: their heights come from those that they meet.
+    Level l = shaped(150, 80, [](int, int) { return 20; });
+    const auto straight = [&](double c0, double r0, double c1, double r1, float height) {
+        Course c;
+        c.smooth = false;
+        c.posts = {post(l, c0, r0, height, 4, 0), post(l, c1, r1, height, 4, 0)};
+        return c;
+    };
+    addCourse(l, "one", straight(20, 20, 60, 20, 8));
+    addCourse(l, "two", straight(40, 5, 40, 75, 30));
+    const uint32_t three = addCourse(l, "three", straight(20, 20.01, 140, 60, 30));
+    l = committed(std::move(l));
+    const auto heightAt = [&](const Level& x, double c) {
+        const auto line = lineOf(x, static_cast<size_t>(x.stratumIndex(three)));
+        const LinePoint* best = &line[0];
+        for (const LinePoint& p : line)
+            if (std::abs(p.x - at(x, c, 0).x) < std::abs(best->x - at(x, c, 0).x)) best = &p;
+        return best->height;
+    };
+    // Where it crosses the second, that has fallen most of the way to the first.
+    const double met = heightAt(l, 40);
+    CHECK(met < 20);
+    Level lower = l;
+    for (Post& p : lower.strata[1].course->posts) p.height = 2;
+    lower = committed(l, lower);
+    CHECK(heightAt(lower, 40) < met - 2);
 }
 
 TEST_CASE("a post follows the ground when any of the four samples around it changes, at the corner of four tiles") {

@@ -109,6 +109,9 @@ bool looksAtNamed(const Rule& r, const Change& change) {
                                                                     : nullptr;
     return ids && std::find(ids->begin(), ids->end(), r.layer) != ids->end();
 }
+bool isBehind(const Layer& l, const Change& change) {
+    return std::find(change.behind.begin(), change.behind.end(), l.id) != change.behind.end();
+}
 bool looksAtWater(const Rule& r) {
     return r.kind == RuleKind::depth || r.kind == RuleKind::shore || r.kind == RuleKind::above;
 }
@@ -149,7 +152,12 @@ Region ruleCover(Level& level, const Level& origin, const Dab& dab, float share,
             c = static_cast<uint16_t>(c + std::lround(std::copysign(std::max(std::abs(step), 0.5f), step)));
     });
     l.coverage.write(dab.region, cover.view());
-    if (l.alive) changeHeld(l, dab, share, rowKernels().thin, 0);
+    if (!l.alive) return dab.region;
+    changeHeld(l, dab, share, rowKernels().thin, 0);
+    // Where the hand holds nothing any more, the layer lies as its rules say, to the last step.
+    for (int z = dab.region.z0; z < dab.region.z1; ++z)
+        for (int x = dab.region.x0; x < dab.region.x1; ++x)
+            if (l.held.at(x, z) == 0 && l.coverage.at(x, z) != l.base.at(x, z)) l.coverage.set(x, z, l.base.at(x, z));
     return dab.region;
 }
 
@@ -234,7 +242,7 @@ long long rulesWork(const Level& level, const Change& change) {
         if (!l.alive || l.locked) continue;
         const bool named = std::any_of(l.rules.begin(), l.rules.end(),
                                        [&](const Rule& r) { return looksAtNamed(r, change); });
-        work += change.raster ? all : (change.ground.area() + change.water.area()) * finer + change.cover.area();
+        work += change.raster || isBehind(l, change) ? all : (change.ground.area() + change.water.area()) * finer + change.cover.area();
         if (named) work += 1 + static_cast<long long>(l.base.presentTiles()) * TileSet::kTile * TileSet::kTile;
     }
     return work;
@@ -246,9 +254,10 @@ TileSet refreshRules(Level& level, const Change& change, const Context& context)
         const Layer& l = level.layers[i];
         if (!l.alive || l.locked) continue;
         TileSet again;
-        if (change.raster) again = level.coverBounds();
+        const bool all = change.raster || isBehind(l, change);
+        if (all) again = level.coverBounds();
         for (const Rule& r : l.rules) {
-            if (change.raster) break;
+            if (all) break;
             // Where it counted before, and where it does now.
             if (looksAtNamed(r, change)) again.add(presentTiles(l.base)), again.add(whereItCounts(level, r));
             if (r.kind == RuleKind::noise) continue;

@@ -98,6 +98,10 @@ void compareLayers(const Level& now, const Level& before, const TileSet* within,
             change.cover.add(presentTiles(a.coverage)), change.cover.add(presentTiles(b->coverage));
         if (!all) addChangedTiles(a.coverage, b->coverage, within, change.cover);
         if (within) continue;
+        const auto follows = [](const Level& level, const Layer& l) {
+            return l.alive && !l.locked && level.layerIndex(l.id) > 0;
+        };
+        if (follows(now, a) && b->alive && !follows(before, *b)) note(change.behind, a.id);
         const bool alike = drawnAlike(a, *b);
         change.looks |= !alike;
         if (!alike || a.name != b->name || a.locked != b->locked || a.rules != b->rules || a.alive != b->alive)
@@ -137,6 +141,7 @@ void Change::add(const Change& o) {
     water.add(o.water);
     for (const uint32_t id : o.strata) note(strata, id);
     for (const uint32_t id : o.layers) note(layers, id);
+    for (const uint32_t id : o.behind) note(behind, id);
     raster |= o.raster;
     looks |= o.looks;
     sun |= o.sun;

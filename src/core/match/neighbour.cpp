@@ -183,11 +183,15 @@ Status fitCover(Level& level, const Level& neighbour, const MatchWish& wish, con
             }
         }
         writeWeights(work, line, std::vector<View<const uint8_t>>(planes.begin(), planes.end()));
-        for (const size_t k : from)
-            if (Layer& l = level.layers[k]; l.alive)
+        for (size_t at = 0; at < from.size(); ++at)
+            if (Layer& l = level.layers[from[at]]; l.alive)
                 for (int i = 0; i < s.length(); ++i) {
                     const int c = s.column(i, in), r = s.row(i, in);
-                    l.held.set(c, r, std::max(l.held.at(c, r), static_cast<uint16_t>(std::lround(65535 * share))));
+                    // Whatever was moved is the hand's, be it by a single step.
+                    const bool moved = work.layers[at].coverage.at(c, r) != l.coverage.at(c, r);
+                    const auto holds = static_cast<uint16_t>(std::lround(65535 * share));
+                    if (const uint16_t held = std::max<uint16_t>(holds, moved); held > l.held.at(c, r))
+                        l.held.set(c, r, held);
                 }
     }
     for (size_t k = 0; k < from.size(); ++k) level.layers[from[k]].coverage = work.layers[k].coverage;

@@ -188,6 +188,8 @@ void ImportDialog::tell() {
     const bool keeps = fit_->currentIndex() == 0;
     form_->setRowVisible(first_, !asStratum());
     form_->setRowVisible(white_, !flat());
+    if (auto* label = qobject_cast<QLabel*>(form_->labelForField(black_)))
+        label->setText(flat() ? tr("It lies at") : tr("Lowest value stands for"));
     foot_.make->setText(asStratum() ? tr("Place it") : tr("Make level"));
     for (QWidget* w : std::initializer_list<QWidget*>{width_, depth_, kernel_}) form_->setRowVisible(w, !keeps);
     facts_->setText(tr("%1: %2 × %3 samples, values from %4 to %5.")

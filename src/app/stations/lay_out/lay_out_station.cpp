@@ -35,7 +35,8 @@ bool isHeightmap(const QString& path) {
 }  // namespace
 
 LayOutStation::LayOutStation(House& house) : Station("layOut", tr("Lay out"), "lay-out", "F2"), house_(house) {
-    connect(&house.place.document, &Document::replaced, this, &Station::stateChanged);
+    for (const auto signal : {&Document::replaced, &Document::historyChanged})
+        connect(&house.place.document, signal, this, &Station::stateChanged);
 }
 
 Station::State LayOutStation::state() const {
@@ -113,7 +114,9 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
                            .arg(l.startHeight)
                            .arg(l.coverFactor * l.coverFactor));
     };
-    for (const auto signal : {&Document::replaced, &Document::named}) connect(&document, signal, page, show);
+    for (const auto signal :
+         {&Document::replaced, &Document::named, &Document::historyChanged, &Document::previewChanged})
+        connect(&document, signal, page, show);
     show();
     return page;
 }
