@@ -70,8 +70,8 @@ public:
     void markSaved(const QString& path, uint64_t serial, const Level& level);
 
     // Makes one undo step of what `change` does to a copy of the level; false when nothing may be changed now. Edits
-    // with the same `gesture` that follow each other closely (turning a knob) become one step. Names that no file could keep
-    // are refused with said().
+    // with the same `gesture` that follow each other closely (turning a knob) become one step. Names that no file could
+    // keep are refused with said().
     bool edit(const QString& what, const std::function<void(Level&)>& change, const QString& gesture = {});
     // The same with a change that may find that it cannot be made, such as on what is gone: that is said then.
     bool tryEdit(const QString& what, const std::function<Status(Level&)>& change, const QString& gesture = {});

@@ -28,9 +28,12 @@ QString freeFile(const QString& folder, const QString& name, const QString& endi
     QString file;
     for (const QChar c : name.toLower().left(kMostLetters)) file += c.isLetterOrNumber() ? c : QChar('-');
     if (file.isEmpty()) file = "brush";
-    return folder + "/" + QString::fromStdString(freeName(file.toStdString(), [&](const std::string& wish) {
-               return QFileInfo::exists(folder + "/" + QString::fromStdString(wish) + ending);
-           })) +
+    return folder + "/" +
+           QString::fromStdString(freeName(file.toStdString(),
+                                           [&](const std::string& wish) {
+                                               return QFileInfo::exists(folder + "/" + QString::fromStdString(wish) +
+                                                                        ending);
+                                           })) +
            ending;
 }
 
@@ -85,8 +88,7 @@ void Shelf::refresh() {
     for (const bool mine : {true, false}) {
         const QDir folder(mine ? ownFolder() + "/clips" : QString::fromStdString((shipped / "clips").string()));
         for (const QFileInfo& f : folder.entryInfoList({"*.jamhill"}, QDir::Files, QDir::Name))
-            clips_.push_back(
-                {nameOfClip(f), f.filePath(), folder.filePath(f.completeBaseName() + ".png"), mine});
+            clips_.push_back({nameOfClip(f), f.filePath(), folder.filePath(f.completeBaseName() + ".png"), mine});
     }
     emit changed();
 }

@@ -24,8 +24,8 @@ public:
     ~Work() override { abandon(); }
 
     // Runs `job` on another thread, then `outcome` on this one with what it gave; exceptions become errors. `job` holds
-    // its own copies of all it needs. Says why not, and returns false, when other work is running. What only `reads` may
-    // end with the program; what makes something is asked about.
+    // its own copies of all it needs. Says why not, and returns false, when other work is running. What only `reads`
+    // may end with the program; what makes something is asked about.
     template <class T>
     bool start(const QString& what, std::function<Result<T>(const Context&)> job,
                std::function<void(Result<T>)> outcome, bool reads = false);

@@ -206,7 +206,7 @@ TEST_CASE("a clip is repeated along a line of clicks, kept with a picture, and c
     const std::vector<Shelf::KeptClip> kept = stage.window.shelf().clips();
     const auto own = std::find_if(kept.begin(), kept.end(), [](const auto& k) { return k.own; });
     REQUIRE(own != kept.end());
-    CHECK(own->name == "little dome");
+    CHECK(own->name == "Little dome");
     CHECK_FALSE(QImage(own->picture).isNull());
     const Level file = loadLevel(own->file.toStdString()).take();
     CHECK(file.layers.size() == 2);  // only those that show

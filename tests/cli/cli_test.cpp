@@ -193,8 +193,13 @@ TEST_CASE("the whole ground is worked on, resampled, and said to have changed") 
           "generate --meeting add --edge 30"})
         worked(words);
     CHECK(desk.load("a.jamhill") == hills);
-    CHECK(desk.run("reshape a.jamhill raise --metres 1000 --out b.jamhill").text.find("held there") !=
+    // The range goes along with everything, and stays when the ground goes alone.
+    CHECK(desk.run("reshape a.jamhill raise --metres 1000 --out b.jamhill").text.find("held there") ==
           std::string::npos);
+    CHECK(desk.load("b.jamhill").highest == 1300);
+    CHECK(desk.run("reshape a.jamhill raise --metres 1000 --ground-alone --out b.jamhill").text.find("held there") !=
+          std::string::npos);
+    CHECK(desk.load("b.jamhill").highest == 300);
     REQUIRE(desk.run("resample a.jamhill --spacing 2 --out c.jamhill").code == 0);
     CHECK(desk.load("c.jamhill").columns == 49);
     REQUIRE(desk.run("stroke a.jamhill s.json").code == 2);

@@ -9,7 +9,7 @@ namespace jam::test {
 
 struct ElevationFile {
     std::filesystem::path path;
-    bool metres;      // its values are metres
+    bool metres;  // its values are metres
     int width, depth;
 };
 

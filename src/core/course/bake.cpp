@@ -110,8 +110,8 @@ TileSet bakeCourse(Level& level, size_t place) {
 
 TileSet refreshCourses(Level& level, const Change& change, const Context& context) {
     TileSet made, touched = change.ground;
-    // The line of a course below is, or may be, another, and those above that meet it run at another height: whatever its
-    // own tiles say, since one that is hidden or gone is met by nobody. Where one that is gone lay nobody knows.
+    // The line of a course below is, or may be, another, and those above that meet it run at another height: whatever
+    // its own tiles say, since one that is hidden or gone is met by nobody. Where one that is gone lay nobody knows.
     bool lower = std::any_of(change.strata.begin(), change.strata.end(),
                              [&](uint32_t id) { return level.stratumIndex(id) < 0; });
     for (size_t i = 0; i < level.strata.size() && !context.cancelled(); ++i) {
@@ -125,8 +125,8 @@ TileSet refreshCourses(Level& level, const Change& change, const Context& contex
             // The four samples around may lie in four tiles.
             for (const int dr : {0, 1})
                 for (const int dc : {0, 1})
-                    again = again || (!p.height && s.course->use != CourseUse::bank &&
-                                      touched.contains(c + dc, r + dr));
+                    again = again ||
+                            (!p.height && s.course->use != CourseUse::bank && touched.contains(c + dc, r + dr));
         }
         if (!again && s.course->use == CourseUse::carve)
             touched.each([&](int tx, int tz, const Region&) {

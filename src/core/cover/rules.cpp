@@ -242,7 +242,9 @@ long long rulesWork(const Level& level, const Change& change) {
         if (!l.alive || l.locked) continue;
         const bool named = std::any_of(l.rules.begin(), l.rules.end(),
                                        [&](const Rule& r) { return looksAtNamed(r, change); });
-        work += change.raster || isBehind(l, change) ? all : (change.ground.area() + change.water.area()) * finer + change.cover.area();
+        work += change.raster || isBehind(l, change)
+                    ? all
+                    : (change.ground.area() + change.water.area()) * finer + change.cover.area();
         if (named) work += 1 + static_cast<long long>(l.base.presentTiles()) * TileSet::kTile * TileSet::kTile;
     }
     return work;

@@ -14,7 +14,7 @@ struct Change {
     std::vector<uint32_t> strata = {}, layers = {};  // ids
     std::vector<uint32_t> behind = {};  // of layers whose living rules were not followed before, because the layer was
                                         // protected or the first, and are now
-    bool looks = false;  // how a layer is drawn: its order, pictures, look, blend, whether it is hidden
+    bool looks = false;                 // how a layer is drawn: its order, pictures, look, blend, whether it is hidden
     bool sun = false, name = false;
     bool waters = false;      // the pools and streams, whatever they make of the ground
     bool waterLooks = false;  // how one that was there before is drawn

@@ -48,9 +48,9 @@ private:
     void turnEye(int place);
 
     Workplace& place_;
-    uint32_t picked_ = 0;             // a course; brushes go to the chosen stratum all the same
-    uint32_t dragged_ = 0;            // 0 for none
-    int dropAt_ = -1;                 // the row before which it would lie
+    uint32_t picked_ = 0;   // a course; brushes go to the chosen stratum all the same
+    uint32_t dragged_ = 0;  // 0 for none
+    int dropAt_ = -1;       // the row before which it would lie
     QPoint pressed_;
 };
 
