@@ -266,10 +266,7 @@ TEST_CASE("a hand that waits behind the camera's is let go with it") {
     stage.move(at + QPoint(60, 10), Qt::RightButton);
     REQUIRE(stage.view().handBusy());
     SECTION("when the station changes") { stage.place.standpoint.setStation("light"); }
-    SECTION("when a dialog opens") {
-        stage.answer([&](QWidget* open) { static_cast<QDialog*>(open)->reject(); });
-        stage.window.actions()["keys"]->trigger();
-    }
+    SECTION("when a dialog opens") { stage.dismissDialog(); }
     CHECK_FALSE(stage.view().handBusy());
     stage.release(at + QPoint(60, 10), Qt::RightButton);
     stage.move(at + QPoint(80, 10), Qt::NoButton);
@@ -360,16 +357,8 @@ TEST_CASE("every hand lets go completely, whatever ends its moment") {
     };
     const std::pair<const char*, std::function<void()>> ends[] = {
         {"escape", [&] { stage.key(Qt::Key_Escape); }},
-        {"lost focus",
-         [&] {  // sent, because without a window manager no window is ever given the focus again
-             QFocusEvent lost(QEvent::FocusOut);
-             QCoreApplication::sendEvent(stage.canvas(), &lost);
-         }},
-        {"a dialog",
-         [&] {
-             stage.answer([](QWidget* open) { static_cast<QDialog*>(open)->reject(); });
-             stage.window.actions()["keys"]->trigger();
-         }},
+        {"lost focus", [&] { stage.loseFocus(); }},
+        {"a dialog", [&] { stage.dismissDialog(); }},
         {"finished work",
          [&] {
              stage.window.work().start<int>(

@@ -4,6 +4,7 @@
 #include <cstdlib>
 #include <QApplication>
 #include <QDeadlineTimer>
+#include <QDialog>
 #include <QDragEnterEvent>
 #include <QGuiApplication>
 #include <QMimeData>
@@ -107,6 +108,16 @@ void Stage::answer(std::function<void(QWidget*)> with) {
         with(open);
     });
     timer->start(20);
+}
+
+void Stage::loseFocus() {
+    QFocusEvent lost(QEvent::FocusOut);
+    QCoreApplication::sendEvent(canvas(), &lost);
+}
+
+void Stage::dismissDialog() {
+    answer([](QWidget* open) { static_cast<QDialog*>(open)->reject(); });
+    window.actions()["keys"]->trigger();
 }
 
 void Stage::drop(const QStringList& paths) {

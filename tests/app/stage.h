@@ -39,6 +39,10 @@ public:
     // Does something with the next dialog or menu that opens, as soon as it is there; then it is the person's turn
     // again.
     void answer(std::function<void(QWidget*)> with);
+    // The view loses the keyboard: sent, because without a window manager no window is ever given the focus again.
+    void loseFocus();
+    // A dialog comes and is dismissed.
+    void dismissDialog();
     // The one of this name that is seen at the present station.
     template <class W>
     W* find(const char* id) {

@@ -198,16 +198,8 @@ TEST_CASE("whatever ends a walk, one looks from where one looked before") {
     stage.put(40, 60);
     const Camera before = stage.view().camera();
     const std::pair<const char*, std::function<void()>> ends[] = {
-        {"lost focus",
-         [&] {
-             QFocusEvent lost(QEvent::FocusOut);
-             QCoreApplication::sendEvent(stage.canvas(), &lost);
-         }},
-        {"a dialog",
-         [&] {
-             stage.answer([](QWidget* open) { static_cast<QDialog*>(open)->reject(); });
-             stage.window.actions()["keys"]->trigger();
-         }},
+        {"lost focus", [&] { stage.loseFocus(); }},
+        {"a dialog", [&] { stage.dismissDialog(); }},
         {"another station",
          [&] { stage.place.standpoint.setStation("light"), stage.place.standpoint.setStation("walk"); }},
         {"finished work",
@@ -394,16 +386,8 @@ TEST_CASE("in the middle of a replayed walk every exit leads back, and every key
     };
     const std::pair<const char*, std::function<void()>> exits[] = {
         {"Esc", [&] { stage.key(Qt::Key_Escape); }},
-        {"lost focus",
-         [&] {
-             QFocusEvent lost(QEvent::FocusOut);
-             QCoreApplication::sendEvent(stage.canvas(), &lost);
-         }},
-        {"a dialog",
-         [&] {
-             stage.answer([](QWidget* open) { static_cast<QDialog*>(open)->reject(); });
-             stage.window.actions()["keys"]->trigger();
-         }},
+        {"lost focus", [&] { stage.loseFocus(); }},
+        {"a dialog", [&] { stage.dismissDialog(); }},
         {"another station",
          [&] { stage.place.standpoint.setStation("light"), stage.place.standpoint.setStation("walk"); }},
         {"another walk", [&] { stage.window.actions()["dropIn"]->trigger(), stage.key(Qt::Key_Escape); }}};

@@ -151,13 +151,17 @@ Region ruleCover(Level& level, const Level& origin, const Dab& dab, float share,
         if (step != 0 && std::abs(way) >= 0.5f)
             c = static_cast<uint16_t>(c + std::lround(std::copysign(std::max(std::abs(step), 0.5f), step)));
     });
+    if (l.alive) {
+        changeHeld(l, dab, share, rowKernels().thin, 0);
+        // Where the hand holds nothing any more, the layer lies as its rules say, to the last step.
+        Raster<uint16_t> held(dab.region.width(), dab.region.depth()), base(dab.region.width(), dab.region.depth());
+        l.held.read(dab.region, held.view());
+        l.base.read(dab.region, base.view());
+        for (int z = 0; z < dab.region.depth(); ++z)
+            for (int x = 0; x < dab.region.width(); ++x)
+                if (held.at(x, z) == 0) cover.at(x, z) = base.at(x, z);
+    }
     l.coverage.write(dab.region, cover.view());
-    if (!l.alive) return dab.region;
-    changeHeld(l, dab, share, rowKernels().thin, 0);
-    // Where the hand holds nothing any more, the layer lies as its rules say, to the last step.
-    for (int z = dab.region.z0; z < dab.region.z1; ++z)
-        for (int x = dab.region.x0; x < dab.region.x1; ++x)
-            if (l.held.at(x, z) == 0 && l.coverage.at(x, z) != l.base.at(x, z)) l.coverage.set(x, z, l.base.at(x, z));
     return dab.region;
 }
 

@@ -1,6 +1,5 @@
 #include "files/level_file.h"
 
-#include <zip.h>
 #include <algorithm>
 #include <cmath>
 #include <cstring>
@@ -8,6 +7,7 @@
 #include <set>
 
 #include "base/parallel.h"
+#include "files/archive.h"
 #include "files/disk.h"
 #include "files/fields.h"
 #include "files/layer_json.h"
@@ -51,13 +51,6 @@ bool isGround(const Kind& kind) {
 std::string pictureName(uint32_t id, const char* slot) { return "layers/" + std::to_string(id) + "/" + slot + ".png"; }
 
 // --- writing ----------------------------------------------------------------------------------------------------
-
-struct Part {
-    std::string name;
-    Bytes bytes;
-    const Bytes* lent = nullptr;  // the level's own, in place of `bytes`
-    const Bytes& content() const { return lent ? *lent : bytes; }
-};
 
 Json describe(const Level& level) {
     Json strata = Json::array(), layers = Json::array();
@@ -122,8 +115,8 @@ Json describe(const Level& level) {
 }
 
 // They borrow from the level.
-Result<std::vector<Part>> encodeParts(const Level& level, const std::string& text, const Context& context) {
-    std::vector<Part> parts;
+Result<std::vector<ArchivePart>> encodeParts(const Level& level, const std::string& text, const Context& context) {
+    std::vector<ArchivePart> parts;
     parts.push_back({"level.json", Bytes(text.begin(), text.end())});
     // Large rasters are packed by several threads inside; many small ones, side by side.
     std::vector<std::function<Status()>> small;
@@ -162,91 +155,7 @@ Result<std::vector<Part>> encodeParts(const Level& level, const std::string& tex
     return parts;
 }
 
-Error zipTrouble(const std::filesystem::path& path, zip_error_t* error) {
-    if (zip_error_system_type(error) == ZIP_ET_SYS) return diskError(path, zip_error_code_system(error));
-    return {path.string(), "", zip_error_strerror(error), "choose another folder"};
-}
-
-Status writeZip(const std::vector<Part>& parts, const AtomicFile& file) {
-    zip_error_t error;
-    zip_error_init(&error);
-    int code = 0;
-    zip_t* zip = zip_open(file.path().c_str(), ZIP_CREATE | ZIP_TRUNCATE, &code);
-    if (!zip) {
-        zip_error_init_with_code(&error, code);
-        const Error e = zipTrouble(file.goal(), &error);
-        zip_error_fini(&error);
-        return e;
-    }
-    for (const Part& part : parts) {
-        zip_source_t* source = zip_source_buffer(zip, part.content().data(), part.content().size(), 0);
-        const zip_int64_t index = source ? zip_file_add(zip, part.name.c_str(), source, ZIP_FL_ENC_UTF_8) : -1;
-        if (index < 0) {
-            const Error e = zipTrouble(file.goal(), zip_get_error(zip));
-            zip_source_free(source);
-            zip_discard(zip);
-            return e;
-        }
-        const bool text = part.name.ends_with(".json");
-        const auto at = static_cast<zip_uint64_t>(index);
-        zip_set_file_compression(zip, at, text ? ZIP_CM_DEFLATE : ZIP_CM_STORE, 0);
-        zip_file_set_mtime(zip, at, 315532800, 0);  // 1980-01-01: the same level gives the same bytes
-    }
-    if (zip_close(zip) != 0) {
-        const Error e = zipTrouble(file.goal(), zip_get_error(zip));
-        zip_discard(zip);
-        return e;
-    }
-    return {};
-}
-
 // --- reading ----------------------------------------------------------------------------------------------------
-
-class Archive {
-public:
-    Archive(const Archive&) = delete;
-    Archive& operator=(const Archive&) = delete;
-    ~Archive() { zip_discard(zip_); }
-
-    static Result<std::unique_ptr<Archive>> open(const std::filesystem::path& path) {
-        // Tested apart, so that a missing file is told from a damaged one.
-        if (const Status s = checkReadable(path); !s) return s.error();
-        int code = 0;
-        zip_t* zip = zip_open(path.c_str(), ZIP_RDONLY | ZIP_CHECKCONS, &code);
-        if (!zip)
-            return Error{path.string(), "", "it is not a level file, or it is damaged",
-                         "open another file or an earlier copy"};
-        return std::unique_ptr<Archive>(new Archive(zip, path.string()));
-    }
-
-    Result<Bytes> read(const std::string& name, uint64_t most) const {
-        zip_stat_t info;
-        if (zip_stat(zip_, name.c_str(), 0, &info) != 0)
-            return Error{file_, name, "this part is missing", "use a copy or an earlier save of the level"};
-        if (!(info.valid & ZIP_STAT_SIZE) || info.size > most)
-            return Error{file_, name,
-                         "this part would take " + number(static_cast<double>(info.size) / 1e6) + " MB, more than " +
-                             number(static_cast<double>(most) / 1e6) + " MB",
-                         "the file is damaged or hostile; do not use it"};
-        const Error damaged{file_, name, "this part is damaged", "use a copy or an earlier save of the level"};
-        zip_file_t* part = zip_fopen_index(zip_, info.index, 0);
-        if (!part) return damaged;
-        Bytes bytes(info.size);
-        const zip_int64_t n = zip_fread(part, bytes.data(), bytes.size());
-        uint8_t beyond = 0;
-        // Reading past the end makes libzip compare the check sum.
-        const bool whole = n == static_cast<zip_int64_t>(bytes.size()) && zip_fread(part, &beyond, 1) == 0;
-        zip_fclose(part);
-        if (!whole) return damaged;
-        return bytes;
-    }
-    const std::string& file() const { return file_; }
-
-private:
-    Archive(zip_t* zip, std::string file) : zip_(zip), file_(std::move(file)) {}
-    zip_t* zip_;
-    std::string file_;
-};
 
 std::string partOf(const Archive& archive, const std::string& name) { return archive.file() + ": " + name; }
 
@@ -438,10 +347,10 @@ Status saveLevel(const Level& level, const std::filesystem::path& path, const Co
         const Error& e = again.error();
         return Error{path.string(), e.field, "the level could not be opened again: " + e.problem, e.remedy};
     }
-    Result<std::vector<Part>> parts = encodeParts(level, text, context);
+    Result<std::vector<ArchivePart>> parts = encodeParts(level, text, context);
     if (!parts) return parts.error();
     AtomicFile file(path);
-    if (Status s = writeZip(parts.value(), file); !s) return s;
+    if (Status s = writeArchive(parts.value(), file); !s) return s;
     if (context.cancelled()) return cancelledError();
     Status done = file.commit();
     context.report(1);

@@ -1,0 +1,46 @@
+// The ZIP archive that a level file is, part by part.
+#pragma once
+
+#include <filesystem>
+#include <memory>
+#include <string>
+#include <vector>
+
+#include "base/result.h"
+#include "files/disk.h"
+
+struct zip;
+
+namespace jam {
+
+struct ArchivePart {
+    std::string name;
+    Bytes bytes;
+    const Bytes* lent = nullptr;  // the level's own, in place of `bytes`
+    const Bytes& content() const { return lent ? *lent : bytes; }
+};
+
+// Writes parts into a file that is not in its place yet, JSON deflated and the rest, which is packed already, as it is.
+// The same parts give the same bytes. Errors: what the disk says.
+Status writeArchive(const std::vector<ArchivePart>& parts, const AtomicFile& file);
+
+class Archive {
+public:
+    Archive(const Archive&) = delete;
+    Archive& operator=(const Archive&) = delete;
+    ~Archive();
+
+    // Errors: it cannot be read, is no archive, or is damaged.
+    static Result<std::unique_ptr<Archive>> open(const std::filesystem::path& path);
+
+    // A part of at most so many bytes, by its name. Errors: it is missing, larger, or damaged.
+    Result<Bytes> read(const std::string& name, uint64_t most) const;
+    const std::string& file() const { return file_; }
+
+private:
+    Archive(zip* archive, std::string file) : zip_(archive), file_(std::move(file)) {}
+    zip* zip_;
+    std::string file_;
+};
+
+}  // namespace jam
