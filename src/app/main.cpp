@@ -8,9 +8,9 @@
 #include "base/heap.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
-#include "main_window.h"
-#include "theme.h"
+#include "looks/theme.h"
 #include "view/surface.h"
+#include "window/main_window.h"
 
 using namespace jam;
 

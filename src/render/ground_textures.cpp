@@ -93,16 +93,9 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
     const bool fresh = !allocated_ || !sameRaster(level_, next);
     const bool looks = !fresh && relooked(level_, next), recount = level_.layers.size() != next.layers.size();
     const bool repainted = materials_.sync(next);
-    Change change;
-    if (fresh) {
-        allocate(next);
-        change.ground = change.wash = change.gaps = change.water = next.bounds();
-        change.waters = true;
-        change.cover = next.coverBounds();
-    } else {
-        change = changesBetween(next, level_, hint);
-        if (repainted || recount) change.cover.add(next.coverBounds());
-    }
+    if (fresh) allocate(next);
+    Change change = fresh ? allOf(next) : changesBetween(next, level_, hint);
+    if (repainted || recount) change.cover.add(next.coverBounds());
     if (!fresh && !hint && hatch_) {
         // Where the hatching comes, goes or changes.
         const Fence none(next.columns, next.rows, 0);

@@ -19,9 +19,9 @@
 #include "level/opening.h"
 #include "levels.h"
 #include "match/neighbour.h"
-#include "shelf.h"
 #include "stage.h"
 #include "stations/lay_out/import_dialog.h"
+#include "window/shelf.h"
 
 using namespace jam;
 using namespace jam::test;

@@ -11,12 +11,12 @@
 #include "cover/weights.h"
 #include "level/ground.h"
 #include "levels.h"
+#include "looks/theme.h"
 #include "panels/bench.h"
 #include "panels/course_profile.h"
 #include "panels/section.h"
 #include "stage.h"
 #include "stations/shape/strata_panel.h"
-#include "theme.h"
 
 using namespace jam;
 using namespace jam::test;

@@ -270,13 +270,12 @@ TEST_CASE("closing while something is made asks, and does what was answered") {
     for (const char* answer : {"finishWork", "stopWork"}) {
         Stage stage(withLayers(2));
         std::atomic<bool> go{false};
-        stage.window.workOn("Rain", [&go](const Level& l, const Context& c) -> Result<Level> {
-            while (!go && !c.cancelled()) std::this_thread::sleep_for(std::chrono::milliseconds(5));
-            if (c.cancelled()) return cancelledError();
-            Level after = l;
-            after.strata[0].heights.set(5, 5, 40);
-            return after;
-        });
+        stage.window.workOn("Rain", LevelJob::onAll([&go](Level& l, const Context& c) -> Status {
+                                while (!go && !c.cancelled()) std::this_thread::sleep_for(std::chrono::milliseconds(5));
+                                if (c.cancelled()) return cancelledError();
+                                l.strata[0].heights.set(5, 5, 40);
+                                return {};
+                            }));
         stage.place.document.markSaved("/nowhere/a.jamhill", stage.place.document.history().serial(),
                                        stage.place.document.standing());
         // Staying stays.

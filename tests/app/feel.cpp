@@ -14,10 +14,10 @@
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "level/ground.h"
-#include "main_window.h"
 #include "render/renderer.h"
 #include "start.h"
 #include "taking.h"
+#include "window/main_window.h"
 
 using namespace jam;
 using test::Sample;

@@ -15,8 +15,6 @@
 #include <QTimer>
 #include <thread>
 
-#include "beside.h"
-#include "clips.h"
 #include "cover/mix.h"
 #include "cover/rules.h"
 #include "files/level_file.h"
@@ -31,6 +29,8 @@
 #include "stations/shape/whole_panel.h"
 #include "survey/check.h"
 #include "water/water.h"
+#include "work/when_rested.h"
+#include "workplace/clips.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -114,12 +114,10 @@ TEST_CASE("work on a layer, a pool or a course that goes while it runs is refuse
     std::atomic<bool> go{false};
     const auto late = [&](const std::function<Status(Level&)>& work) {
         go = false;
-        stage.window.workOn("Late", [&go, work](const Level& l, const Context&) -> Result<Level> {
-            while (!go) std::this_thread::sleep_for(std::chrono::milliseconds(2));
-            Level after = l;
-            if (const Status s = work(after); !s) return s.error();
-            return after;
-        });
+        stage.window.workOn("Late", LevelJob::onAll([&go, work](Level& l, const Context&) {
+                                while (!go) std::this_thread::sleep_for(std::chrono::milliseconds(2));
+                                return work(l);
+                            }));
     };
     late([layer](Level& l) { return mergeDown(l, layer); });
     document.edit("Delete layer", [&](Level& l) { REQUIRE(removeLayer(l, layer)); });
@@ -196,19 +194,19 @@ TEST_CASE("a level that was never handed over is never told as handed over") {
 TEST_CASE("a survey that runs out of memory is told in words, and the next one goes on") {
     int runs = 0;
     bool found = false;
-    Beside beside("Surveying", 1, [&]() -> Beside::Job {
-        return [&](const Context&) -> Beside::Found {
+    WhenRested rested("Surveying", 1, [&]() -> WhenRested::Job {
+        return [&](const Context&) -> WhenRested::Found {
             if (runs++ == 0) throw std::bad_alloc();
             return [&] { found = true; };
         };
     });
-    QSignalSpy failed(&beside, &Beside::failed);
-    beside.now();
+    QSignalSpy failed(&rested, &WhenRested::failed);
+    rested.now();
     QTRY_COMPARE(failed.count(), 1);
     CHECK(failed[0][0].value<Error>().sentence().find("needs more memory") != std::string::npos);
     CHECK_FALSE(found);
-    QTRY_VERIFY(!beside.busy());
-    beside.now();
+    QTRY_VERIFY(!rested.busy());
+    rested.now();
     QTRY_VERIFY(found);
 }
 

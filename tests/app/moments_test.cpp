@@ -230,7 +230,7 @@ TEST_CASE("a brush slower than its stamps slows its own clock, and stops when it
     // Work that takes long, after each time that the brush did something.
     constexpr double slow = 0.15;
     int times = 0;
-    const auto connection = QObject::connect(&document, &Document::seen, &document, [&] {
+    const auto connection = document.on(About::samples, &document, [&] {
         if (!document.stroking()) return;
         ++times;
         std::this_thread::sleep_for(std::chrono::duration<double>(slow));
@@ -423,11 +423,11 @@ TEST_CASE("looking round in the middle of a line of clicks lays it aside and tak
 TEST_CASE("work on a level that went on is done on what is there then, and neither is lost") {
     Stage stage(small());
     const Level before = stage.place.document.standing();
-    stage.window.workOn("Higher", [](const Level& l, const Context&) -> Result<Level> {
-        Level next = l;
-        for (int r = 0; r < 40; ++r) next.strata[0].heights.set(5, r, next.strata[0].heights.at(5, r) + 7);
-        return next;
-    });
+    stage.window.workOn("Higher", LevelJob::onAll([](Level& l, const Context&) -> Status {
+                            for (int r = 0; r < 40; ++r)
+                                l.strata[0].heights.set(5, r, l.strata[0].heights.at(5, r) + 7);
+                            return {};
+                        }));
     stage.place.strokeAlong({{20, 0, 10}, {30, 0, 10}}, 1, false);
     stage.window.work().wait();
     const Level& now = stage.place.document.standing();

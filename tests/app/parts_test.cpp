@@ -14,6 +14,8 @@
 
 #include "cover/weights.h"
 #include "levels.h"
+#include "looks/theme.h"
+#include "looks/tool_looks.h"
 #include "panels/after_hand.h"
 #include "panels/bench.h"
 #include "panels/chart.h"
@@ -24,8 +26,6 @@
 #include "stage.h"
 #include "survey/stretch.h"
 #include "survey/sunlight.h"
-#include "theme.h"
-#include "tool_looks.h"
 #include "view/brush_mark.h"
 
 using namespace jam;
@@ -186,65 +186,6 @@ TEST_CASE("a number field's slider and number agree over the whole range") {
     field.setValue(40);
     CHECK(told == -1);  // showing is not changing
     CHECK(field.value() == 40);
-}
-
-TEST_CASE("work reports, can be cancelled, and runs one at a time") {
-    Work work;
-    QSignalSpy said(&work, &Work::said);
-    double most = 0;
-    int got = 0;
-    QObject::connect(&work, &Work::progressed, [&](double share) { most = std::max(most, share); });
-    REQUIRE(work.start<int>(
-        "Counting",
-        [](const Context& c) -> Result<int> {
-            for (int i = 0; i <= 10; ++i) c.report(i / 10.0);
-            return 42;
-        },
-        [&](Result<int> r) { got = r.value(); }));
-    CHECK_FALSE(work.start<int>(
-        "Another", [](const Context&) -> Result<int> { return 1; }, [](Result<int>) {}));
-    CHECK(said.count() == 1);
-    CHECK(work.what() == "Counting");
-    work.wait();
-    CHECK(got == 42);
-    CHECK(most == 1);
-    bool cancelled = false;
-    const auto endless = [](const Context& c) -> Result<int> {
-        while (!c.cancelled()) std::this_thread::yield();
-        return cancelledError();
-    };
-    REQUIRE(work.start<int>("Endless", endless, [&](Result<int> r) { cancelled = !r && wasCancelled(r.error()); }));
-    CHECK(work.running());
-    work.cancel();
-    work.wait();
-    CHECK(cancelled);
-    CHECK_FALSE(work.running());
-}
-
-TEST_CASE("what a job throws becomes an error in words, and what is abandoned is never told") {
-    Work work;
-    QString told;
-    const auto tell = [&](Result<int> r) { told = r ? "done" : QString::fromStdString(r.error().sentence()); };
-    REQUIRE(work.start<int>(
-        "Too much", [](const Context&) -> Result<int> { throw std::bad_alloc(); }, tell));
-    work.wait();
-    CHECK(told.contains("memory"));
-    REQUIRE(work.start<int>(
-        "Broken", [](const Context&) -> Result<int> { throw std::runtime_error("the wheel came off"); }, tell));
-    work.wait();
-    CHECK(told.contains("the wheel came off"));
-    told.clear();
-    REQUIRE(work.start<int>(
-        "Left",
-        [](const Context& c) -> Result<int> {
-            while (!c.cancelled()) std::this_thread::yield();
-            return 1;
-        },
-        tell));
-    work.abandon();
-    QTest::qWait(30);
-    CHECK(told.isEmpty());
-    CHECK_FALSE(work.running());
 }
 
 TEST_CASE("a survey that follows what changed finds what a survey from the start finds", "[property]") {

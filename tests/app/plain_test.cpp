@@ -10,6 +10,7 @@
 
 #include "level/ground.h"
 #include "levels.h"
+#include "looks/theme.h"
 #include "panels/bench.h"
 #include "panels/brush_shelf.h"
 #include "panels/first_minute.h"
@@ -20,7 +21,6 @@
 #include "stage.h"
 #include "stations/cover/layer_strip.h"
 #include "stations/lay_out/layout_dialog.h"
-#include "theme.h"
 
 using namespace jam;
 using namespace jam::test;

@@ -7,6 +7,8 @@
 #include <set>
 
 #include "levels.h"
+#include "looks/theme.h"
+#include "looks/tool_looks.h"
 #include "panels/bench.h"
 #include "panels/brush_fields.h"
 #include "panels/number_field.h"
@@ -14,8 +16,6 @@
 #include "panels/tool_shelf.h"
 #include "panels/trail.h"
 #include "stage.h"
-#include "theme.h"
-#include "tool_looks.h"
 
 using namespace jam;
 using namespace jam::test;

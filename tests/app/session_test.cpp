@@ -8,7 +8,7 @@
 #include "cover/weights.h"
 #include "level/ground.h"
 #include "levels.h"
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -27,19 +27,25 @@ void strokeAcross(Workplace& s, bool inverted = false) {
 
 TEST_CASE("a stroke is one step, told as it grows") {
     Workplace s(flatLevel(129, 129, 2));
-    QSignalSpy changed(&s.document, &Document::seen), edited(&s.document, &Document::historyChanged);
+    QSignalSpy told(&s.document, &Document::changed);
+    const auto count = [&](About what) {
+        return std::count_if(told.begin(), told.end(),
+                             [&](const QList<QVariant>& one) { return one[0].value<News>().about.testFlag(what); });
+    };
     s.beginStroke(at(-20, 0), 1, false);
     CHECK(s.document.stroking());
-    CHECK(changed.count() == 1);
-    CHECK(edited.count() == 0);
+    CHECK(count(About::samples) == 1);
+    CHECK(count(About::history) == 0);
     CHECK(altitudeAt(s.document.strokeGround(), -20, 0) == 0);  // picking stays on the ground as it was
     CHECK(altitudeAt(s.document.level(), -20, 0) > 0);
     s.continueStroke(at(20, 0), 1, 0.4);
     s.endStroke();
-    CHECK(changed.count() == 2);
-    CHECK(edited.count() == 1);
+    CHECK(count(About::samples) == 2);
+    CHECK(count(About::history) == 1);
+    CHECK(count(About::stroke) == 1);
+    CHECK(told.count() == 3);
     CHECK(s.document.history().entries().size() == 2);
-    const News news = changed.back().at(0).value<News>();
+    const News news = told[1].at(0).value<News>();
     CHECK(news.change.ground.contains(64, 64));
     // The spots hold all of the ground that changed, with what it has.
     const Level& now = s.document.level();
@@ -48,7 +54,7 @@ TEST_CASE("a stroke is one step, told as it grows") {
         for (int z = part.z0; z < part.z1; ++z)
             for (int x = part.x0; x < part.x1; ++x) {
                 const float high = groundSample(now, x, z);
-                missed += std::none_of(news.spots.begin(), news.spots.end(), [&](const News::Spot& spot) {
+                missed += std::none_of(news.patches.begin(), news.patches.end(), [&](const News::Patch& spot) {
                     return spot.ground.contains(x, z) && spot.heights.high >= high && spot.heights.low <= high;
                 });
             }
@@ -346,16 +352,16 @@ TEST_CASE("painting tells only of the ground below the brush") {
     Level level = flatLevel(257, 257, 2);
     for (int r = 0; r < 257; ++r) level.strata[0].heights.set(3, r, 300);  // a wall far away
     Workplace s(level);
-    QSignalSpy changed(&s.document, &Document::seen);
+    QSignalSpy told(&s.document, &Document::changed);
     s.standpoint.setStation("cover");
     s.chooseLayer(s.document.level().layers[1].id);
     s.beginStroke(at(40, 0), 1, false);
     s.endStroke();
-    REQUIRE(changed.count() == 1);
-    const News news = changed.back().at(0).value<News>();
+    REQUIRE(told.count() == 2);  // its samples, then the step
+    const News news = told.front().at(0).value<News>();
     CHECK(news.change.ground.empty());
     CHECK_FALSE(news.change.cover.empty());
-    CHECK(news.spots.front().heights.high == 0);
+    CHECK(news.patches.front().heights.high == 0);
 }
 
 TEST_CASE("a change of cover touches the ground below it, at every cover resolution") {

@@ -21,10 +21,10 @@
 #include "panels/number_field.h"
 #include "panels/section.h"
 #include "panels/sheet.h"
-#include "shelf.h"
 #include "stage.h"
 #include "stations/shape/whole_panel.h"
 #include "survey/check.h"
+#include "window/shelf.h"
 
 using namespace jam;
 using namespace jam::test;

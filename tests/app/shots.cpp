@@ -16,11 +16,9 @@
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "level/ground.h"
-#include "main_window.h"
 #include "panels/bench.h"
 #include "panels/sheet.h"
 #include "panels/trail.h"
-#include "reach_watch.h"
 #include "shape/gaps.h"
 #include "start.h"
 #include "stations/cover/layer_dialog.h"
@@ -28,7 +26,9 @@
 #include "stations/cover/near_far.h"
 #include "stations/lay_out/layout_dialog.h"
 #include "stations/walk/walk_station.h"
-#include "surveyor.h"
+#include "watch/reach_watch.h"
+#include "watch/surveyor.h"
+#include "window/main_window.h"
 
 using namespace jam;
 

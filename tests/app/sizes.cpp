@@ -8,10 +8,10 @@
 
 #include "level/ground.h"
 #include "levels.h"
-#include "main_window.h"
-#include "memory_words.h"
+#include "looks/memory_words.h"
 #include "start.h"
 #include "taking.h"
+#include "window/main_window.h"
 
 using namespace jam;
 

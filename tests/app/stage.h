@@ -6,7 +6,7 @@
 #include <QImage>
 #include <QTest>
 
-#include "main_window.h"
+#include "window/main_window.h"
 
 namespace jam::test {
 

@@ -7,7 +7,7 @@
 #include <QTemporaryDir>
 
 #include "base/heap.h"
-#include "theme.h"
+#include "looks/theme.h"
 
 namespace jam::test {
 

@@ -17,6 +17,7 @@
 #include <QSpinBox>
 #include <QTimer>
 #include <QWheelEvent>
+#include <set>
 
 #include "commit/commit.h"
 #include "course/bake.h"
@@ -31,6 +32,7 @@
 #include "survey/check.h"
 #include "walk/spots.h"
 #include "water/water.h"
+#include "work/level_job.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -128,6 +130,38 @@ Level empty() {
     return level;
 }
 
+// A level that has none of the things of another.
+Level stranger() {
+    Level level = flatLevel(65, 33, 2);
+    level.nextId = 900;
+    for (Layer& l : level.layers) l.id = level.nextId++;
+    for (Stratum& s : level.strata) s.id = level.nextId++;
+    level.activeStratum = level.strata[0].id;
+    return level;
+}
+
+// Each job once more, on a level without any of its things, and on one without just one of them.
+void runOnOthers(const std::vector<std::pair<QString, LevelJob>>& jobs, const Level& now) {
+    for (const auto& [what, job] : jobs) {
+        INFO(what.toStdString());
+        const Result<Level> made = job(stranger(), {});
+        if (made) CHECK(checkLevel(made.value()).empty());
+        else CHECK(made.error().sentence().size() > 10);
+        CHECK((job.things().empty() || !made));
+        for (const Thing& thing : job.things()) {
+            Level without = now;
+            const auto is = [&](const auto& x) { return x.id == thing.id; };
+            if (thing.kind == ThingKind::layer) std::erase_if(without.layers, is);
+            else if (thing.kind == ThingKind::fence) std::erase_if(without.fences, is);
+            else if (thing.kind == ThingKind::pool) std::erase_if(without.pools, is);
+            else std::erase_if(without.strata, is);
+            const Result<Level> refused = job(without, {});
+            REQUIRE_FALSE(refused);
+            CHECK(refused.error().sentence().find("is gone") != std::string::npos);
+        }
+    }
+}
+
 // Sixteen layers, and something in every list.
 Level full() {
     Level level = lopsidedLevel();
@@ -165,11 +199,15 @@ Level full() {
 
 TEST_CASE("every control of every page is used once, on an almost empty level and on a full one") {
     const Folder folder;
+    std::set<std::string> worked;
     for (const bool isFull : {false, true}) {
         Stage stage(isFull ? full() : empty());
         Document& document = stage.place.document;
         QSettings().setValue("handOverFolder", QString::fromStdString((folder.path / "out").string()));
         Dismisser dismiss(&stage.window);
+        std::vector<std::pair<QString, LevelJob>> jobs;
+        QObject::connect(&stage.window, &MainWindow::workBegun, &stage.window,
+                         [&](const QString& what, const LevelJob& job) { jobs.emplace_back(what, job); });
         for (const auto& station : stage.window.stations()) {
             // Each begins with the level as it was, and with something that can be taken back.
             document.open(ReadyLevel(isFull ? full() : empty()), {}, "Open");
@@ -198,8 +236,12 @@ TEST_CASE("every control of every page is used once, on an almost empty level an
             const Status saved = saveLevel(left, folder.path / "left.jamhill");
             if (!saved) FAIL(saved.error().sentence());
             CHECK(loadLevel(folder.path / "left.jamhill").value() == left);
+            runOnOthers(jobs, left);
+            for (const auto& [what, job] : jobs) worked.insert(what.toStdString());
+            jobs.clear();
         }
     }
+    CHECK(worked.size() >= 12);
 }
 
 TEST_CASE("every control has a name that can be read aloud") {

@@ -14,15 +14,15 @@
 #include <QTemporaryDir>
 #include <QToolButton>
 
+#include "edits/spot_edits.h"
 #include "files/walk_file.h"
 #include "hands/walk_hand.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "panels/trail.h"
-#include "reach_watch.h"
-#include "spots.h"
 #include "stage.h"
 #include "stations/walk/walk_station.h"
+#include "watch/reach_watch.h"
 #include "water/water.h"
 
 using namespace jam;

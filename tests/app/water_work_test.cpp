@@ -16,7 +16,7 @@
 #include "panels/readout.h"
 #include "panels/trail.h"
 #include "stage.h"
-#include "surveyor.h"
+#include "watch/surveyor.h"
 #include "water/figures.h"
 
 using namespace jam;

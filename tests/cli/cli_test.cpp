@@ -358,6 +358,25 @@ TEST_CASE("weights go out and come in again bit for bit, in any order of channel
     CHECK(fs::exists(desk.path / "out2/layers/01-layer-0/colour.png"));
 }
 
+TEST_CASE("whether a level plays is told without a window") {
+    Desk desk;
+    Level level = hillyLevel(65, 129, 5, 3);
+    for (int r = 20; r < 30; ++r)
+        for (int c = 20; c < 30; ++c) level.strata[0].heights.set(c, r, -30);
+    for (Layer& l : level.layers) l.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 30000);
+    REQUIRE(saveLevel(level, desk.path / "a.jamhill"));
+    CHECK(desk.run("check a.jamhill --play").code == 0);
+    Spot s;
+    s.name = "Gate", s.kind = "start", s.x = level.originX + 50, s.z = level.originZ + 90;
+    REQUIRE(addSpot(level, s));
+    REQUIRE(saveLevel(level, desk.path / "a.jamhill"));
+    const auto told = desk.run("check a.jamhill --play");
+    CHECK(told.code == 1);
+    CHECK(told.text.find("a.jamhill is sound.") != std::string::npos);
+    CHECK(told.text.find("ways-out: Way out in the ") != std::string::npos);
+    CHECK(desk.run("check a.jamhill").code == 0);
+}
+
 TEST_CASE("cover is made finer, a layer replaced and rules run without a window") {
     const Desk desk;
     Level level = hillyLevel(50, 40, 3, 4);

@@ -299,6 +299,74 @@ TEST_CASE("a course lays its own layers, they follow it, and paint wins") {
     CHECK(share(level, level.layers[3].id, 20, 17) > 0.9);
 }
 
+TEST_CASE("rules of the designer's that look at a course stay, and what they gave goes with it") {
+    Level level = flatLevel(161, 121, 4, 1, 2);
+    const uint32_t track = level.layers[2].id, own = level.layers[1].id;
+    const uint32_t id = addCourse(level, "lane", ramp(-50, 10, 0, 50, 10, 0));
+    layOnCourse(level, id, track, 0);
+    // Flowers from 10 to 14 m beside it.
+    Rule beside;
+    beside.kind = RuleKind::course;
+    beside.layer = id;
+    beside.from = 10, beside.to = 14, beside.fade = 1;
+    wakeRules(level, own, false);
+    changeRules(level, own, {beside});
+    const auto share = [&](const Level& l, uint32_t layer, double x, double z) {
+        return mixAt(l, x, z)[static_cast<size_t>(l.layerIndex(layer))];
+    };
+    const float half = 0.5f * level.stratum(id)->course->posts[0].width;
+    REQUIRE(share(level, own, 0, 10 + half + 12) > 0.98);
+    const Level start = level;
+    const auto move = [&](double by) {
+        for (Post& p : level.stratum(id)->course->posts) p.z += by;
+        Change of;
+        of.strata.push_back(id);
+        refreshCourses(level, of);
+    };
+    // Moved as a hand does it.
+    move(-9);
+    layOnCourse(level, id, track, 0);
+    CHECK(level.layer(own)->rules == std::vector<Rule>{beside});
+    level = commit(start, level);
+    CHECK(share(level, own, 0, 1 + half + 12) > 0.98);
+    CHECK(share(level, own, 0, 10 + half + 12) < 0.02);
+    // Its rule taken away in the step in which the course moves.
+    const Level before = level;
+    move(20);
+    changeRules(level, own, {});
+    level = commit(before, level);
+    Level anew = level;
+    refreshLayer(anew, own);
+    CHECK(anew.layer(own)->base == level.layer(own)->base);
+    CHECK(share(level, own, 0, 1 + half + 12) < 0.02);
+    // A layer that is protected stays the course's, and is followed again when it is let go.
+    level.layer(track)->locked = true;
+    layOnCourse(level, id, track, own);
+    CHECK(level.stratum(id)->course->track == track);
+    CHECK(level.layer(track)->rules.size() == 1);
+    layOnCourse(level, id, own, 0);
+    CHECK(level.stratum(id)->course->track == own);
+    // One that is not its own cannot be taken while it is protected.
+    layOnCourse(level, id, track, 0);
+    CHECK(level.stratum(id)->course->track == 0);
+}
+
+TEST_CASE("a course beyond the level's edge lays what of its verge reaches in") {
+    for (const int factor : {1, 2}) {
+        Level level = flatLevel(161, 121, 4, 1, factor);
+        const uint32_t verge = level.layers[1].id;
+        const double south = level.originZ + level.depth();
+        Course c = ramp(-50, 0, 0, 50, 0, 0);
+        for (Post& p : c.posts) p.z = south + 0.5 * p.width + 6, p.shoulder = 20;
+        const uint32_t id = addCourse(level, "beyond", c);
+        layOnCourse(level, id, 0, verge);
+        CHECK(mixAt(level, 0, south - 2)[static_cast<size_t>(level.layerIndex(verge))] > 0.9);
+        Level anew = level;
+        refreshLayer(anew, verge);
+        CHECK(anew.layer(verge)->base == level.layer(verge)->base);
+    }
+}
+
 TEST_CASE("courses go through files and other sizes") {
     const Folder folder;
     Level level = hillyLevel(140, 90, 3, 2);

@@ -9,17 +9,18 @@
 #include <cstring>
 #include <filesystem>
 #include <fstream>
+#include <map>
 #include <nlohmann/json.hpp>
 
 #include "cover/weights.h"
 #include "files/float_tiff.h"
-#include "files/handover.h"
 #include "files/heightmap.h"
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "files/settings_json.h"
 #include "files/stroke_file.h"
 #include "folder.h"
+#include "handover/handover.h"
 #include "level/ground.h"
 #include "level/strata.h"
 #include "levels.h"
@@ -357,22 +358,36 @@ TEST_CASE("whatever is chosen to hand over comes back as the level has it", "[pr
     for (int round = 0; round < 14; ++round) {
         const auto chance = [&] { return wholeBetween(random, 0, 1) == 1; };
         HandoverWish wish;
-        wish.heightmap = chance(), wish.fitRange = chance(), wish.weightSets = chance(), wish.weightPerLayer = chance();
-        wish.weightBits = chance() ? 8 : 16, wish.pictures = chance();
-        if (!wish.heightmap && !wish.weightSets && !wish.weightPerLayer) wish.pictures = true;
+        for (const Writer* w : writers()) {
+            wish.set(w->name, chance());
+            for (const WriterOption& o : w->options)
+                wish.set(o.name,
+                         o.words.empty() ? chance() : wholeBetween(random, 0, static_cast<int>(o.words.size()) - 1));
+        }
+        if (!wish.is("heightmap") && !wish.is("weights")) wish.set("pictures", 1);
         const fs::path out = folder.path / std::to_string(round);
         const Result<std::vector<std::string>> files = handOver(level, out, wish);
         REQUIRE(files);
         const Bytes text = bytesOf(out / "manifest.json");
         const Json manifest = Json::parse(text.begin(), text.end());
+        std::vector<std::string> names = files.value();
         // Every file is there, and named to whoever reads the manifest.
         for (const std::string& f : files.value()) {
             INFO(f);
             CHECK(fs::exists(out / f));
             CHECK((f == "manifest.json" || manifest.dump().find(f) != std::string::npos));
         }
-        CHECK(manifest.contains("heightmap") == wish.heightmap);
-        if (wish.heightmap) {
+        CHECK(manifest.contains("water") == wish.is("water"));
+        CHECK(manifest.contains("ground") == wish.is("ground-mask"));
+        std::vector<std::string> named = filesNamed(manifest);
+        named.push_back("manifest.json");
+        for (auto* list : {&named, &names}) {
+            std::sort(list->begin(), list->end());
+            list->erase(std::unique(list->begin(), list->end()), list->end());
+        }
+        CHECK(named == names);
+        CHECK(manifest.contains("heightmap") == wish.is("heightmap"));
+        if (wish.is("heightmap")) {
             const float black = manifest["heightmap"]["black"], white = manifest["heightmap"]["white"];
             const HeightField field = readHeightField(out / "heightmap.png").take();
             REQUIRE(field.width() == level.columns);
@@ -385,8 +400,8 @@ TEST_CASE("whatever is chosen to hand over comes back as the level has it", "[pr
                 }
             CHECK(worst <= 0.51f * (white - black) / 65535);
         }
-        if (!wish.weightPerLayer) continue;
-        const int full = wish.weightBits == 8 ? 255 : 65535;
+        if (!wish.is("weights") || !wish.is("single-weights")) continue;
+        const int full = wish.of("weight-bits") == 0 ? 255 : 65535;
         std::vector<Pixels> planes;
         for (const std::string& f : files.value())
             if (f.starts_with("weight-")) planes.push_back(decodePng(bytesOf(out / f), f, 1000).take());
@@ -419,9 +434,85 @@ TEST_CASE("hand over in trouble leaves nothing behind") {
     fs::create_directory(folder.path / "out");
     CHECK_FALSE(handOver(level, folder.path / "out", {}, context));
     CHECK(fs::is_empty(folder.path / "out"));
-    HandoverWish nothing{false, true, false, false};
-    nothing.pictures = false;
+    HandoverWish nothing;
+    for (const Writer* w : writers()) nothing.set(w->name, 0);
     CHECK(handOver(level, folder.path / "out", nothing).error().problem == "nothing is chosen to hand over");
+}
+
+TEST_CASE("another hand over takes the place of the one before, all of it or nothing") {
+    const Folder folder;
+    const fs::path out = folder.path / "out";
+    const Level first = hillyLevel(60, 40, 6, 6);
+    REQUIRE(handOver(first, out, {}));
+    put(out / "mine.txt", {1});  // somebody's own
+    const auto all = [&] {
+        std::map<std::string, Bytes> files;
+        for (const auto& f : fs::recursive_directory_iterator(out))
+            if (f.is_regular_file()) files[fs::relative(f.path(), out).string()] = bytesOf(f.path());
+        return files;
+    };
+    const auto before = all();
+    // Where a file of the next one goes, somebody put a folder.
+    Level next = hillyLevel(60, 40, 9, 2);
+    next.layers[1].name = "Marsh";
+    fs::create_directories(out / "weight-02-marsh.png" / "in the way");
+    put(out / "weight-02-marsh.png" / "in the way" / "a.txt", {2});
+    CHECK_FALSE(handOver(next, out, {}));
+    CHECK(fs::exists(out / "weight-02-marsh.png" / "in the way" / "a.txt"));
+    fs::remove_all(out / "weight-02-marsh.png");
+    CHECK(all() == before);
+    // Nothing of ours is left of the first.
+    const Result<std::vector<std::string>> again = handOver(next, out, {});
+    REQUIRE(again);
+    const auto after = all();
+    CHECK(after.size() == again.value().size() + 1);
+    CHECK(after.count("mine.txt") == 1);
+    CHECK(after.count("weight-06-layer-5.png") == 0);
+    CHECK_FALSE(fs::exists(out / "layers" / "06-layer-5"));
+    // What is not chosen this time goes too.
+    HandoverWish heights;
+    heights.set("weights", 0).set("pictures", 0);
+    REQUIRE(handOver(next, out, heights));
+    CHECK(all().size() == 3);
+    CHECK_FALSE(fs::exists(out / "layers"));
+    // A manifest that names what is not in the folder takes nothing away elsewhere.
+    put(folder.path / "outside.png", {3});
+    const std::string text = R"({"format":"jamhill-handover","heightmap":{"file":"../outside.png"}})";
+    put(out / "manifest.json", Bytes(text.begin(), text.end()));
+    REQUIRE(handOver(next, out, heights));
+    CHECK(fs::exists(folder.path / "outside.png"));
+}
+
+TEST_CASE("a hand over whose files cannot be exchanged leaves the earlier set whole") {
+    const Folder folder;
+    const fs::path out = folder.path / "out";
+    const Level first = hillyLevel(60, 40, 6, 3), next = hillyLevel(60, 40, 9, 3);
+    REQUIRE(handOver(first, out, {}));
+    std::map<std::string, Bytes> before;
+    for (const auto& f : fs::recursive_directory_iterator(out))
+        if (f.is_regular_file()) before[fs::relative(f.path(), out).string()] = bytesOf(f.path());
+    // One of the new files goes away before it is exchanged.
+    Json manifest = manifestOf(next);
+    {
+        HandoverFiles files(out, manifest);
+        for (const char* name : {"heightmap.png", "weights-1.png", "manifest.json"})
+            REQUIRE(files.begin(name).value()->write({1, 2, 3}));
+        AtomicFile& lost = *files.begin("weight-01-layer-0.png").value();
+        REQUIRE(lost.write({4}));
+        REQUIRE(files.begin("new.png").value()->write({5}));
+        // Its goal cannot be put aside, for what it would be called lies there and is a folder.
+        fs::create_directories(out / "weight-01-layer-0.png.before" / "full");
+        CHECK_FALSE(files.exchange({"weights-1.png"}));
+    }
+    fs::remove_all(out / "weight-01-layer-0.png.before");
+    for (const auto& [name, bytes] : before) {
+        INFO(name);
+        REQUIRE(fs::exists(out / name));
+        CHECK(bytesOf(out / name) == bytes);
+    }
+    size_t count = 0;
+    for (const auto& f : fs::recursive_directory_iterator(out)) count += f.is_regular_file();
+    CHECK(count == before.size());
 }
 
 TEST_CASE("a layer from one picture gets its other maps derived") {

@@ -6,10 +6,10 @@
 
 #include "base/maths.h"
 #include "cover/weights.h"
-#include "files/handover.h"
 #include "files/level_file.h"
 #include "files/png.h"
 #include "folder.h"
+#include "handover/handover.h"
 #include "level/changes.h"
 #include "level/ground.h"
 #include "level/opening.h"

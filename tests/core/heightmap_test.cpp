@@ -10,9 +10,9 @@
 #include <cstring>
 
 #include "files/field_level.h"
-#include "files/handover.h"
 #include "files/heightmap.h"
 #include "folder.h"
+#include "handover/handover.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "survey/check.h"

@@ -12,11 +12,11 @@
 #include "cover/rules.h"
 #include "cover/weights.h"
 #include "files/exr.h"
-#include "files/handover.h"
 #include "files/layer_json.h"
 #include "files/level_file.h"
 #include "files/weights_file.h"
 #include "folder.h"
+#include "handover/handover.h"
 #include "levels.h"
 #include "pictures/map_names.h"
 #include "pictures/material.h"
@@ -169,9 +169,9 @@ TEST_CASE("weights that are exported and imported come back bit for bit", "[prop
         for (const std::string order : {"RGBA", "BGRA", "ABGR"})
             for (const bool sets : {true, false}) {
                 const Level level = hillyLevel(61, 47, static_cast<uint32_t>(layers), layers);
-                HandoverWish wish{false, true, sets, !sets};
-                wish.channels = order;
-                wish.pictures = false;
+                HandoverWish wish;
+                wish.set("heightmap", 0).set("pictures", 0).set("weight-sets", sets).set("single-weights", !sets);
+                REQUIRE(wish.say("channels", order));
                 const fs::path out = folder.path / (std::to_string(layers) + order + (sets ? "s" : "p"));
                 REQUIRE(handOver(level, out, wish));
                 std::vector<WeightChannel> channels;
@@ -201,9 +201,8 @@ TEST_CASE("weights that are exported and imported come back bit for bit", "[prop
 TEST_CASE("weights of 16 bits sum exactly and come back within a step of 8 bits") {
     const Folder folder;
     const Level level = hillyLevel(50, 40, 8, 5);
-    HandoverWish wish{false, true, false, true};
-    wish.weightBits = 16;
-    wish.pictures = false;
+    HandoverWish wish;
+    wish.set("heightmap", 0).set("pictures", 0).set("weight-sets", 0).set("weight-bits", 1);
     REQUIRE(handOver(level, folder.path / "o", wish));
     std::vector<fs::path> files;
     std::vector<Pixels> pictures;
@@ -246,11 +245,10 @@ TEST_CASE("weights that make no sense are refused in words, and odd sums are bro
     CHECK(importWeights(flatLevel(9, 8, 3), {{file, 0, ids(1)}}).error().sentence().find("8 x 8") != std::string::npos);
     CHECK_FALSE(importWeights(level, {{folder.path / "none.png", 0, ids(0)}}));
     HandoverWish wish;
-    wish.channels = "RGGA";
-    CHECK(handOver(level, folder.path / "o", wish).error().field == "channels");
-    wish = {};
-    wish.weightBits = 12;
-    CHECK(handOver(level, folder.path / "o", wish).error().field == "weight bits");
+    CHECK(wish.say("channels", "RGGA").error().field == "channels");
+    CHECK(wish.say("weight-bits", "12").error().remedy == "use 8 or 16");
+    CHECK(wish.say("weights", "perhaps").error().remedy == "say yes or no");
+    CHECK(wish.say("nonsense", "yes").error().field == "nonsense");
 }
 
 TEST_CASE("looks, rules, pairs, wash and what the hand holds survive saving") {

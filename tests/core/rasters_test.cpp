@@ -278,7 +278,7 @@ TEST_CASE("the same work gives the same level whoever commits it, and living rul
             after.strata[0].heights.set(c, r, after.strata[0].heights.at(c, r) + static_cast<float>(c - 60));
     const Result<Commit> looked = commitWork(before, after);
     REQUIRE(looked);
-    CHECK_FALSE(looked.value().replaced);
+    CHECK_FALSE(looked.value().change.raster);
     CHECK_FALSE(looked.value().level.layers[2].coverage == before.layers[2].coverage);
     const Change told = changesBetween(after, before);
     const Result<Commit> hinted = commitWork(before, after, {}, &told);
@@ -292,7 +292,7 @@ TEST_CASE("the same work gives the same level whoever commits it, and living rul
     const Result<Level> cropped = cropLevel(before, {30, 0, 149, 85});
     const Result<Commit> smaller = commitWork(before, cropped.value());
     REQUIRE(smaller);
-    CHECK(smaller.value().replaced);
+    CHECK(smaller.value().change.raster);
     std::atomic<bool> stop{true};
     Context context;
     context.cancel = &stop;

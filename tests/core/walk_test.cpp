@@ -12,11 +12,11 @@
 #include "commit/commit.h"
 #include "course/bake.h"
 #include "files/fields.h"
-#include "files/handover.h"
 #include "files/level_file.h"
 #include "files/spots_json.h"
 #include "files/walk_file.h"
 #include "folder.h"
+#include "handover/handover.h"
 #include "level/ground.h"
 #include "level/opening.h"
 #include "level/resize.h"
@@ -927,7 +927,7 @@ TEST_CASE("spots and bodies are kept in the level file, and wrong ones refused i
     CHECK(bodyOf(back) == goat);
     CHECK(padOf(back, *back.spot(id)) == Pad{3, 2, 4.5f});
     CHECK(changesBetween(back, lopsidedLevel()).spots);
-    const Json manifest = Json::parse(manifestText(l, {}, 0, 1));
+    const Json manifest = manifestOf(l);
     REQUIRE(manifest["spots"].size() == 2);
     CHECK(manifest["spots"][0]["name"] == "Start hut");
     CHECK(manifest["spots"][0]["y"].get<double>() == Approx(altitudeAt(l, l.spots[0].x, l.spots[0].z)));

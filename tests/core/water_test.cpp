@@ -14,10 +14,10 @@
 #include "cover/rule_masks.h"
 #include "cover/rules.h"
 #include "files/fields.h"
-#include "files/handover.h"
 #include "files/level_file.h"
 #include "files/png.h"
 #include "folder.h"
+#include "handover/handover.h"
 #include "level/ground.h"
 #include "level/opening.h"
 #include "level/resize.h"
@@ -975,7 +975,7 @@ TEST_CASE("water is handed over: outline, height and look, a picture of its dept
     uint32_t stream = 0, pond = 0;
     const Level l = brook(false, stream, pond);
     HandoverWish wish;
-    wish.pictures = wish.weightPerLayer = wish.weightSets = false;
+    wish.set("pictures", 0).set("weights", 0);
     const auto names = handOver(l, folder.path / "out", wish);
     REQUIRE(names);
     const Bytes text = bytesOf(folder.path / "out" / "manifest.json");

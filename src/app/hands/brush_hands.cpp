@@ -5,7 +5,7 @@
 
 #include "base/maths.h"
 #include "level/ground.h"
-#include "theme.h"
+#include "looks/theme.h"
 #include "view/ground_view.h"
 #include "view/over_ground.h"
 

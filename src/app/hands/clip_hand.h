@@ -2,8 +2,8 @@
 // handles; draws the line along which it is repeated.
 #pragma once
 
-#include "clips.h"
 #include "hands/clicks_hand.h"
+#include "workplace/clips.h"
 
 namespace jam {
 

@@ -54,7 +54,7 @@ std::unique_ptr<Hand> courseHand(GroundView& view, const HandEvent& press) {
     if (const QString no = place.document.whyNoStroke(); !no.isEmpty()) return place.tell(no), nullptr;
     if (const auto knob = courseKnobUnder(view, press.pixel))
         return std::make_unique<CourseWidthHand>(view, press, *knob);
-    Courses courses(place);
+    CourseEdits courses(place);
     const CourseSpot spot = courseUnder(view, press.pixel);
     const auto courseOf = [&](uint32_t id) { return *place.document.level().stratum(id)->course; };
     if (spot.course && spot.post >= 0) {
@@ -128,15 +128,15 @@ void CourseHand::finish() {
     const Post &a = course_.posts.front(), &b = course_.posts.back();
     if (std::hypot(b.x - a.x, b.z - a.z) < kLeastRamp)
         return place.tell(GroundView::tr("Press at the foot of the course and pull to its head."));
-    Courses(place).add(course_);
+    CourseEdits(place).add(course_);
 }
 
 void CoursePull::show() {
     Workplace& place = view_.workplace();
-    const Courses courses(place);
+    const CourseEdits courses(place);
     Result<Level> next = id_ ? courses.tried(id_, [this](Course& c) { c = course_; })
                              : courses.triedNew(course_, nullptr);
-    if (next) place.document.showPreview({next.take(), {}, false});
+    if (next) place.document.showPreview({next.take(), {}});
 }
 
 void CoursePull::release(const HandEvent& e) {
@@ -147,7 +147,7 @@ void CoursePull::finish() {
     done_ = true;
     Workplace& place = view_.workplace();
     place.document.dropPreview();
-    if (changed_ && Courses(place).edit(what(), id_, [this](Course& c) { c = course_; }))
+    if (changed_ && CourseEdits(place).edit(what(), id_, [this](Course& c) { c = course_; }))
         place.standpoint.setCourse(id_, post_);
 }
 

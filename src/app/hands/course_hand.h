@@ -2,7 +2,7 @@
 // Ctrl puts a post into the line, Alt raises and lowers. The ground follows the hand.
 #pragma once
 
-#include "courses.h"
+#include "edits/course_edits.h"
 #include "hands/hand.h"
 
 namespace jam {

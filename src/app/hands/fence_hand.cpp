@@ -6,7 +6,7 @@
 #include "hands/clip_hand.h"
 #include "hands/course_hand.h"
 #include "level/ground.h"
-#include "theme.h"
+#include "looks/theme.h"
 #include "view/ground_view.h"
 #include "view/over_ground.h"
 
@@ -23,10 +23,9 @@ FenceJoin joinOf(const Workplace& place, Qt::KeyboardModifiers keys) {
 constexpr double kAtOnce = 4e6;  // samples that may be looked at while the hand waits
 
 // At once where it is quick, otherwise beside the window.
-void changeFence(Workplace& place, const WorkOn& work, double visits,
-                 const std::function<bool(Level&, const Context&)>& change) {
+void changeFence(Workplace& place, const WorkOn& work, double visits, const FenceChange& change) {
     const QString what = GroundView::tr("Fence");
-    if (visits > kAtOnce) return work(what, fenceJob(change));
+    if (visits > kAtOnce) return work(what, fenceJob({}, change));
     Level tried = place.document.standing();
     change(tried, {});
     if (fenceEmpty(tried)) return place.tell(GroundView::tr("Nothing would lie inside; the fence stays as it was."));
@@ -99,11 +98,12 @@ void FenceHand::finish() {
     const Level& level = place.document.level();
     const bool area = way_ == FenceWay::rectangle || way_ == FenceWay::lasso;
     if (area && drawn.size() < 3) return;
-    const FenceSource source = area ? insidePolygon(level, drawn)
-                                    : alongLine(level, drawn, 2.0 * brush.radius,
-                                                way_ == FenceWay::brush ? brush.falloff.softness : 0);
-    changeFence(place, work_, source.visits,
-                [source, join = join_](Level& l, const Context& c) { return joinFence(l, source, join, c); });
+    const auto source = [area, drawn, width = 2.0 * brush.radius,
+                         softness = way_ == FenceWay::brush ? brush.falloff.softness : 0](const Level& l) {
+        return area ? insidePolygon(l, drawn) : alongLine(l, drawn, width, softness);
+    };
+    changeFence(place, work_, source(level).visits,
+                [source, join = join_](Level& l, const Context& c) { return joinFence(l, source(l), join, c); });
 }
 
 void FenceHand::paint(QPainter& p) const {

@@ -3,9 +3,9 @@
 #pragma once
 
 #include "fence/fence.h"
-#include "fencing.h"
 #include "hands/clicks_hand.h"
-#include "standpoint.h"
+#include "work/fence_job.h"
+#include "workplace/standpoint.h"
 
 namespace jam {
 

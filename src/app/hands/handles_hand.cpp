@@ -4,7 +4,7 @@
 #include <QPainter>
 
 #include "level/ground.h"
-#include "theme.h"
+#include "looks/theme.h"
 #include "view/ground_view.h"
 #include "view/over_ground.h"
 

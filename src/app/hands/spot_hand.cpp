@@ -3,8 +3,8 @@
 #include <cmath>
 #include <glm/geometric.hpp>
 
+#include "edits/spot_edits.h"
 #include "level/ground.h"
-#include "spots.h"
 #include "view/ground_view.h"
 #include "view/over_ground.h"
 
@@ -44,7 +44,7 @@ SpotHand::SpotHand(GroundView& view, const HandEvent& press, uint32_t spot) : Pu
 void SpotHand::pull(const HandEvent& e) {
     if (!e.ground) return;
     Workplace& place = view_.workplace();
-    const Result<Commit> tried = Spots(place).tried(spot_, e.ground->x, e.ground->z);
+    const Result<Commit> tried = SpotEdits(place).tried(spot_, e.ground->x, e.ground->z);
     trouble_ = tried ? QString() : QString::fromStdString(tried.error().problem);
     if (!tried) return;
     to_ = e.ground;
@@ -52,7 +52,7 @@ void SpotHand::pull(const HandEvent& e) {
 }
 
 void SpotHand::keep() {
-    if (to_) Spots(view_.workplace()).move(spot_, to_->x, to_->z);
+    if (to_) SpotEdits(view_.workplace()).move(spot_, to_->x, to_->z);
 }
 
 void SpotHand::paint(QPainter& p) const {

@@ -26,12 +26,12 @@ void WaterHand::pull(const HandEvent& e) {
     const Level& level = place.document.standing();
     to_ = std::clamp(height_ + static_cast<float>(fine * (from_.y() - e.pixel.y()) / perMetre), level.lowest,
                      level.highest);
-    place.document.showPreview(Waters(place).tried(pool_, to_));
+    place.document.showPreview(WaterEdits(place).tried(pool_, to_));
 }
 
 void WaterHand::keep() {
     if (to_ != height_)
-        Waters(view_.workplace()).editPool(GroundView::tr("Height of a pool"), [this](Pool& p) { p.height = to_; });
+        WaterEdits(view_.workplace()).editPool(GroundView::tr("Height of a pool"), [this](Pool& p) { p.height = to_; });
 }
 
 void WaterHand::click() {

@@ -3,8 +3,8 @@
 
 #include <functional>
 
+#include "edits/water_edits.h"
 #include "hands/pull_hand.h"
-#include "waters.h"
 
 namespace jam {
 

@@ -7,13 +7,13 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "looks/theme.h"
 #include "panels/chart.h"
 #include "panels/course_profile.h"
 #include "panels/readout.h"
 #include "panels/section.h"
-#include "theme.h"
-#include "work.h"
-#include "workplace.h"
+#include "work/work.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 
@@ -71,8 +71,7 @@ Bench::Bench(House& house, const std::vector<std::unique_ptr<Station>>& stations
         profile_->setVisible(profile_->wanted());
     };
     connect(&house.place.standpoint, &Standpoint::courseChosen, this, turn);
-    for (const auto signal : {&Document::strataChanged, &Document::replaced})
-        connect(&house.place.document, signal, this, turn);
+    house.place.document.on(About::strata, this, turn);
     turn();
     live->addWidget(readout_);
     row->addLayout(live);
@@ -114,9 +113,9 @@ QWidget* Bench::workLine(Work& work) {
     row->addWidget(stop);
     line->hide();
     connect(stop, &QToolButton::clicked, &work, &Work::cancel);
-    connect(&work, &Work::started, line, [=, &work] { name->setText(work.what()), bar->setValue(0), line->show(); });
+    connect(&work, &Work::begun, line, [=, &work] { name->setText(work.what()), bar->setValue(0), line->show(); });
     connect(&work, &Work::progressed, bar, [bar](double share) { bar->setValue(static_cast<int>(share * 100)); });
-    connect(&work, &Work::finished, line, &QWidget::hide);
+    connect(&work, &Work::ended, line, &QWidget::hide);
     return line;
 }
 

@@ -80,8 +80,7 @@ BrushFields::BrushFields(Workplace& place, QWidget* parent) : QWidget(parent), p
     tipFold_->column()->addWidget(shared_);
     connect(&place.toolbox, &Toolbox::settingsChanged, this, &BrushFields::show);
     // Lists of layers and steps are in some of the fields.
-    for (const auto signal : {&Document::historyChanged, &Document::layersChanged})
-        connect(&place.document, signal, this, &BrushFields::show);
+    place.document.on(About::layers | About::history, this, &BrushFields::show);
     connect(&place.standpoint, &Standpoint::layerChosen, this, &BrushFields::show);
     show();
 }

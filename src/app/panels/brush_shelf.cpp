@@ -15,8 +15,8 @@
 #include <QUrl>
 #include <QVBoxLayout>
 
-#include "shelf.h"
-#include "theme.h"
+#include "looks/theme.h"
+#include "window/shelf.h"
 
 namespace jam {
 

@@ -5,7 +5,7 @@
 #include <QWidget>
 
 #include "stations/station.h"
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 class QHBoxLayout;
 class QListWidget;

@@ -7,10 +7,10 @@
 
 #include "base/maths.h"
 #include "level/ground.h"
+#include "looks/theme.h"
 #include "panels/after_hand.h"
-#include "surveyor.h"
-#include "theme.h"
 #include "view/ground_view.h"
+#include "watch/surveyor.h"
 
 namespace jam {
 
@@ -24,7 +24,7 @@ Chart::Chart(Workplace& place, GroundView& view, const Surveyor& surveyor, QWidg
     connect(&place.standpoint, &Standpoint::cursorMoved, after, &AfterHand::later);
     connect(&surveyor, &Surveyor::found, this, again);
     connect(&place.standpoint, &Standpoint::spotChosen, this, again);
-    connect(&place.document, &Document::spotsChanged, this, again);
+    place.document.on(About::spots, this, again);
 }
 
 QRectF Chart::frame() const {

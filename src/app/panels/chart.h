@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 

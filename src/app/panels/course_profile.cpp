@@ -8,7 +8,7 @@
 
 #include "base/maths.h"
 #include "level/ground.h"
-#include "theme.h"
+#include "looks/theme.h"
 #include "view/ground_view.h"
 
 namespace jam {
@@ -28,9 +28,7 @@ CourseProfile::CourseProfile(Workplace& place, const GroundView& view, QWidget* 
         update();
     };
     connect(&place.standpoint, &Standpoint::courseChosen, this, again);
-    for (const auto signal :
-         {&Document::strataChanged, &Document::historyChanged, &Document::previewChanged, &Document::replaced})
-        connect(&place.document, signal, this, again);
+    place.document.on(About::strata | About::history | About::preview, this, again);
     connect(&view, &GroundView::sightChanged, this, qOverload<>(&QWidget::update));
     read();
 }
@@ -156,7 +154,7 @@ void CourseProfile::mouseMoveEvent(QMouseEvent* e) {
     Result<Level> next = courses_.tried(place_.standpoint.course(), [&](Course& c) {
         c.posts[static_cast<size_t>(held_)].height = static_cast<float>(h);
     });
-    if (next) place_.document.showPreview({next.take(), {}, false});
+    if (next) place_.document.showPreview({next.take(), {}});
 }
 
 void CourseProfile::mouseReleaseEvent(QMouseEvent*) {

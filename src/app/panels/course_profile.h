@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "courses.h"
+#include "edits/course_edits.h"
 
 namespace jam {
 
@@ -36,7 +36,7 @@ private:
 
     Workplace& place_;
     const GroundView& view_;
-    Courses courses_;
+    CourseEdits courses_;
     std::vector<LinePoint> line_;
     std::vector<float> below_;   // at each point of the line
     std::vector<size_t> posts_;  // points of the line

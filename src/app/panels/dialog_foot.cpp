@@ -6,7 +6,7 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "theme.h"
+#include "looks/theme.h"
 
 namespace jam {
 

@@ -11,14 +11,13 @@
 #include <QVBoxLayout>
 
 #include "cover/mix.h"
-#include "fencing.h"
+#include "looks/theme.h"
 #include "panels/fold.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
 #include "shape/whole.h"
 #include "stations/station.h"
-#include "theme.h"
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 
@@ -50,10 +49,8 @@ FencePanel::FencePanel(House& house, QWidget* parent) : QWidget(parent), house_(
     makeChanging(column);
     makeWorking(column);
     makeKeeping(column);
-    for (const auto signal : {&Document::fenceChanged, &Document::replaced})
-        connect(&place_.document, signal, this, &FencePanel::show);
-    for (const auto signal : {&Document::layersChanged, &Document::strataChanged})
-        connect(&place_.document, signal, this, &FencePanel::showFields);
+    place_.document.on(About::fence, this, &FencePanel::show);
+    place_.document.on(About::layers | About::strata, this, &FencePanel::showFields);
     show();
     showFields();
 }
@@ -192,7 +189,11 @@ void FencePanel::find() {
     rule.layer = id;
     if (rule.from > rule.to) return house_.services.say(tr("“From” lies above “to”, so nothing would lie between."));
     const double metres = to_->value();
-    change(tr("Fence by %1").arg(source_->currentText()), [=](Level& l, const Context& c) {
+    std::vector<Thing> of;
+    if (kind == layerShows || kind == nearLayer) of.push_back({ThingKind::layer, id});
+    if (kind == nearCourseOf) of.push_back({ThingKind::course, id});
+    if (kind == keptOne) of.push_back({ThingKind::fence, id});
+    change(tr("Fence by %1").arg(source_->currentText()), of, [=](Level& l, const Context& c) {
         const FenceSource source = kind == layerShows     ? whereLayer(l, id)
                                    : kind == nearCourseOf ? nearCourse(l, id, metres)
                                    : kind == nearTheEdge  ? nearEdge(l, metres)
@@ -210,26 +211,24 @@ void FencePanel::makeChanging(QVBoxLayout* column) {
     fold->column()->addWidget(metres_);
     auto* row = new QHBoxLayout;
     row->setSpacing(3);
-    const auto add = [&](const char* id, const QString& text, const QString& tip,
-                         std::function<bool(Level&, const Context&)> (*job)(double)) {
+    const auto add = [&](const char* id, const QString& text, const QString& tip, FenceChange (*job)(double)) {
         auto* b = new QPushButton(text, fold);
         b->setObjectName(id);
         b->setToolTip(tip);
         b->setStyleSheet("padding: 5px 4px;");
         connect(b, &QPushButton::clicked, this,
-                [this, text, job] { change(tr("%1 the fence").arg(text), job(metres_->value())); });
+                [this, text, job] { change(tr("%1 the fence").arg(text), {}, job(metres_->value())); });
         row->addWidget(b);
         needFence_.push_back(b);
     };
-    using Job = std::function<bool(Level&, const Context&)>;
     add("fenceGrow", tr("Grow"), tr("Move its edge outwards"),
-        [](double m) -> Job { return [m](Level& l, const Context& c) { return growFence(l, m, c); }; });
+        [](double m) -> FenceChange { return [m](Level& l, const Context& c) { return growFence(l, m, c); }; });
     add("fenceShrink", tr("Shrink"), tr("Move its edge inwards"),
-        [](double m) -> Job { return [m](Level& l, const Context& c) { return growFence(l, -m, c); }; });
+        [](double m) -> FenceChange { return [m](Level& l, const Context& c) { return growFence(l, -m, c); }; });
     add("fenceFeather", tr("Feather"), tr("Soften its edge over so many metres either side"),
-        [](double m) -> Job { return [m](Level& l, const Context& c) { return featherFence(l, m, c); }; });
+        [](double m) -> FenceChange { return [m](Level& l, const Context& c) { return featherFence(l, m, c); }; });
     add("fenceInvert", tr("Invert"), tr("What lies outside is inside"),
-        [](double) -> Job { return [](Level& l, const Context& c) { return invertFence(l, c); }; });
+        [](double) -> FenceChange { return [](Level& l, const Context& c) { return invertFence(l, c); }; });
     fold->column()->addLayout(row);
     column->addWidget(fold);
 }
@@ -321,16 +320,16 @@ void FencePanel::show() {
     showFields();
 }
 
-void FencePanel::change(const QString& what, std::function<bool(Level&, const Context&)> job) {
-    house_.services.workOn(what, fenceJob(std::move(job)));
+void FencePanel::change(const QString& what, std::vector<Thing> of, FenceChange change) {
+    house_.services.workOn(what, fenceJob(std::move(of), std::move(change)));
 }
 
 void FencePanel::workInside(const QString& what, const WholeWish& wish) {
-    house_.services.workOn(what, [wish](const Level& before, const Context& c) -> Result<Level> {
-        Result<WholeOutcome> done = reshapeWhole(before, wish, c);
-        if (!done) return done.error();
-        return std::move(done.value().level);
-    });
+    house_.services.workOn(what, LevelJob::onAll([wish](const Level& before, const Context& c) -> Result<Level> {
+                               Result<WholeOutcome> done = reshapeWhole(before, wish, c);
+                               if (!done) return done.error();
+                               return std::move(done.value().level);
+                           }));
 }
 
 void FencePanel::fill() {
@@ -338,11 +337,9 @@ void FencePanel::fill() {
     if (!layer) return;
     if (layer->locked) return house_.services.say(tr("“%1” is protected.").arg(QString::fromStdString(layer->name)));
     house_.services.workOn(tr("Fill with %1").arg(QString::fromStdString(layer->name)),
-                           [id = layer->id](const Level& before, const Context& c) -> Result<Level> {
-                               Level after = before;
-                               if (const Status s = fillLayer(after, id, 1, {}, c); !s) return s.error();
-                               return after;
-                           });
+                           LevelJob::on({{ThingKind::layer, layer->id}}, [id = layer->id](Level& l, const Context& c) {
+                               return fillLayer(l, id, 1, {}, c);
+                           }));
 }
 
 void FencePanel::keep() {
@@ -361,15 +358,8 @@ void FencePanel::keep() {
 void FencePanel::recall() {
     const uint32_t id = kept_->currentData().toUInt();
     const FenceJoin join = place_.standpoint.fenceJoin();
-    const LevelJob recalled =
-        fenceJob([=](Level& l, const Context& c) { return joinFence(l, keptFence(l, id), join, c); });
-    house_.services.workOn(tr("Fence %1").arg(kept_->currentText()),
-                           [=](const Level& before, const Context& c) -> Result<Level> {
-                               const auto it = [id](const KeptFence& f) { return f.id == id; };
-                               if (std::none_of(before.fences.begin(), before.fences.end(), it))
-                                   return goneError("fence");
-                               return recalled(before, c);
-                           });
+    change(tr("Fence %1").arg(kept_->currentText()), {{ThingKind::fence, id}},
+           [=](Level& l, const Context& c) { return joinFence(l, keptFence(l, id), join, c); });
 }
 
 void FencePanel::forget() {

@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "fence/fence.h"
+#include "work/fence_job.h"
 
 class QCheckBox;
 class QComboBox;
@@ -39,7 +40,7 @@ private:
     void recall();
     void forget();
     // One step of the history on a worker; refused in words when nothing would lie inside.
-    void change(const QString& what, std::function<bool(Level&, const Context&)> job);
+    void change(const QString& what, std::vector<Thing> of, FenceChange change);
     void workInside(const QString& what, const struct WholeWish& wish);
     void fill();
     QToolButton* button(const char* id, const char* icon, const QString& tip, std::function<void()> act);

@@ -8,11 +8,11 @@
 #include <QTimer>
 #include <QToolButton>
 
-#include "actions.h"
-#include "theme.h"
-#include "tool_looks.h"
+#include "looks/theme.h"
+#include "looks/tool_looks.h"
 #include "tools/tool.h"
 #include "view/ground_view.h"
+#include "window/actions.h"
 
 namespace jam {
 
@@ -43,17 +43,17 @@ FirstMinute::FirstMinute(Workplace& place, GroundView& view, const Actions& acti
     connect(away, &QToolButton::clicked, this, &FirstMinute::putAway);
     connect(&themeChanges(), &ThemeChanges::changed, this, &FirstMinute::write);
     // Another level is seen as a whole, which is not the hand's doing.
-    connect(&place.document, &Document::replaced, this, &FirstMinute::standStill, Qt::QueuedConnection);
+    place.document.on(About::raster, this, &FirstMinute::standStill, Qt::QueuedConnection);
     // Its history begins anew, which takes nothing back.
-    connect(&place.document, &Document::replaced, this, [this] { placeBefore_ = place_.document.history().place(); });
+    place.document.on(About::raster, this, [this] { placeBefore_ = place_.document.history().place(); });
     for (const char* id : {"cover", "undo", "keys"}) connect(actions[id], &QAction::changed, this, &FirstMinute::write);
     connect(&view, &GroundView::cameraMoved, this, [this] {
         const Camera& c = view_.camera();
         if (glm::distance(c.at, at_) > 0.5 || std::abs(c.yaw - yaw_) + std::abs(c.pitch - pitch_) > 1) tick(move);
     });
-    connect(&place.document, &Document::stroked, this,
-            [this] { tick(stationOf(place_.toolbox.tool()) == "shape" ? shape : paint); });
-    connect(&place.document, &Document::historyChanged, this, [this] {
+    place.document.on(About::stroke, this,
+                      [this] { tick(stationOf(place_.toolbox.tool()) == "shape" ? shape : paint); });
+    place.document.on(About::history, this, [this] {
         const size_t now = place_.document.history().place();
         if (now < placeBefore_) tick(takeBack);
         placeBefore_ = now;

@@ -8,9 +8,9 @@
 #include <QTableWidget>
 #include <QVBoxLayout>
 
-#include "actions.h"
+#include "looks/theme.h"
 #include "panels/page.h"
-#include "theme.h"
+#include "window/actions.h"
 
 namespace jam {
 

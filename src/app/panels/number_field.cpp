@@ -6,7 +6,7 @@
 #include <QSignalBlocker>
 #include <QSlider>
 
-#include "theme.h"
+#include "looks/theme.h"
 
 namespace jam {
 

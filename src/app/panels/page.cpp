@@ -7,7 +7,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "theme.h"
+#include "looks/theme.h"
 
 namespace jam {
 

@@ -7,10 +7,10 @@
 
 #include "cover/lay.h"
 #include "cover/weights.h"
-#include "layer_art.h"
 #include "level/ground.h"
+#include "looks/layer_art.h"
+#include "looks/theme.h"
 #include "survey/slope.h"
-#include "theme.h"
 #include "water/water.h"
 
 namespace jam {
@@ -60,11 +60,7 @@ QStringList strataAt(const Level& level, double x, double z) {
 
 Readout::Readout(Workplace& place, QWidget* parent) : QWidget(parent), place_(place) {
     connect(&place.standpoint, &Standpoint::cursorMoved, this, &Readout::read);
-    connect(&place.document, &Document::seen, this, &Readout::read);
-    connect(&place.document, &Document::layersChanged, this, &Readout::read);
-
-    connect(&place.document, &Document::strataChanged, this, &Readout::read);
-    connect(&place.document, &Document::watersChanged, this, &Readout::read);
+    place.document.on(About::samples | About::layers | About::strata | About::waters, this, &Readout::read);
     read();
 }
 

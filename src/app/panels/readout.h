@@ -5,7 +5,7 @@
 #include <QWidget>
 #include <vector>
 
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 

@@ -6,9 +6,9 @@
 #include <QPainterPath>
 
 #include "base/maths.h"
+#include "looks/theme.h"
 #include "panels/after_hand.h"
 #include "survey/profile.h"
-#include "theme.h"
 #include "view/ground_view.h"
 #include "water/water.h"
 
@@ -32,14 +32,13 @@ Section::Section(Workplace& place, const GroundView& view, QWidget* parent)
     };
     auto* after = new AfterHand(this, again);
     connect(&place.standpoint, &Standpoint::cursorMoved, after, &AfterHand::later);
-    connect(&place.document, &Document::seen, after, &AfterHand::later);
+    place.document.on(About::samples, after, &AfterHand::later);
     connect(&view, &GroundView::cameraMoved, after, &AfterHand::later);
     connect(&place.standpoint, &Standpoint::tapeMoved, this, again);
     connect(&place.toolbox, &Toolbox::settingsChanged, this, again);
     connect(&place.toolbox, &Toolbox::toolChanged, this, again);
-    connect(&place.document, &Document::replaced, this, again);
     connect(&place.standpoint, &Standpoint::stationChanged, this, again);
-    connect(&place.document, &Document::watersChanged, this, again);
+    place.document.on(About::waters, this, again);
     connect(&view, &GroundView::sightChanged, this, qOverload<>(&QWidget::update));
     read();
 }

@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 

@@ -7,10 +7,10 @@
 #include <QPainter>
 #include <QVBoxLayout>
 
+#include "looks/theme.h"
 #include "panels/number_field.h"
-#include "surveyor.h"
-#include "theme.h"
 #include "view/ground_view.h"
+#include "watch/surveyor.h"
 
 namespace jam {
 

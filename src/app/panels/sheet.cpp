@@ -7,10 +7,10 @@
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
+#include "looks/theme.h"
 #include "panels/bench.h"
 #include "panels/fold.h"
-#include "theme.h"
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 
@@ -53,7 +53,7 @@ Sheet::Sheet(House& house, const std::vector<std::unique_ptr<Station>>& stations
         connect(history_, signal, this, [this](QListWidgetItem* item) {
             house_.place.document.stepTo(static_cast<size_t>(history_->row(item)));
         });
-    connect(&house.place.document, &Document::historyChanged, this, &Sheet::showHistory);
+    house.place.document.on(About::history, this, &Sheet::showHistory);
     showHistory();
 }
 

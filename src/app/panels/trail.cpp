@@ -6,8 +6,8 @@
 #include <QPainter>
 #include <QToolButton>
 
-#include "standpoint.h"
-#include "theme.h"
+#include "looks/theme.h"
+#include "workplace/standpoint.h"
 
 namespace jam {
 
@@ -147,8 +147,7 @@ Trail::Trail(const std::vector<std::unique_ptr<Station>>& stations, Standpoint& 
         buttons_.push_back(b);
         connect(b, &StationButton::chosen, this, [this, &standpoint, station = s.get()](bool onState) {
             standpoint.setStation(station->id());
-            if (!onState) return;
-            if (const auto there = station->place()) emit placeWanted(*there);
+            if (onState) emit stateChosen(station->id());
         });
         connect(s.get(), &Station::stateChanged, this, [this, b] {
             if (b->refresh()) arrange();

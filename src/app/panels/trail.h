@@ -56,8 +56,8 @@ public:
     const std::vector<StationButton*>& buttons() const { return buttons_; }
 
 signals:
-    // A state that warns was clicked: what it warns of lies there.
-    void placeWanted(const glm::dvec3& at);
+    // The state of a station was clicked: what it tells of is meant.
+    void stateChosen(const QByteArray& station);
 
 protected:
     void resizeEvent(QResizeEvent*) override { arrange(); }

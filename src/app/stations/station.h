@@ -5,10 +5,10 @@
 #include <QObject>
 #include <QString>
 
-#include "actions.h"
 #include "base/result.h"
 #include "hands/hand.h"
-#include "level_job.h"
+#include "window/actions.h"
+#include "work/level_job.h"
 
 class QWidget;
 
@@ -18,6 +18,7 @@ class GroundView;
 class Shelf;
 class ReachWatch;
 class Surveyor;
+class Verdicts;
 class Work;
 class Workplace;
 struct ReadyLevel;
@@ -56,6 +57,7 @@ struct House {
     GroundView& view;
     Surveyor& surveyor;
     ReachWatch& reach;
+    Verdicts& verdicts;
     Work& work;
     Shelf& shelf;
     Services& services;
@@ -85,8 +87,6 @@ public:
     const char* key() const { return key_; }  // usual key that goes here
 
     virtual State state() const = 0;  // for the trail
-    // Where what the state warns of lies, if anywhere: a click on the trail goes there.
-    virtual std::optional<glm::dvec3> place() const { return std::nullopt; }
     virtual QWidget* benchPage(QWidget* parent) = 0;
     virtual QWidget* sheetPage(QWidget* parent) = 0;
     virtual QList<ActionRow> commands() { return {}; }
@@ -99,6 +99,10 @@ public:
 
 signals:
     void stateChanged();
+
+protected:
+    // What the checks of this station warn of; none when they do not, which is when its own state counts.
+    std::optional<State> warned(const House& house) const;
 
 private:
     QByteArray id_;

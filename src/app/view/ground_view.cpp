@@ -14,8 +14,8 @@
 #include "hands/handles_hand.h"
 #include "hands/tape_hand.h"
 #include "level/ground.h"
+#include "looks/theme.h"
 #include "survey/pick.h"
-#include "theme.h"
 #include "view/over_ground.h"
 
 namespace jam {
@@ -60,11 +60,12 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     connect(&frame_, &QTimer::timeout, this, &GroundView::drawFrame);
     connect(&rest_, &QTimer::timeout, this, &GroundView::refineSome);
     connect(&refine_, &QTimer::timeout, this, &GroundView::refineSome);
-    connect(&document_, &Document::replaced, this, &GroundView::adoptLevel);
-    connect(&document_, &Document::seen, this, &GroundView::notice);
-    for (const auto signal : {&Document::looksChanged, &Document::sunTurned})
-        connect(&document_, signal, this, &GroundView::refreshAll);
-    connect(&document_, &Document::previewChanged, this, &GroundView::moveMark);
+    document_.on(About::raster, this, &GroundView::adoptLevel);
+    connect(&document_, &Document::changed, this, [this](const News& news) {
+        if (news.change.samples() && !news.change.raster) notice(news);
+    });
+    document_.on(About::looks | About::sun, this, &GroundView::refreshAll);
+    document_.on(About::preview, this, &GroundView::moveMark);
     Toolbox& box = workplace.toolbox;
     Standpoint& stand = workplace.standpoint;
     connect(&box, &Toolbox::settingsChanged, this, &GroundView::moveMark);
@@ -92,9 +93,8 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         sight_.waterTime += kFlowMs * 1e-3f;
         redrawAll();
     });
-    for (const auto signal : {&Document::fenceChanged, &Document::replaced})
-        connect(&document_, signal, this, &GroundView::followFence);
-    connect(&document_, &Document::historyChanged, this, [this] {
+    document_.on(About::fence, this, &GroundView::followFence);
+    document_.on(About::history, this, [this] {
         if (fenceEdge_.empty()) return;
         fenceEdge_.follow(document_.level(), true);  // it lies on the ground
         fenceRest_.start();
@@ -104,9 +104,7 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         surface_->widget()->update();
     });
     connect(&stand, &Standpoint::courseChosen, this, &GroundView::followCourses);
-    for (const auto signal :
-         {&Document::strataChanged, &Document::replaced, &Document::historyChanged, &Document::previewChanged})
-        connect(&document_, signal, this, &GroundView::followCourses);
+    document_.on(About::strata | About::history | About::preview, this, &GroundView::followCourses);
     connect(&stand, &Standpoint::fenceTintChosen, this, [this, &stand] {
         Sight look = sight_;
         look.hatch = stand.fenceTint();

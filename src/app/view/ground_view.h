@@ -21,7 +21,7 @@
 #include "view/standing_marks.h"
 #include "view/surface.h"
 #include "walk/reach.h"
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 

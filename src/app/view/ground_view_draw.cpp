@@ -48,7 +48,7 @@ void GroundView::notice(const News& news) {
     seen_.forget();
     standing_.forget();  // it lies on the ground
     pending_.change.add(news.change);
-    pending_.spots.insert(pending_.spots.end(), news.spots.begin(), news.spots.end());
+    pending_.patches.insert(pending_.patches.end(), news.patches.begin(), news.patches.end());
     // What follows a stroke comes with its next dab, or soon: two pictures would keep the hand waiting.
     const Change& c = news.change;
     const bool follows = document_.stroking() && c.ground.empty() && c.cover.empty() && c.wash.empty() &&
@@ -158,7 +158,7 @@ void GroundView::bring(Renderer& r, const TileSet& drawn, double ms) {
 // The few rectangles of the picture that a change can show in.
 std::vector<PixelRect> GroundView::partsOf(const News& news) const {
     std::vector<PixelRect> parts;
-    for (const News::Spot& s : news.spots) {
+    for (const News::Patch& s : news.patches) {
         PixelRect part = pixelsOf(document_.level(), s.ground, s.heights, camera_);
         if (part.empty()) continue;
         // Rectangles that overlap become one.

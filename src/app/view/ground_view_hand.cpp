@@ -8,7 +8,7 @@
 #include "hands/camera_hands.h"
 #include "hands/handles_hand.h"
 #include "hands/tape_hand.h"
-#include "theme.h"
+#include "looks/theme.h"
 #include "view/ground_view.h"
 
 namespace jam {

@@ -8,8 +8,8 @@
 #include "base/maths.h"
 #include "hands/course_width_hand.h"
 #include "level/ground.h"
+#include "looks/theme.h"
 #include "survey/pick.h"
-#include "theme.h"
 #include "view/ground_view.h"
 #include "view/ink.h"
 

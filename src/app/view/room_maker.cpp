@@ -5,6 +5,25 @@
 
 namespace jam {
 
+namespace {
+
+// Has a context on this thread while it lives, and gives it back to the one that it came from.
+struct Guest {
+    Guest(QOpenGLContext& c, QOffscreenSurface& surface, QThread* from) : context(c), home(from) {
+        context.moveToThread(QThread::currentThread());
+        current = context.makeCurrent(&surface);
+    }
+    ~Guest() {
+        if (current) context.doneCurrent();
+        context.moveToThread(home);
+    }
+    QOpenGLContext& context;
+    QThread* home;
+    bool current = false;
+};
+
+}  // namespace
+
 RoomMaker::RoomMaker(QOpenGLContext& shared) : context_(std::make_unique<QOpenGLContext>()) {
     offscreen_.setFormat(shared.format());
     offscreen_.create();
@@ -16,26 +35,27 @@ RoomMaker::RoomMaker(QOpenGLContext& shared) : context_(std::make_unique<QOpenGL
     QThread* home = QThread::currentThread();
     context_->moveToThread(nullptr);
     std::promise<void> begun;
-    thread_ = std::thread([this, home, &begun] {
-        context_->moveToThread(QThread::currentThread());
-        const bool works = context_->makeCurrent(&offscreen_);
-        if (works) rooms_->start();
-        begun.set_value();
-        if (works) {
+    taking_.run<void>(
+        QObject::tr("Taking room for drawing"),
+        [this, home, &begun](const Context&) -> Status {
+            const Guest guest(*context_, offscreen_, home);
+            if (guest.current) rooms_->start();
+            begun.set_value();
+            if (!guest.current) return {};
             while (const std::optional<RoomWish> wish = rooms_->next()) {
                 takeWanted(*wish);
                 rooms_->done();
             }
-            context_->doneCurrent();
-        }
-        context_->moveToThread(home);
-    });
+            return {};
+        },
+        // From then on the renderer takes room itself.
+        [this](const Status&) { rooms_->stop(); });
     begun.get_future().wait();
 }
 
 RoomMaker::~RoomMaker() {
     rooms_->stop();
-    if (thread_.joinable()) thread_.join();
+    taking_.stop();
 }
 
 }  // namespace jam

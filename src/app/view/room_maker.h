@@ -1,12 +1,12 @@
-// Takes room on the graphics side beside the window, on a thread with a context that shares the window's textures.
+// Takes room on the graphics side beside the window, in a task with a context that shares the window's textures.
 #pragma once
 
 #include <memory>
 #include <QOffscreenSurface>
 #include <QOpenGLContext>
-#include <thread>
 
 #include "render/rooms.h"
+#include "work/task.h"
 
 namespace jam {
 
@@ -22,7 +22,7 @@ private:
     std::shared_ptr<Rooms> rooms_ = std::make_shared<Rooms>();
     QOffscreenSurface offscreen_;
     std::unique_ptr<QOpenGLContext> context_;
-    std::thread thread_;
+    Task taking_;
 };
 
 }  // namespace jam

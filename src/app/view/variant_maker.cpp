@@ -2,7 +2,6 @@
 
 #include <QOpenGLContext>
 
-#include "base/parallel.h"
 #include "files/png.h"
 #include "render/renderer.h"
 
@@ -32,16 +31,22 @@ Level smallest() {
 VariantMaker::VariantMaker() {
     offscreen_.setFormat(QSurfaceFormat::defaultFormat());
     offscreen_.create();
-    thread_ = std::thread([this] { work(); });
+    compiling_.run<void>(
+        QObject::tr("Compiling for drawing"),
+        [this](const Context&) -> Status {
+            work();
+            return {};
+        },
+        // From then on each is compiled when it is met.
+        [this](const Status&) { variants_->stop(); });
 }
 
 VariantMaker::~VariantMaker() {
     variants_->stop();
-    thread_.join();
+    compiling_.stop();
 }
 
 void VariantMaker::work() {
-    giveWay();
     QOpenGLContext context;
     std::unique_ptr<Renderer> renderer;
     if (context.create() && context.makeCurrent(&offscreen_)) {

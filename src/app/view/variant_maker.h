@@ -1,11 +1,11 @@
-// Compiles the ground's shader variants beside the window, on a thread with a context of its own.
+// Compiles the ground's shader variants beside the window, in a task with a context of its own.
 #pragma once
 
 #include <memory>
 #include <QOffscreenSurface>
-#include <thread>
 
 #include "render/variants.h"
+#include "work/task.h"
 
 namespace jam {
 
@@ -22,7 +22,7 @@ private:
 
     std::shared_ptr<Variants> variants_ = std::make_shared<Variants>();
     QOffscreenSurface offscreen_;
-    std::thread thread_;
+    Task compiling_{Task::Priority::aside};
 };
 
 }  // namespace jam

@@ -8,12 +8,11 @@
 #include "survey/openings.h"
 #include "survey/slope.h"
 #include "verb.h"
+#include "walk/reach.h"
 
 namespace jam::cli {
 
 namespace {
-
-constexpr float kWalkable = 35;  // degrees: what is told of openings
 
 nlohmann::json describe(const Level& level) {
     const GroundFigures figures = surveyGround(level);
@@ -24,7 +23,7 @@ nlohmann::json describe(const Level& level) {
         layers.push_back({{"name", l.name}, {"share", shares[i]}, {"tileSize", l.tileSize}, {"hidden", l.hidden}});
     }
     nlohmann::json openings = nlohmann::json::array();
-    for (const FoundOpening& o : surveyOpenings(level, kWalkable))
+    for (const FoundOpening& o : surveyOpenings(level, bodyOf(level).slope))
         openings.push_back({{"x", o.x}, {"z", o.z}, {"area", o.area}, {"reached", o.reached}});
     for (const Stratum& s : level.strata) {
         strata.push_back(stratumToJson(s));

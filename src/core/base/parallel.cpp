@@ -71,19 +71,6 @@ void parallelFor(int count, int grain, const std::function<void(int, int)>& body
     (void)finished.load(std::memory_order_acquire);
 }
 
-void gently(const std::function<void()>& work) {
-    std::exception_ptr trouble;
-    std::thread([&] {
-        giveWay();
-        try {
-            work();
-        } catch (...) {
-            trouble = std::current_exception();
-        }
-    }).join();
-    if (trouble) std::rethrow_exception(trouble);
-}
-
 struct ThreadLimit::Impl {
     tbb::global_control control;
     explicit Impl(int threads) : control(tbb::global_control::max_allowed_parallelism, static_cast<size_t>(threads)) {}

@@ -14,8 +14,6 @@ void parallelFor(int count, int grain, const std::function<void(int begin, int e
 // waiting for what it did not ask for. The outcome stays the same. For a thread that ends with its work: priority
 // cannot be raised again.
 void giveWay();
-// Runs work on such a thread, and waits.
-void gently(const std::function<void()>& work);
 
 // While it lives, parallelFor uses at most `threads` threads.
 class ThreadLimit {

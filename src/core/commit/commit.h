@@ -23,8 +23,7 @@ const std::vector<Follower>& followers();
 
 struct Commit {
     Level level;
-    Change change;          // all that differs from `before`; everything when the raster is another one
-    bool replaced = false;  // the raster is another one: other samples, in other places
+    Change change;  // all that differs from `before`
 };
 
 // Samples that all followers together would have to look at after `change`, about: what decides whether they may run

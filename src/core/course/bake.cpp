@@ -150,13 +150,13 @@ uint32_t addCourse(Level& level, const std::string& name, Course course) {
     return id;
 }
 
-TileSet evenPart(const Level& level, size_t place) {
+TileSet nearEvenPart(const Level& level, size_t place, double metres) {
     TileSet tiles;
     if (!level.strata[place].course) return tiles;
     const std::vector<LinePoint> line = lineOf(level, place);
     for (size_t i = 0; i < line.size(); ++i) {
         const LinePoint &a = line[i], &b = line[std::min(i + 1, line.size() - 1)];
-        const double half = 0.5 * std::max(a.width, b.width);
+        const double half = 0.5 * std::max(a.width, b.width) + metres;
         tiles.add(Region{static_cast<int>(std::floor(level.toColumn(std::min(a.x, b.x) - half))),
                          static_cast<int>(std::floor(level.toRow(std::min(a.z, b.z) - half))),
                          static_cast<int>(std::ceil(level.toColumn(std::max(a.x, b.x) + half))) + 1,

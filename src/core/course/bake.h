@@ -18,9 +18,9 @@ TileSet refreshCourses(Level& level, const Change& change, const Context& contex
 // Adds a course over all strata, bakes it and returns its id. Precondition: checkCourse(), fewer than kMaxStrata.
 uint32_t addCourse(Level& level, const std::string& name, Course course);
 
-// The ground samples of tiles that the course's even part lies in, whatever of it the course owns: a bank owns none,
-// and a bed only what it cuts.
-TileSet evenPart(const Level& level, size_t place);
+// The ground samples of tiles nearer than so many metres to the course's even part, whatever of it the course owns: a
+// bank owns none, a bed only what it cuts, and a course beyond the level's edge nothing.
+TileSet nearEvenPart(const Level& level, size_t place, double metres);
 
 // Metres from each cover sample of a region to the even part of the course, 0 on it; kFarFromCourse where it is farther
 // than `most`.

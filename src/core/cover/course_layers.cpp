@@ -32,11 +32,13 @@ bool ofCourse(const Rule& r, uint32_t course) { return r.kind == RuleKind::cours
 void layOnCourse(Level& level, uint32_t course, uint32_t track, uint32_t verge) {
     Stratum* s = level.stratum(course);
     if (!s || !s->course) return;
-    const auto able = [&](uint32_t id) {
+    const uint32_t wasTrack = s->course->track, wasVerge = s->course->verge;
+    // One that is protected stays as it is.
+    const auto able = [&](uint32_t id, uint32_t was) {
         const int at = level.layerIndex(id);
-        return at > 0 && !level.layers[static_cast<size_t>(at)].locked ? id : 0;
+        return at > 0 && (id == was || !level.layers[static_cast<size_t>(at)].locked) ? id : 0;
     };
-    track = able(track), verge = able(verge);
+    track = able(track, wasTrack), verge = able(verge, wasVerge);
     s->course->track = track, s->course->verge = verge;
     float shoulder = 0;
     for (const Post& p : s->course->posts) shoulder += p.shoulder / static_cast<float>(s->course->posts.size());
@@ -44,8 +46,10 @@ void layOnCourse(Level& level, uint32_t course, uint32_t track, uint32_t verge) 
         Layer& l = level.layers[i];
         if (l.locked) continue;
         std::vector<Rule> wanted;
+        // Rules that look at the course in a layer that it did not lay are the designer's.
+        const bool laid = l.id == wasTrack || l.id == wasVerge;
         for (const Rule& r : l.rules)
-            if (!ofCourse(r, course)) wanted.push_back(r);
+            if (!laid || !ofCourse(r, course)) wanted.push_back(r);
         if (l.id == verge && shoulder > 0) wanted.push_back(vergeRule(course, shoulder));
         if (l.id == track) wanted.push_back(trackRule(course));
         if (wanted == l.rules || wanted.size() > kMaxRules) continue;

@@ -9,6 +9,7 @@
 #include "cover/rules.h"
 #include "cover/weights.h"
 #include "level/hold_outside.h"
+#include "level/things.h"
 
 namespace jam {
 
@@ -129,7 +130,7 @@ Region replaceUnder(Level& level, const Dab& dab, float share, uint32_t from, ui
 
 Status replaceLayer(Level& level, uint32_t from, uint32_t to) {
     const int a = level.layerIndex(from), b = level.layerIndex(to);
-    if (a < 0 || b < 0) return goneError("layer");
+    if (a < 0 || b < 0) return goneError(ThingKind::layer);
     if (a == b) return Error{"", "layer", "it would take its own place", "choose another"};
     for (const int i : {a, b})
         if (const Layer& l = level.layers[static_cast<size_t>(i)]; l.locked)
@@ -144,7 +145,7 @@ Status replaceLayer(Level& level, uint32_t from, uint32_t to) {
 
 Status mergeDown(Level& level, uint32_t layer) {
     const int index = level.layerIndex(layer);
-    if (index < 0) return goneError("layer");
+    if (index < 0) return goneError(ThingKind::layer);
     const std::string& name = level.layers[static_cast<size_t>(index)].name;
     if (index == 0) return Error{"", "", "“" + name + "” is the lowest layer", "move it over another one first"};
     if (const Status s = replaceLayer(level, layer, level.layers[static_cast<size_t>(index) - 1].id); !s) return s;
@@ -152,7 +153,7 @@ Status mergeDown(Level& level, uint32_t layer) {
 }
 
 Status fillLayer(Level& level, uint32_t layer, float target, const PaintWhere& where, const Context& context) {
-    if (!level.layer(layer)) return goneError("layer");
+    if (!level.layer(layer)) return goneError(ThingKind::layer);
     const Level origin = level;
     bool cancelled = false;
     eachBand(origin, [&](const Region& band) {

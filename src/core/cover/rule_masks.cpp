@@ -288,18 +288,17 @@ bool beginsFull(const std::vector<Rule>& rules) { return !rules.empty() && rules
 }  // namespace
 
 TileSet whereItCounts(const Level& level, const Rule& r) {
-    TileSet near;  // on the ground
     if (r.way == RuleEffect::only) return level.coverBounds();
+    const double reach = ruleReach(r) + 2 * level.spacing;
     if (r.kind == RuleKind::course) {
-        if (const int place = level.stratumIndex(r.layer); place >= 0)
-            near = evenPart(level, static_cast<size_t>(place));
-    } else if (r.kind == RuleKind::depth || r.kind == RuleKind::shore || r.kind == RuleKind::above) {
-        near = presentTiles(level.water);
-    } else {
-        return level.coverBounds();
+        const int place = level.stratumIndex(r.layer);
+        // A course beyond the level's edge may reach into it.
+        return place < 0 ? TileSet() : overGround(level, nearEvenPart(level, static_cast<size_t>(place), reach));
     }
-    const int far = static_cast<int>(std::ceil((ruleReach(r) + 2 * level.spacing) / level.coverSpacing()));
-    return overGround(level, near).grown(far, level.coverBounds());
+    if (r.kind == RuleKind::depth || r.kind == RuleKind::shore || r.kind == RuleKind::above)
+        return overGround(level, presentTiles(level.water))
+            .grown(static_cast<int>(std::ceil(reach / level.coverSpacing())), level.coverBounds());
+    return level.coverBounds();
 }
 
 TileSet rulesDiffer(const Level& level, const std::vector<Rule>& before, const std::vector<Rule>& after) {

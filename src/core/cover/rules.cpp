@@ -231,7 +231,11 @@ TileSet changeRules(Level& level, uint32_t layer, std::vector<Rule> rules, const
     const int index = level.layerIndex(layer);
     if (index < 0) return {};
     Layer& l = level.layers[static_cast<size_t>(index)];
-    const TileSet where = rulesDiffer(level, l.rules, rules);
+    TileSet where = rulesDiffer(level, l.rules, rules);
+    // The course of a rule that goes may have moved in the same step: what it gave lies where it was.
+    for (const Rule& r : l.rules)
+        if (r.kind == RuleKind::course && std::find(rules.begin(), rules.end(), r) == rules.end())
+            where.add(presentTiles(l.base));
     l.rules = std::move(rules);
     if (!changeable(level, index) || !l.alive) return {};
     for (const Region& spot : where.spots()) runAgain(level, index, spot, Caller::hand, context);

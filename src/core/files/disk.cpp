@@ -127,11 +127,14 @@ Status AtomicFile::append(const uint8_t* bytes, size_t n) {
     return writeTo(part_, goal_, std::exchange(begun_, true) ? O_APPEND : O_TRUNC, bytes, n);
 }
 
+Status AtomicFile::sync() {
+    const Descriptor d{::open(part_.c_str(), O_RDONLY | O_CLOEXEC)};
+    if (d.fd < 0 || ::fsync(d.fd) != 0) return diskError(goal_, errno);
+    return {};
+}
+
 Status AtomicFile::commit() {
-    {
-        const Descriptor d{::open(part_.c_str(), O_RDONLY | O_CLOEXEC)};
-        if (d.fd < 0 || ::fsync(d.fd) != 0) return diskError(goal_, errno);
-    }
+    if (Status s = sync(); !s) return s;
     if (::rename(part_.c_str(), goal_.c_str()) != 0) return diskError(goal_, errno);
     pending_ = false;
     const fs::path folder = goal_.has_parent_path() ? goal_.parent_path() : fs::path(".");

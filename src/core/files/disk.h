@@ -35,7 +35,9 @@ public:
     Status write(const Bytes& bytes);
     // Adds to what was written before.
     Status append(const uint8_t* bytes, size_t n);
-    // Forces the bytes to the disk, then renames.
+    // Forces the bytes to the disk.
+    Status sync();
+    // The same, then renames.
     Status commit();
 
 private:

@@ -1,6 +1,7 @@
 #include "level/changes.h"
 
 #include <algorithm>
+#include <cassert>
 
 namespace jam {
 
@@ -133,12 +134,39 @@ bool sameWaterLooks(const Level& now, const Level& before) {
 
 }  // namespace
 
+Change allOf(const Level& level) {
+    Change all;
+    for (const Shows shows : kAllShown) all.of(shows) = shows == Shows::weights ? level.coverBounds() : level.bounds();
+    for (const Stratum& s : level.strata) all.strata.push_back(s.id);
+    for (const Layer& l : level.layers) all.layers.push_back(l.id);
+    all.raster = all.looks = all.sun = all.name = all.fence = all.waters = all.waterLooks = all.spots = true;
+    return all;
+}
+
+TileSet& Change::of(Shows shows) {
+    switch (shows) {
+        case Shows::ground: return ground;
+        case Shows::weights: return cover;
+        case Shows::wash: return wash;
+        case Shows::gaps: return gaps;
+        case Shows::water: return water;
+        case Shows::nothing: break;
+    }
+    assert(false);
+    return ground;
+}
+
+bool Change::samples() const {
+    return std::any_of(std::begin(kAllShown), std::end(kAllShown), [this](Shows s) { return !of(s).empty(); });
+}
+
+bool Change::empty() const {
+    return !samples() && strata.empty() && layers.empty() && !raster && !looks && !sun && !name && !fence && !waters &&
+           !spots;
+}
+
 void Change::add(const Change& o) {
-    ground.add(o.ground);
-    cover.add(o.cover);
-    wash.add(o.wash);
-    gaps.add(o.gaps);
-    water.add(o.water);
+    for (const Shows shows : kAllShown) of(shows).add(o.of(shows));
     for (const uint32_t id : o.strata) note(strata, id);
     for (const uint32_t id : o.layers) note(layers, id);
     for (const uint32_t id : o.behind) note(behind, id);
@@ -153,15 +181,8 @@ void Change::add(const Change& o) {
 }
 
 TileSet shownGround(const Level& level, const Change& change, Shows shows) {
-    switch (shows) {
-        case Shows::ground: return change.ground;
-        case Shows::weights: return change.cover.coarser(level.coverFactor).clipped(level.bounds());
-        case Shows::wash: return change.wash;
-        case Shows::gaps: return change.gaps;
-        case Shows::water: return change.water;
-        case Shows::nothing: break;
-    }
-    return {};
+    if (shows == Shows::weights) return change.cover.coarser(level.coverFactor).clipped(level.bounds());
+    return change.of(shows);
 }
 
 TileSet touchedGround(const Level& level, const Change& change) {
@@ -176,17 +197,17 @@ bool sameRaster(const Level& a, const Level& b) {
 }
 
 Change changesBetween(const Level& now, const Level& before, const Change* within) {
+    if (!sameRaster(now, before)) return allOf(now);
     Change change;
     compareStrata(now, before, within ? &within->ground : nullptr, change);
     compareLayers(now, before, within ? &within->cover : nullptr, change);
-    addChangedTiles(now.wash, before.wash, within ? &within->wash : nullptr, change.wash);
-    addChangedTiles(now.water, before.water, within ? &within->water : nullptr, change.water);
-    for (Gaps Level::*const gaps : {&Level::opening, &Level::noLand}) {
-        addChangedTiles(now.*gaps, before.*gaps, within ? &within->gaps : nullptr, change.gaps);
-        // Cut otherwise, they end elsewhere.
-        if (now.smoothEdges != before.smoothEdges || now.cliff != before.cliff)
-            change.gaps.add(presentTiles(now.*gaps));
-    }
+    // Cut otherwise, gaps end elsewhere.
+    const bool cut = now.smoothEdges != before.smoothEdges || now.cliff != before.cliff;
+    eachKind(kLevelRasters, [&](const auto& k) {
+        if (k.shows == Shows::nothing) return;
+        addChangedTiles(now.*k.grid, before.*k.grid, within ? &within->of(k.shows) : nullptr, change.of(k.shows));
+        if (cut && k.shows == Shows::gaps) change.gaps.add(presentTiles(now.*k.grid));
+    });
     change.looks |= now.cliff != before.cliff;
     if (!within) {
         change.waters = now.pools != before.pools || !sameStreams(now, before);

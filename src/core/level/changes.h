@@ -19,16 +19,15 @@ struct Change {
     bool waters = false;      // the pools and streams, whatever they make of the ground
     bool waterLooks = false;  // how one that was there before is drawn
     bool spots = false;       // the spots, the bodies, or which of them goes
-    bool raster = false;      // all of it: other samples, in other places
+    bool raster = false;      // all of it: other samples, in other places; all other fields tell of everything then
     bool fence = false;       // the fence, whether it is in force, or the list of those that are kept
 
-    bool samples() const {
-        return !ground.empty() || !cover.empty() || !wash.empty() || !gaps.empty() || !water.empty();
-    }
-    bool empty() const {
-        return !samples() && strata.empty() && layers.empty() && !raster && !looks && !sun && !name && !fence &&
-               !waters && !spots;
-    }
+    // The samples that rasters of a kind show; there are none for Shows::nothing.
+    TileSet& of(Shows shows);
+    const TileSet& of(Shows shows) const { return const_cast<Change*>(this)->of(shows); }
+
+    bool samples() const;
+    bool empty() const;
     void add(const Change& other);
 };
 
@@ -48,11 +47,14 @@ TileSet shownGround(const Level& level, const Change& change, Shows shows);
 // The same for everything that shows.
 TileSet touchedGround(const Level& level, const Change& change);
 
+// Everything of a level, as a change: what may be other than before when another takes its place.
+Change allOf(const Level& level);
+
 // True when both have the same samples in the same places.
 bool sameRaster(const Level& a, const Level& b);
 
 // Everything that differs; samples are looked for inside `within` only when it is given, and objects not at all then.
-// Precondition: sameRaster().
+// On another raster (sameRaster) everything may be other than before.
 Change changesBetween(const Level& now, const Level& before, const Change* within = nullptr);
 
 }  // namespace jam

@@ -8,6 +8,7 @@
 #include "base/names.h"
 #include "base/text.h"
 #include "level/rasters.h"
+#include "level/things.h"
 
 namespace jam {
 
@@ -152,11 +153,9 @@ uint32_t addLayer(Level& level, Layer layer) {
     return level.layers.back().id;
 }
 
-Error goneError(const std::string& what) { return {"", "", "The " + what + " is gone", "choose another"}; }
-
 Status moveLayer(Level& level, uint32_t id, int to) {
     const int from = level.layerIndex(id);
-    if (from < 0) return goneError("layer");
+    if (from < 0) return goneError(ThingKind::layer);
     auto& layers = level.layers;
     to = std::clamp(to, 0, static_cast<int>(layers.size()) - 1);
     if (from == to) return {};
@@ -168,7 +167,7 @@ Status moveLayer(Level& level, uint32_t id, int to) {
 
 Status removeLayer(Level& level, uint32_t id) {
     const int index = level.layerIndex(id);
-    if (index < 0) return goneError("layer");
+    if (index < 0) return goneError(ThingKind::layer);
     if (level.layers.size() == 1)
         return Error{"", "", "“" + level.layers.front().name + "” is the only layer", "add another one first"};
     level.layers.erase(level.layers.begin() + index);
@@ -178,7 +177,7 @@ Status removeLayer(Level& level, uint32_t id) {
 
 Result<uint32_t> duplicateLayer(Level& level, uint32_t id) {
     const int index = level.layerIndex(id);
-    if (index < 0) return goneError("layer");
+    if (index < 0) return goneError(ThingKind::layer);
     if (level.layers.size() >= kMaxLayers)
         return Error{"", "layers", "a level has at most " + std::to_string(kMaxLayers), "delete or merge one first"};
     Layer copy = level.layers[static_cast<size_t>(index)];

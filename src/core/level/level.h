@@ -197,9 +197,6 @@ Status removeLayer(Level& level, uint32_t id);
 // A copy of a layer over it, covering nothing; gives its id. Errors: it is gone, or there is no room for another.
 Result<uint32_t> duplicateLayer(Level& level, uint32_t id);
 
-// What work says that finds a thing gone which it was begun on: "The layer is gone; choose another."
-Error goneError(const std::string& what);
-
 // How sharply the layer `one` stands out where it meets `other`: what the pair says, or its own blend.
 float blendBetween(const Level& level, const Layer& one, const Layer& other);
 // Sets it for the pair; without a value the layers' own blends count again.

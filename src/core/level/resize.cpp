@@ -138,6 +138,7 @@ void keepPosts(const Level& before, Level& out) {
 }  // namespace
 
 Result<Level> resampleLevel(const Level& level, int columns, int rows, double spacing, const Context& context) {
+    if (columns == level.columns && rows == level.rows && spacing == level.spacing) return level;
     Result<Level> framed = frameFor(level, columns, rows, spacing);
     if (!framed) return framed;
     Level out = framed.take();
@@ -180,6 +181,7 @@ Result<Level> resampleLevel(const Level& level, int columns, int rows, double sp
 
 Result<Level> cropLevel(const Level& level, const Region& piece, const Context& context) {
     if (piece.empty()) return Error{"", "size", "nothing is left", "keep at least 2 x 2 samples"};
+    if (piece == level.bounds()) return level;
     Result<Level> framed = frameFor(level, piece.width(), piece.depth(), level.spacing);
     if (!framed) return framed;
     Level out = framed.take();

@@ -5,6 +5,7 @@
 #include "base/names.h"
 #include "level/changes.h"
 #include "level/ground.h"
+#include "level/things.h"
 
 namespace jam {
 
@@ -42,7 +43,7 @@ uint32_t addStratum(Level& level, const std::string& name, int place) {
 
 Status moveStratum(Level& level, uint32_t id, int to) {
     const int from = level.stratumIndex(id);
-    if (from < 0) return goneError("stratum");
+    if (from < 0) return goneError(ThingKind::stratum);
     auto& list = level.strata;
     to = std::clamp(to, 0, static_cast<int>(list.size()) - 1);
     if (from < to) std::rotate(list.begin() + from, list.begin() + from + 1, list.begin() + to + 1);
@@ -52,7 +53,7 @@ Status moveStratum(Level& level, uint32_t id, int to) {
 
 Result<uint32_t> duplicateStratum(Level& level, uint32_t original) {
     const int place = level.stratumIndex(original);
-    if (place < 0) return goneError("stratum");
+    if (place < 0) return goneError(ThingKind::stratum);
     if (level.strata.size() >= kMaxStrata)
         return Error{"", "strata", "a level has at most " + std::to_string(kMaxStrata), "merge some first"};
     Stratum copy = level.strata[static_cast<size_t>(place)];
@@ -67,7 +68,7 @@ Result<uint32_t> duplicateStratum(Level& level, uint32_t original) {
 
 Status removeStratum(Level& level, uint32_t id) {
     const int place = level.stratumIndex(id);
-    if (place < 0) return goneError("stratum");
+    if (place < 0) return goneError(ThingKind::stratum);
     const Stratum& gone = level.strata[static_cast<size_t>(place)];
     if (const Status s = checkFree(gone); !s) return s;
     const auto plain = std::count_if(level.strata.begin(), level.strata.end(),
@@ -89,7 +90,7 @@ Status removeStratum(Level& level, uint32_t id) {
 
 Status mergeStratumDown(Level& level, uint32_t id) {
     const int place = level.stratumIndex(id);
-    if (place < 0) return goneError("stratum");
+    if (place < 0) return goneError(ThingKind::stratum);
     if (place == 0)
         return Error{"", "", quoted(level.strata[0]) + " lies at the bottom", "move it over the one it is to go into"};
     const Stratum& upper = level.strata[static_cast<size_t>(place)];

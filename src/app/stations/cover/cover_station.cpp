@@ -11,6 +11,7 @@
 #include <QVBoxLayout>
 
 #include "hands/fence_hand.h"
+#include "looks/theme.h"
 #include "panels/brush_fields.h"
 #include "panels/fence_panel.h"
 #include "panels/page.h"
@@ -18,20 +19,19 @@
 #include "stations/cover/layer_panel.h"
 #include "stations/cover/layer_strip.h"
 #include "stations/cover/rules_panel.h"
-#include "surveyor.h"
-#include "theme.h"
 #include "view/ground_view.h"
+#include "watch/surveyor.h"
+#include "watch/verdicts.h"
 
 namespace jam {
 
 namespace {
 constexpr int kButtonWidth = 58;
-constexpr double kUnused = 1e-5;  // share of the level below which a layer counts as not used
-}  // namespace
+}
 
 CoverStation::CoverStation(House& house) : Station("cover", tr("Cover"), "cover", "F4"), house_(house) {
-    connect(&house.surveyor, &Surveyor::found, this, &Station::stateChanged);
-    connect(&house.place.document, &Document::layersChanged, this, &Station::stateChanged);
+    connect(&house.verdicts, &Verdicts::changed, this, &Station::stateChanged);
+    house.place.document.on(About::layers, this, &Station::stateChanged);
 }
 
 QList<ActionRow> CoverStation::commands() {
@@ -50,13 +50,9 @@ QList<ActionRow> CoverStation::commands() {
 }
 
 Station::State CoverStation::state() const {
-    const auto& f = house_.surveyor.findings();
-    if (!f) return {};
-    const size_t count = house_.place.document.level().layers.size();
-    int unused = 0;
-    for (size_t i = 0; i < count; ++i) unused += f->shares[i] < kUnused;
-    if (unused == 0) return {tr("%1 layers, all used").arg(count), Mood::passes};
-    return {tr("%1 of %2 layers unused").arg(unused).arg(count)};
+    if (!house_.surveyor.findings()) return {};
+    if (const auto note = house_.verdicts.first(id(), Check::Weight::note)) return {note->brief};
+    return {tr("%1 layers, all used").arg(house_.place.document.level().layers.size()), Mood::passes};
 }
 
 std::unique_ptr<Hand> CoverStation::takeHand(const HandEvent& press) {

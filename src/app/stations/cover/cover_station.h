@@ -32,7 +32,6 @@ private:
     void addDeleting(QMenu& menu, const Level& level, int at);
     void addOthers(QMenu& menu, const Level& level, int at, const QString& title, const char* iconName,
                    const std::function<void(uint32_t)>& act);
-    void workOnCopy(const QString& what, std::function<Status(Level&, const Context&)> job);
     void swapPictures();
     void importWeights();
     // Asks about the pictures and works them into a layer; `swapped` is the layer that gets them, or none for a new

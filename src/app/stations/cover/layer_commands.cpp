@@ -5,13 +5,13 @@
 #include "cover/mix.h"
 #include "files/level_file.h"
 #include "files/weights_file.h"
-#include "layer_art.h"
+#include "looks/layer_art.h"
+#include "looks/theme.h"
 #include "stations/cover/cover_station.h"
 #include "stations/cover/layer_dialog.h"
 #include "stations/cover/weights_dialog.h"
-#include "theme.h"
-#include "work.h"
-#include "workplace.h"
+#include "work/work.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 
@@ -104,15 +104,6 @@ void CoverStation::takeInLayer(Layer layer, uint32_t swapped) {
                                 : tr("Added “%1”.").arg(name));
 }
 
-// Long work that changes a copy of the level in place.
-void CoverStation::workOnCopy(const QString& what, std::function<Status(Level&, const Context&)> job) {
-    house_.services.workOn(what, [job](const Level& before, const Context& context) -> Result<Level> {
-        Level after = before;
-        if (const Status s = job(after, context); !s) return s.error();
-        return after;
-    });
-}
-
 void CoverStation::layerMenu(const QPoint& globalPlace) {
     const Level& level = house_.place.document.level();
     const int at = level.layerIndex(house_.place.standpoint.layer());
@@ -136,7 +127,7 @@ void CoverStation::addPlacing(QMenu& menu, const Level& level, int at) {
                    [this, id = layer.id, hidden = layer.hidden] {
                        house_.place.document.tryEdit(hidden ? tr("Show layer") : tr("Hide layer"),
                                                      [=](Level& l) -> Status {
-                                                         if (!l.layer(id)) return goneError("layer");
+                                                         if (!l.layer(id)) return goneError(ThingKind::layer);
                                                          l.layer(id)->hidden = !hidden;
                                                          return {};
                                                      });
@@ -184,17 +175,24 @@ void CoverStation::addCovering(QMenu& menu, const Level& level, int at) {
     const bool anywhere = house_.place.toolbox.settings().where.anywhere();
     QAction* fill = menu.addAction(
         icon("cover"), anywhere ? tr("Fill everything") : tr("Fill where the brush may paint"), this, [this, id, name] {
-            workOnCopy(tr("Fill with %1").arg(name),
-                       [id, s = house_.place.strokeSettings()](Level& l, const Context& c) {
-                           return fillLayer(l, id, s.target, s.where, c);
-                       });
+            const StrokeSettings s = house_.place.strokeSettings();
+            std::vector<Thing> of{{ThingKind::layer, id}};
+            for (const uint32_t other : {s.where.onLayer, s.where.offLayer})
+                if (other) of.push_back({ThingKind::layer, other});
+            house_.services.workOn(tr("Fill with %1").arg(name), LevelJob::on(of, [id, s](Level& l, const Context& c) {
+                                       return fillLayer(l, id, s.target, s.where, c);
+                                   }));
         });
     fill->setEnabled(!layer.locked && !layer.hidden && level.layers.size() > 1);
     addOthers(menu, level, at, tr("Replace everywhere by"), "replace", [this, id, name](uint32_t to) {
-        workOnCopy(tr("Replace %1").arg(name), [id, to](Level& l, const Context&) { return replaceLayer(l, id, to); });
+        house_.services.workOn(tr("Replace %1").arg(name),
+                               LevelJob::on({{ThingKind::layer, id}, {ThingKind::layer, to}},
+                                            [id, to](Level& l, const Context&) { return replaceLayer(l, id, to); }));
     });
     QAction* merge = menu.addAction(icon("down"), tr("Merge into the one below"), this, [this, id, name] {
-        workOnCopy(tr("Merge %1").arg(name), [id](Level& l, const Context&) { return mergeDown(l, id); });
+        house_.services.workOn(
+            tr("Merge %1").arg(name),
+            LevelJob::on({{ThingKind::layer, id}}, [id](Level& l, const Context&) { return mergeDown(l, id); }));
     });
     merge->setEnabled(at > 0 && !layer.locked && !level.layers[static_cast<size_t>(std::max(at - 1, 0))].locked);
 }
@@ -207,10 +205,12 @@ void CoverStation::addDeleting(QMenu& menu, const Level& level, int at) {
     gone->setEnabled(level.layers.size() > 1);
     addOthers(menu, level, at, tr("Delete, and put in its place"), "remove",
               [this, id = layer.id, name = QString::fromStdString(layer.name)](uint32_t to) {
-                  workOnCopy(tr("Delete %1").arg(name), [id, to](Level& l, const Context&) {
-                      if (const Status s = replaceLayer(l, id, to); !s) return s;
-                      return removeLayer(l, id);
-                  });
+                  house_.services.workOn(tr("Delete %1").arg(name),
+                                         LevelJob::on({{ThingKind::layer, id}, {ThingKind::layer, to}},
+                                                      [id, to](Level& l, const Context&) {
+                                                          if (const Status s = replaceLayer(l, id, to); !s) return s;
+                                                          return removeLayer(l, id);
+                                                      }));
               });
 }
 
@@ -231,10 +231,13 @@ void CoverStation::importWeights() {
     if (!guess) return house_.services.refuse(guess.error());
     WeightsDialog dialog(house_.place.document.level(), rows, guess.value(), house_.services.window());
     if (dialog.exec() != QDialog::Accepted) return;
+    std::vector<Thing> things;
+    for (const WeightChannel& c : dialog.channels())
+        if (c.layer) things.push_back({ThingKind::layer, c.layer});
     house_.services.workOn(tr("Weights from pictures"),
-                           [channels = dialog.channels()](const Level& level, const Context& c) {
+                           LevelJob::on(things, [channels = dialog.channels()](const Level& level, const Context& c) {
                                return jam::importWeights(level, channels, c);
-                           });
+                           }));
 }
 
 }  // namespace jam

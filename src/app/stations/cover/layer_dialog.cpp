@@ -16,9 +16,9 @@
 #include <QVBoxLayout>
 
 #include "files/level_file.h"
+#include "looks/theme.h"
 #include "panels/number_field.h"
 #include "stations/cover/material_view.h"
-#include "theme.h"
 
 namespace jam {
 

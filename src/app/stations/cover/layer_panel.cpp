@@ -11,12 +11,12 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "looks/theme.h"
 #include "panels/fold.h"
 #include "panels/number_field.h"
 #include "stations/cover/material_view.h"
 #include "stations/cover/near_far.h"
 #include "stations/cover/rules_panel.h"
-#include "theme.h"
 #include "view/ground_view.h"
 
 namespace jam {
@@ -34,7 +34,7 @@ LayerPanel::LayerPanel(Workplace& place, GroundView& view, RulesPanel& rules, QW
     makeLaying(c);
     makeColour(c);
     makeMeeting(c);
-    connect(&place_.document, &Document::layersChanged, this, &LayerPanel::show);
+    place_.document.on(About::layers, this, &LayerPanel::show);
     connect(&place_.standpoint, &Standpoint::layerChosen, this, &LayerPanel::show);
     // Elsewhere the ground is seen as it is.
     connect(&place_.standpoint, &Standpoint::stationChanged, this, [this] {

@@ -8,9 +8,9 @@
 #include <QToolTip>
 #include <QWheelEvent>
 
-#include "layer_art.h"
-#include "surveyor.h"
-#include "theme.h"
+#include "looks/layer_art.h"
+#include "looks/theme.h"
+#include "watch/surveyor.h"
 
 namespace jam {
 
@@ -22,9 +22,8 @@ int LayerStrip::smallDown() { return kSide + scaled(14); }
 
 LayerStrip::LayerStrip(Workplace& place, const Surveyor& surveyor, QWidget* parent)
     : QWidget(parent), place_(place), surveyor_(surveyor) {
-    connect(&place.document, &Document::layersChanged, this, &LayerStrip::again);
+    place.document.on(About::layers, this, &LayerStrip::again);
     connect(&place.standpoint, &Standpoint::layerChosen, this, &LayerStrip::again);
-    connect(&place.document, &Document::replaced, this, &LayerStrip::again);
     connect(&surveyor, &Surveyor::found, this, &LayerStrip::again);
     again();
 }

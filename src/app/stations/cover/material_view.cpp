@@ -7,9 +7,9 @@
 #include <QPainterPath>
 
 #include "cover/lay.h"
-#include "layer_art.h"
+#include "looks/layer_art.h"
+#include "looks/theme.h"
 #include "render/light.h"
-#include "theme.h"
 
 namespace jam {
 

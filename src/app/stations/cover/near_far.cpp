@@ -6,10 +6,10 @@
 
 #include "base/maths.h"
 #include "cover/lay.h"
-#include "layer_art.h"
 #include "level/ground.h"
+#include "looks/layer_art.h"
+#include "looks/theme.h"
 #include "stations/cover/material_view.h"
-#include "theme.h"
 #include "view/ground_view.h"
 
 namespace jam {
@@ -25,10 +25,7 @@ NearFar::NearFar(Workplace& place, GroundView& view, QWidget* parent) : QWidget(
     soon_.setSingleShot(true);
     soon_.setInterval(400);
     connect(&soon_, &QTimer::timeout, this, &NearFar::look);
-    connect(&place.document, &Document::layersChanged, this, &NearFar::later);
-    connect(&place.document, &Document::seen, this, &NearFar::later);
-    connect(&place.document, &Document::sunTurned, this, &NearFar::later);
-    connect(&place.document, &Document::replaced, this, &NearFar::later);
+    place.document.on(About::samples | About::layers | About::sun, this, &NearFar::later);
     connect(&place.standpoint, &Standpoint::layerChosen, this, &NearFar::later);
     connect(&place.standpoint, &Standpoint::cursorMoved, this, &NearFar::later);
 }

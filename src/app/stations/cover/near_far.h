@@ -5,7 +5,7 @@
 #include <QTimer>
 #include <QWidget>
 
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 class QLabel;
 

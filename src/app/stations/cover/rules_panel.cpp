@@ -11,8 +11,8 @@
 
 #include "cover/rules.h"
 #include "files/layer_json.h"
+#include "looks/theme.h"
 #include "panels/number_field.h"
-#include "theme.h"
 
 namespace jam {
 
@@ -111,8 +111,7 @@ RulesPanel::RulesPanel(House& house, QWidget* parent) : QWidget(parent), house_(
     soon_.setSingleShot(true);
     soon_.setInterval(kPauseMs);
     connect(&soon_, &QTimer::timeout, this, &RulesPanel::preview);
-    connect(&place_.document, &Document::layersChanged, this, &RulesPanel::show);
-    connect(&place_.document, &Document::previewChanged, this, &RulesPanel::show);
+    place_.document.on(About::layers | About::preview, this, &RulesPanel::show);
     connect(&place_.standpoint, &Standpoint::layerChosen, this, &RulesPanel::show);
     connect(&place_.standpoint, &Standpoint::stationChanged, this, &RulesPanel::leave);
     connect(&place_.toolbox, &Toolbox::toolChanged, this, &RulesPanel::leave);
@@ -288,7 +287,7 @@ void RulesPanel::change(const QString& what, const std::function<void(std::vecto
     place_.document.tryEdit(
         what,
         [&](Level& l) -> Status {
-            if (!l.layer(id)) return goneError("layer");
+            if (!l.layer(id)) return goneError(ThingKind::layer);
             std::vector<Rule> rules = l.layer(id)->rules;
             set(rules);
             if (rules.empty()) restRules(l, id);
@@ -319,13 +318,12 @@ void RulesPanel::leave() {
 
 void RulesPanel::coverEverywhere() {
     leave();
+    const uint32_t id = place_.standpoint.layer();
     house_.services.workOn(tr("Cover by rule"),
-                           [id = place_.standpoint.layer()](const Level& l, const Context& c) -> Result<Level> {
-                               if (!l.layer(id)) return goneError("layer");
-                               Level next = l;
-                               if (!bakeRules(next, id, c)) return cancelledError();
-                               return next;
-                           });
+                           LevelJob::on({{ThingKind::layer, id}}, [id](Level& l, const Context& c) -> Status {
+                               if (!bakeRules(l, id, c)) return cancelledError();
+                               return {};
+                           }));
 }
 
 void RulesPanel::setAlive(bool on) {
@@ -335,14 +333,12 @@ void RulesPanel::setAlive(bool on) {
         place_.document.edit(tr("Let rules rest"), [id](Level& l) { restRules(l, id); });
         return show();
     }
-    house_.services.workOn(tr("Wake rules"), [id](const Level& l, const Context&) -> Result<Level> {
-        const Layer* layer = l.layer(id);
-        if (!layer) return goneError("layer");
-        Level next = l;
-        // A layer that shows nothing yet has no paint worth keeping.
-        wakeRules(next, id, layer->coverage.presentTiles() > 0);
-        return next;
-    });
+    house_.services.workOn(tr("Wake rules"),
+                           LevelJob::on({{ThingKind::layer, id}}, [id](Level& l, const Context&) -> Status {
+                               // A layer that shows nothing yet has no paint worth keeping.
+                               wakeRules(l, id, l.layer(id)->coverage.presentTiles() > 0);
+                               return {};
+                           }));
     show();  // the box is checked when it is done
 }
 

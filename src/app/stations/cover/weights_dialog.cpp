@@ -8,7 +8,7 @@
 #include <QScrollArea>
 #include <QVBoxLayout>
 
-#include "theme.h"
+#include "looks/theme.h"
 
 namespace jam {
 

@@ -13,16 +13,17 @@
 #include <QVBoxLayout>
 
 #include "panels/page.h"
-#include "surveyor.h"
-#include "work.h"
-#include "workplace.h"
+#include "panels/verdict_list.h"
+#include "watch/surveyor.h"
+#include "work/work.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 
 HandOverStation::HandOverStation(House& house)
     : Station("handOver", tr("Hand over"), "hand-over", "F9"), house_(house) {
-    connect(&house.place.document, &Document::historyChanged, this, &Station::stateChanged);
-    connect(&house.place.document, &Document::opened, this, [this] {
+    house.place.document.on(About::history, this, &Station::stateChanged);
+    house.place.document.on(About::level, this, [this] {
         handedOver_.reset();
         emit stateChanged();
     });
@@ -37,24 +38,9 @@ Station::State HandOverStation::state() const {
 // What goes out, in words.
 QString HandOverStation::facts() const {
     const Level& l = house_.place.document.standing();
-    const auto& f = house_.surveyor.findings();
-    const auto sets = (l.layers.size() + 3) / 4;
     QStringList lines;
-    lines
-        << tr("heightmap.png: %1 × %2, 16 bits%3")
-               .arg(l.columns)
-               .arg(l.rows)
-               .arg(
-                   f ? tr(", ground from %1 to %2 m").arg(f->ground.lowest, 0, 'f', 2).arg(f->ground.highest, 0, 'f', 2)
-                     : QString());
-    lines << (sets == 1 ? tr("weights-1.png: %1 × %2, RGBA").arg(l.coverColumns()).arg(l.coverRows())
-                        : tr("weights-1.png to weights-%3.png: %1 × %2, RGBA")
-                              .arg(l.coverColumns())
-                              .arg(l.coverRows())
-                              .arg(sets));
-    lines << tr("weight-01-… to weight-%1-…: one grey picture for each of %2 layers")
-                 .arg(l.layers.size(), 2, 10, QChar('0'))
-                 .arg(l.layers.size());
+    for (const Writer* w : writers())
+        if (wish_.is(w->name) && w->has(l)) lines << QString::fromStdString(w->facts(l, wish_));
     lines << tr("manifest.json: sizes, ranges, axes, layers");
     return lines.join("\n");
 }
@@ -63,45 +49,60 @@ QWidget* HandOverStation::benchPage(QWidget* parent) {
     auto* label = new QLabel(parent);
     const auto tell = [this, label] { label->setText(facts()); };
     Document& document = house_.place.document;
-    for (const auto signal : {&Document::replaced, &Document::layersChanged}) connect(&document, signal, label, tell);
-    connect(&house_.surveyor, &Surveyor::found, label, tell);
+    document.on(About::samples | About::layers | About::waters, label, tell);
+    connect(this, &HandOverStation::wishChanged, label, tell);
     tell();
     return plainPage(tr("Choose in the sheet at the right what goes out. A manifest that says every size, range and "
                         "axis goes with it."),
                      parent, label);
 }
 
+// A box for a writer, and its options below it.
+void HandOverStation::addWriter(const Writer& writer, QWidget* page, QVBoxLayout* column) {
+    const auto say = [this](const std::string& name, int value) {
+        wish_.set(name, value);
+        emit wishChanged();
+    };
+    const auto box = [&](const char* name, const char* title, const char* tip) {
+        auto* b = new QCheckBox(tr(title), page);
+        b->setObjectName(name);
+        b->setToolTip(tr(tip));
+        b->setChecked(wish_.is(name));
+        connect(b, &QCheckBox::toggled, this, [say, name](bool on) { say(name, on); });
+        return b;
+    };
+    QCheckBox* writes = box(writer.name, writer.title, writer.tip);
+    column->addWidget(writes);
+    if (writer.options.empty()) return;
+    auto* options = new QWidget(page);
+    auto* below = pageColumn(options);
+    below->setContentsMargins(20, 0, 0, 0);
+    below->setSpacing(4);
+    for (const WriterOption& option : writer.options) {
+        if (option.words.empty()) {
+            below->addWidget(box(option.name, option.title, option.tip));
+            continue;
+        }
+        auto* words = new QComboBox(options);
+        words->setAccessibleName(tr(option.title));
+        words->setObjectName(option.name);
+        words->setToolTip(tr(option.tip));
+        for (const char* word : option.words) words->addItem(QString("%1: %2").arg(tr(option.title), tr(word)));
+        words->setCurrentIndex(wish_.of(option.name));
+        connect(words, &QComboBox::currentIndexChanged, this, [say, name = option.name](int at) { say(name, at); });
+        below->addWidget(words);
+    }
+    options->setEnabled(writes->isChecked());
+    connect(writes, &QCheckBox::toggled, options, &QWidget::setEnabled);
+    column->addWidget(options);
+}
+
 QWidget* HandOverStation::sheetPage(QWidget* parent) {
     auto* page = new QWidget(parent);
     auto* c = pageColumn(page);
+    c->addWidget(new VerdictList(house_, page));
     c->addWidget(headingLabel(tr("Hand over"), page));
-    auto* heights = new QCheckBox(tr("Heightmap, 16-bit PNG"), page);
-    auto* fit = new QCheckBox(tr("Use all steps for this ground"), page);
-    fit->setToolTip(tr("Black is the lowest and white the highest ground. Otherwise they are the level's range."));
-    auto* sets = new QCheckBox(tr("Weights, four layers a picture"), page);
-    auto* singles = new QCheckBox(tr("Weights, one picture a layer"), page);
-    auto* pictures = new QCheckBox(tr("The layers' pictures"), page);
-    for (QCheckBox* b : {heights, fit, sets, singles, pictures}) {
-        b->setChecked(true);
-        c->addWidget(b);
-    }
-    auto* deep = new QCheckBox(tr("Weights in 16 bits"), page);
-    deep->setObjectName("deepWeights");
-    c->addWidget(deep);
-    auto* order = new QComboBox(page);
-    order->setAccessibleName(tr("Order of the channels"));
-    order->setObjectName("channelOrder");
-    for (const char* o : {"RGBA", "BGRA", "ARGB", "ABGR", "GRBA"})
-        order->addItem(tr("Channels in the order %1").arg(o), QString(o));
-    order->setToolTip(tr("In which channel of a set the first, second, third and fourth layer goes."));
-    c->addWidget(order);
-    connect(sets, &QCheckBox::toggled, order, &QWidget::setEnabled);
-    auto* indent = new QHBoxLayout;
-    indent->addSpacing(20);
-    c->removeWidget(fit);
-    indent->addWidget(fit);
-    c->insertLayout(2, indent);
-    connect(heights, &QCheckBox::toggled, fit, &QWidget::setEnabled);
+    for (const Writer* w : writers()) addWriter(*w, page, c);
     c->addWidget(quietLabel(tr("A manifest that says every size, range and axis goes with them."), page));
     c->addSpacing(4);
     c->addWidget(headingLabel(tr("Into the folder"), page));
@@ -125,11 +126,7 @@ QWidget* HandOverStation::sheetPage(QWidget* parent) {
     });
     connect(go, &QPushButton::clicked, page, [=, this] {
         QSettings().setValue("handOverFolder", folder->text());
-        HandoverWish wish{heights->isChecked(), fit->isChecked(), sets->isChecked(), singles->isChecked()};
-        wish.weightBits = deep->isChecked() ? 16 : 8;
-        wish.channels = order->currentData().toString().toStdString();
-        wish.pictures = pictures->isChecked();
-        handOverTo(folder->text(), wish);
+        handOverTo(folder->text(), wish_);
     });
     return page;
 }

@@ -3,8 +3,10 @@
 
 #include <optional>
 
-#include "files/handover.h"
+#include "handover/handover.h"
 #include "stations/station.h"
+
+class QVBoxLayout;
 
 namespace jam {
 
@@ -19,10 +21,15 @@ public:
     // Writes the level as it stands, never a preview, off the interface thread.
     void handOverTo(const QString& folder, const HandoverWish& wish);
 
+signals:
+    void wishChanged();
+
 private:
     QString facts() const;
+    void addWriter(const Writer& writer, QWidget* page, QVBoxLayout* column);
 
     House& house_;
+    HandoverWish wish_;
     std::optional<uint64_t> handedOver_;  // history serial
 };
 

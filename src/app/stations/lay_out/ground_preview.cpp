@@ -4,7 +4,7 @@
 #include <cmath>
 #include <QPainter>
 
-#include "theme.h"
+#include "looks/theme.h"
 
 namespace jam {
 

@@ -10,10 +10,10 @@
 #include <QPushButton>
 #include <QVBoxLayout>
 
-#include "layer_art.h"
-#include "memory_words.h"
+#include "looks/layer_art.h"
+#include "looks/memory_words.h"
+#include "looks/theme.h"
 #include "stations/lay_out/ground_preview.h"
-#include "theme.h"
 
 namespace jam {
 

@@ -18,8 +18,8 @@
 #include "stations/lay_out/layout_dialog.h"
 #include "stations/lay_out/neighbour_panel.h"
 #include "view/ground_view.h"
-#include "work.h"
-#include "workplace.h"
+#include "work/work.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 
@@ -35,8 +35,7 @@ bool isHeightmap(const QString& path) {
 }  // namespace
 
 LayOutStation::LayOutStation(House& house) : Station("layOut", tr("Lay out"), "lay-out", "F2"), house_(house) {
-    for (const auto signal : {&Document::replaced, &Document::historyChanged})
-        connect(&house.place.document, signal, this, &Station::stateChanged);
+    house.place.document.on(About::raster | About::history, this, &Station::stateChanged);
 }
 
 Station::State LayOutStation::state() const {
@@ -114,9 +113,7 @@ QWidget* LayOutStation::sheetPage(QWidget* parent) {
                            .arg(l.startHeight)
                            .arg(l.coverFactor * l.coverFactor));
     };
-    for (const auto signal :
-         {&Document::replaced, &Document::named, &Document::historyChanged, &Document::previewChanged})
-        connect(&document, signal, page, show);
+    document.on(About::name | About::history | About::preview, page, show);
     show();
     return page;
 }
@@ -252,12 +249,9 @@ void LayOutStation::changeCover(int factor) {
                 .arg(loss * 100 / 255);
         if (!house_.services.ask(question, tr("Make it coarser"), tr("Keep it"))) return;
     }
-    house_.services.workOn(tr("Cover %1 × as fine").arg(factor),
-                           [factor](const Level& l, const Context&) -> Result<Level> {
-                               Level next = l;
-                               if (const Status s = changeCoverFactor(next, factor); !s) return s.error();
-                               return next;
-                           });
+    house_.services.workOn(tr("Cover %1 × as fine").arg(factor), LevelJob::onAll([factor](Level& l, const Context&) {
+                               return changeCoverFactor(l, factor);
+                           }));
 }
 
 }  // namespace jam

@@ -8,8 +8,8 @@
 #include <QLineEdit>
 #include <QVBoxLayout>
 
-#include "layer_art.h"
-#include "memory_words.h"
+#include "looks/layer_art.h"
+#include "looks/memory_words.h"
 #include "stations/lay_out/ground_preview.h"
 
 namespace jam {

@@ -10,12 +10,12 @@
 #include <QPushButton>
 #include <QToolButton>
 
+#include "looks/theme.h"
 #include "match/neighbour.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
 #include "stations/station.h"
-#include "theme.h"
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 
@@ -69,8 +69,7 @@ NeighbourPanel::NeighbourPanel(House& house, QWidget* parent) : QWidget(parent),
     connect(fit_, &QPushButton::clicked, this, &NeighbourPanel::fit);
     connect(ghosts_, &QCheckBox::clicked, &neighbours, &Neighbours::setGhosts);
     connect(&neighbours, &Neighbours::changed, this, &NeighbourPanel::show);
-    for (const auto signal : {&Document::historyChanged, &Document::replaced})
-        connect(&house.place.document, signal, this, &NeighbourPanel::show);
+    house.place.document.on(About::raster | About::history, this, &NeighbourPanel::show);
     show();
 }
 
@@ -89,7 +88,7 @@ void NeighbourPanel::choose() {
 
 void NeighbourPanel::show() {
     if (!isVisible()) return;
-    const Neighbours::Beside& b = house_.place.neighbours.on(side());
+    const Neighbours::Neighbour& b = house_.place.neighbours.on(side());
     file_->setText(b.file.isEmpty() ? tr("No neighbour.") : QFileInfo(b.file).fileName());
     forget_->setEnabled(!b.file.isEmpty());
     fit_->setEnabled(b.strip && b.trouble.isEmpty());
@@ -114,7 +113,7 @@ void NeighbourPanel::show() {
 }
 
 void NeighbourPanel::fit() {
-    const Neighbours::Beside& b = house_.place.neighbours.on(side());
+    const Neighbours::Neighbour& b = house_.place.neighbours.on(side());
     if (!b.strip) return;
     MatchWish wish;
     wish.side = side();
@@ -124,9 +123,10 @@ void NeighbourPanel::fit() {
     // As it is seen from where this level lies, so that both can move together.
     const QString own = house_.place.document.path();
     wish.file = (own.isEmpty() ? b.file : QFileInfo(own).dir().relativeFilePath(b.file)).toStdString();
-    house_.services.workOn(tr("Fit the border"), [wish, strip = b.strip](const Level& level, const Context& c) {
-        return matchBorder(level, *strip, wish, c);
-    });
+    house_.services.workOn(tr("Fit the border"),
+                           LevelJob::onAll([wish, strip = b.strip](const Level& level, const Context& c) {
+                               return matchBorder(level, *strip, wish, c);
+                           }));
 }
 
 }  // namespace jam

@@ -14,7 +14,7 @@
 namespace jam {
 
 LightStation::LightStation(House& house) : Station("light", tr("Light"), "light", "F7"), house_(house) {
-    connect(&house.place.document, &Document::sunTurned, this, &Station::stateChanged);
+    house.place.document.on(About::sun, this, &Station::stateChanged);
 }
 
 Station::State LightStation::state() const {
@@ -70,7 +70,7 @@ QWidget* LightStation::sheetPage(QWidget* parent) {
         from->setValue(document.level().sun.azimuth);
         high->setValue(document.level().sun.elevation);
     };
-    connect(&document, &Document::sunTurned, page, show);
+    document.on(About::sun, page, show);
     show();
     return page;
 }

@@ -5,7 +5,7 @@
 #include <QPainter>
 
 #include "base/maths.h"
-#include "theme.h"
+#include "looks/theme.h"
 
 namespace jam {
 
@@ -18,7 +18,7 @@ void turnSun(Document& document, float azimuth, float elevation) {
 
 SunDial::SunDial(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
     setFixedHeight(190);
-    connect(&document, &Document::sunTurned, this, [this] { update(); });
+    document.on(About::sun, this, [this] { update(); });
 }
 
 QPointF SunDial::sunPlace() const {

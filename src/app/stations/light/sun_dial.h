@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "document.h"
+#include "workplace/document.h"
 
 namespace jam {
 

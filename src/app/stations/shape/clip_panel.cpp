@@ -18,14 +18,14 @@
 #include "files/disk.h"
 #include "files/level_file.h"
 #include "level/ground.h"
-#include "level_plan.h"
+#include "looks/theme.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
-#include "shelf.h"
 #include "stations/station.h"
-#include "theme.h"
-#include "work.h"
-#include "workplace.h"
+#include "watch/level_plan.h"
+#include "window/shelf.h"
+#include "work/work.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 
@@ -89,9 +89,8 @@ ClipPanel::ClipPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
     connect(&clips_, &Clips::lifted, this, [this] {
         house_.services.say(tr("Lifted. Move it by its middle, turn and scale it by its handles, then set it down."));
     });
-    for (const auto signal : {&Document::fenceChanged, &Document::replaced, &Document::historyChanged})
-        connect(&house.place.document, signal, this, &ClipPanel::show);
-    connect(&house.place.document, &Document::strataChanged, this, &ClipPanel::fillAlong);
+    house.place.document.on(About::fence | About::history, this, &ClipPanel::show);
+    house.place.document.on(About::strata, this, &ClipPanel::fillAlong);
     fillList();
     show();
 }

@@ -12,10 +12,10 @@
 
 #include "base/maths.h"
 #include "cover/course_layers.h"
+#include "looks/theme.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
 #include "stations/station.h"
-#include "theme.h"
 #include "view/ground_view.h"
 
 namespace jam {
@@ -94,9 +94,7 @@ CoursePanel::CoursePanel(House& house, QWidget* parent)
     makePosts(c);
     column->addWidget(details_);
     column->addStretch();
-    for (const auto signal : {&Document::strataChanged, &Document::layersChanged, &Document::replaced,
-                              &Document::historyChanged, &Document::previewChanged})
-        connect(&place_.document, signal, this, &CoursePanel::show);
+    place_.document.on(About::layers | About::strata | About::history | About::preview, this, &CoursePanel::show);
     connect(&place_.standpoint, &Standpoint::courseChosen, this, &CoursePanel::show);
     show();
 }
@@ -190,12 +188,13 @@ void CoursePanel::editPost(const QString& what, const std::function<void(Post&)>
 void CoursePanel::layers(uint32_t track, uint32_t verge) {
     const uint32_t id = place_.standpoint.course();
     if (!courses_.chosen()) return;
-    house_.services.workOn(tr("Layers of a course"), [=](const Level& before, const Context&) -> Result<Level> {
-        if (const Stratum* s = before.stratum(id); !s || !s->course) return goneError("course");
-        Level after = before;
-        layOnCourse(after, id, track, verge);
-        return after;
-    });
+    std::vector<Thing> of{{ThingKind::course, id}};
+    for (const uint32_t layer : {track, verge})
+        if (layer) of.push_back({ThingKind::layer, layer});
+    house_.services.workOn(tr("Layers of a course"), LevelJob::on(of, [=](Level& l, const Context&) -> Status {
+                               layOnCourse(l, id, track, verge);
+                               return {};
+                           }));
 }
 
 void CoursePanel::show() {

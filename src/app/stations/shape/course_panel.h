@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "courses.h"
+#include "edits/course_edits.h"
 
 class QCheckBox;
 class QComboBox;
@@ -37,7 +37,7 @@ private:
 
     House& house_;
     Workplace& place_;
-    Courses courses_;
+    CourseEdits courses_;
     QLabel *says_, *figures_;
     QComboBox *which_, *use_, *track_, *verge_;
     QCheckBox *smooth_, *closed_, *meets_, *free_;

@@ -9,13 +9,13 @@
 
 #include "level/ground.h"
 #include "level/opening.h"
+#include "looks/theme.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
 #include "shape/gaps.h"
 #include "stations/station.h"
-#include "surveyor.h"
-#include "theme.h"
 #include "view/ground_view.h"
+#include "watch/surveyor.h"
 
 namespace jam {
 
@@ -80,8 +80,7 @@ EdgePanel::EdgePanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
     }
     column->addLayout(grid);
     column->addStretch();
-    for (const auto signal : {&Document::historyChanged, &Document::replaced, &Document::previewChanged})
-        connect(&house.place.document, signal, this, &EdgePanel::show);
+    house.place.document.on(About::raster | About::history | About::preview, this, &EdgePanel::show);
     connect(&house.surveyor, &Surveyor::found, this, &EdgePanel::show);
     show();
 }
@@ -123,12 +122,10 @@ void EdgePanel::goOn() {
 void EdgePanel::fill(const QString& what, Gaps Level::*mask, bool take, bool outside) {
     const Level& level = house_.place.document.level();
     if (outside && !level.fenced) return house_.services.say(tr("Draw a fence round the land first."));
-    house_.services.workOn(what, [=](const Level& before, const Context&) -> Result<Level> {
-        Level after = before;
-        fillGaps(after, mask, take, outside);
-        if (const Status s = checkGroundLeft(after); !s) return s.error();
-        return after;
-    });
+    house_.services.workOn(what, LevelJob::onAll([=](Level& l, const Context&) {
+                               fillGaps(l, mask, take, outside);
+                               return checkGroundLeft(l);
+                           }));
 }
 
 }  // namespace jam

@@ -14,14 +14,15 @@
 #include "panels/page.h"
 #include "panels/see_fields.h"
 #include "panels/tool_shelf.h"
-#include "shelf.h"
 #include "stations/shape/clip_panel.h"
 #include "stations/shape/course_panel.h"
 #include "stations/shape/edge_panel.h"
 #include "stations/shape/strata_panel.h"
 #include "stations/shape/whole_panel.h"
-#include "surveyor.h"
 #include "view/ground_view.h"
+#include "watch/surveyor.h"
+#include "watch/verdicts.h"
+#include "window/shelf.h"
 
 namespace jam {
 
@@ -30,29 +31,18 @@ constexpr int kButtonWidth = 61;
 }
 
 ShapeStation::ShapeStation(House& house) : Station("shape", tr("Shape"), "shape", "F3"), house_(house) {
-    connect(&house.surveyor, &Surveyor::found, this, &Station::stateChanged);
+    connect(&house.verdicts, &Verdicts::changed, this, &Station::stateChanged);
     connect(&house.place.standpoint, &Standpoint::stationChanged, this, [this] { showWhole(false); });
 }
 
 Station::State ShapeStation::state() const {
     const auto& f = house_.surveyor.findings();
     if (!f) return {};
-    const auto lost = std::count_if(f->openings.begin(), f->openings.end(),
-                                    [](const FoundOpening& o) { return !o.reached; });
-    if (lost > 0)
-        return {lost == 1 ? tr("an opening out of reach") : tr("%1 openings out of reach").arg(lost), Mood::warns};
+    if (const auto w = warned(house_)) return *w;
     return {tr("%1 to %2 m, up to %3°")
                 .arg(f->ground.lowest, 0, 'f', 0)
                 .arg(f->ground.highest, 0, 'f', 0)
                 .arg(f->ground.steepest, 0, 'f', 0)};
-}
-
-std::optional<glm::dvec3> ShapeStation::place() const {
-    const auto& f = house_.surveyor.findings();
-    if (!f) return std::nullopt;
-    for (const FoundOpening& o : f->openings)
-        if (!o.reached) return glm::dvec3(o.x, altitudeAt(house_.place.document.level(), o.x, o.z), o.z);
-    return std::nullopt;
 }
 
 QList<ActionRow> ShapeStation::commands() {

@@ -15,7 +15,6 @@ class ShapeStation : public Station {
 public:
     explicit ShapeStation(House& house);
     State state() const override;
-    std::optional<glm::dvec3> place() const override;
     QWidget* benchPage(QWidget* parent) override;
     QWidget* sheetPage(QWidget* parent) override;
     QList<ActionRow> commands() override;

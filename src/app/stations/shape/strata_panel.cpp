@@ -11,13 +11,13 @@
 #include <QToolTip>
 #include <QVBoxLayout>
 
-#include "courses.h"
+#include "edits/course_edits.h"
 #include "level/strata.h"
+#include "looks/theme.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
 #include "stations/station.h"
-#include "theme.h"
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 
@@ -31,7 +31,7 @@ QString nameOf(const Stratum& s) { return QString::fromStdString(s.name); }
 std::function<Status(Level&)> onStratum(uint32_t id, const std::function<void(Stratum&)>& change) {
     return [=](Level& l) -> Status {
         Stratum* s = l.stratum(id);
-        if (!s) return goneError("stratum");
+        if (!s) return goneError(ThingKind::stratum);
         change(*s);
         return {};
     };
@@ -78,9 +78,7 @@ StrataList::StrataList(Workplace& place, QWidget* parent) : QWidget(parent), pla
         setFixedHeight(sizeHint().height());
         update();
     };
-    connect(&place.document, &Document::strataChanged, this, again);
-    connect(&place.document, &Document::replaced, this, again);
-    connect(&place.document, &Document::historyChanged, this, again);
+    place.document.on(About::strata | About::history, this, again);
     again();
 }
 
@@ -269,8 +267,7 @@ StrataPanel::StrataPanel(House& house, QWidget* parent) : QWidget(parent), house
                                           }),
                                 QString("opacity %1").arg(s->id));
     });
-    for (const auto signal : {&Document::strataChanged, &Document::replaced, &Document::historyChanged})
-        connect(&place_.document, signal, this, &StrataPanel::show);
+    place_.document.on(About::strata | About::history, this, &StrataPanel::show);
     show();
 }
 
@@ -322,7 +319,7 @@ void StrataPanel::remove() {
     if (chosen()->leads()) {
         // With the layers that it laid.
         place_.standpoint.setCourse(list_->chosen());
-        return Courses(place_).remove();
+        return CourseEdits(place_).remove();
     }
     place_.document.tryEdit(tr("Delete %1").arg(nameOf(*chosen())),
                             [id = list_->chosen()](Level& l) { return removeStratum(l, id); });

@@ -11,10 +11,10 @@
 
 #include "level/ground.h"
 #include "level/resize.h"
-#include "memory_words.h"
+#include "looks/memory_words.h"
 #include "panels/number_field.h"
 #include "shape/steps.h"
-#include "work.h"
+#include "work/work.h"
 
 namespace jam {
 
@@ -165,19 +165,19 @@ void WholePanel::wire() {
     connect(apply_, &QPushButton::clicked, this, &WholePanel::apply);
     connect(cancel_, &QPushButton::clicked, this, [this] {
         // While something runs this stops it; otherwise it closes.
-        if (mine_) return again_ = false, house_.work.cancel();
-        emit closeWanted();
+        if (house_.work.isOf(this)) house_.work.cancel();
+        else emit closeWanted();
     });
     connect(&house_.work, &Work::progressed, this, [this](double share) {
-        if (mine_) progress_->setValue(static_cast<int>(1000 * share));
+        if (house_.work.isOf(this)) progress_->setValue(static_cast<int>(1000 * share));
     });
     // A step in the history lets the preview go; while the panel is open another one is made of the ground as it is
     // now.
-    connect(&document_, &Document::historyChanged, this, [this] {
+    document_.on(About::history, this, [this] {
         if (!current_ || document_.previewing() || document_.lookingBack()) return;
         later();
     });
-    connect(&document_, &Document::replaced, this, &WholePanel::tellSize);
+    document_.on(About::raster, this, &WholePanel::tellSize);
 }
 
 void WholePanel::choose(int work) {
@@ -186,6 +186,8 @@ void WholePanel::choose(int work) {
     showFields();
     later();
 }
+
+bool WholePanel::busy() const { return soon_.isActive() || house_.work.isOf(this); }
 
 QString WholePanel::title() const { return work_->currentText(); }
 
@@ -317,14 +319,11 @@ struct WholePreview {
 };
 
 void WholePanel::compute(bool apply) {
-    if (mine_) {
-        // What runs is out of date.
-        again_ = true;
-        house_.work.cancel();
-        return;
-    }
+    // What is to be applied is let finish; then a preview follows of what the fields say by now.
+    if (!apply && applying_ && house_.work.isOf(this)) return soon_.start();
+    applying_ = apply;
     const uint64_t serial = document_.history().serial();
-    mine_ = house_.work.start<WholePreview>(
+    const bool begun = house_.work.start<WholePreview>(
         title(),
         [w = wish(), settled = document_.settled()](const Context& c) -> Result<WholePreview> {
             const Result<Level> level = settled(c);
@@ -335,15 +334,13 @@ void WholePanel::compute(bool apply) {
             if (!done) return done.error();
             return WholePreview{done.take(), o.value().clipped, o.value().rise, o.value().fall};
         },
-        [this, apply, serial](Result<WholePreview> made) { outcome(std::move(made), serial, apply); }, !apply);
-    if (mine_) cancel_->setText(tr("Stop"));
+        [this, apply, serial](Result<WholePreview> made) { outcome(std::move(made), serial, apply); }, !apply, this);
+    if (begun) cancel_->setText(tr("Stop"));
 }
 
 void WholePanel::outcome(Result<WholePreview> made, uint64_t serial, bool applyIt) {
-    mine_ = false;
     cancel_->setText(tr("Close"));
     progress_->setValue(0);
-    if (std::exchange(again_, false)) return compute(applyIt);
     if (!made) {
         if (wasCancelled(made.error())) return house_.services.say(tr("Stopped; the ground is as it was."));
         return house_.services.refuse(made.error());
@@ -379,25 +376,25 @@ void WholePanel::applySize() {
     if (work_->currentIndex() == kResample) {
         const double wanted = spacing_->value();
         const int columns = samplesFor(l.width(), wanted), rows = samplesFor(l.depth(), wanted);
-        return house_.services.workOn(title(), [=](const Level& level, const Context& c) {
-            return resampleLevel(level, columns, rows, wanted, c);
-        });
+        return house_.services.workOn(title(), LevelJob::onAll([=](const Level& level, const Context& c) {
+                                          return resampleLevel(level, columns, rows, wanted, c);
+                                      }));
     }
     const int columns = samplesFor(sizeX_->value(), l.spacing), rows = samplesFor(sizeZ_->value(), l.spacing);
     const int dx = l.columns - columns, dz = l.rows - rows, a = anchor_->currentIndex();
     const int x0 = a == 0 ? dx / 2 : a == 1 ? 0 : dx, z0 = a == 0 ? dz / 2 : a == 1 ? 0 : dz;
     house_.services.workOn(
-        title(), [=, wide = l.columns, deep = l.rows](const Level& level, const Context& c) -> Result<Level> {
+        title(),
+        LevelJob::onAll([=, wide = l.columns, deep = l.rows](const Level& level, const Context& c) -> Result<Level> {
             if (level.columns != wide || level.rows != deep)
                 return Error{"", "", "The level has another size by now", "choose the new size again"};
             return cropLevel(level, {x0, z0, x0 + columns, z0 + rows}, c);
-        });
+        }));
 }
 
 void WholePanel::leave() {
     soon_.stop();
-    again_ = false;
-    if (mine_) house_.work.cancel();
+    if (house_.work.isOf(this)) house_.work.cancel();
     current_ = false;
     document_.dropPreview();
 }

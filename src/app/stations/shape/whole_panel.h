@@ -7,7 +7,7 @@
 
 #include "shape/whole.h"
 #include "stations/station.h"
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 class QCheckBox;
 class QComboBox;
@@ -32,7 +32,7 @@ public:
     void begin();
     WholeWish wish() const;
     // True while it waits for a preview or computes one.
-    bool busy() const { return soon_.isActive() || again_ || mine_; }
+    bool busy() const;
     // Lets the preview go and stops what runs.
     void leave();
 
@@ -68,10 +68,9 @@ private:
     QProgressBar* progress_;
     QPushButton *apply_, *cancel_;
     QTimer soon_;
-    bool touched_ = false;  // something was chosen since it opened
-    bool mine_ = false;     // what runs is of this panel
-    bool again_ = false;    // and out of date
-    bool current_ = false;  // the preview on the ground is what the fields say
+    bool touched_ = false;   // something was chosen since it opened
+    bool applying_ = false;  // what runs is made a step when it is done
+    bool current_ = false;   // the preview on the ground is what the fields say
 };
 
 }  // namespace jam

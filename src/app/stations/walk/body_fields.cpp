@@ -73,15 +73,14 @@ BodyFields::BodyFields(House& house, QWidget* parent) : QWidget(parent), house_(
         if (!spots_.renameBody(name_->text())) show();
     });
     connect(forget_, &QToolButton::clicked, this, [this] { spots_.removeBody(); });
-    for (const auto signal : {&Document::spotsChanged, &Document::replaced})
-        connect(&house.place.document, signal, this, &BodyFields::show);
+    house.place.document.on(About::spots, this, &BodyFields::show);
     show();
 }
 
 void BodyFields::show() {
     const Level& level = house_.place.document.level();
     const Body body = bodyOf(level);
-    const bool own = Spots::isOwn(level, body.name);
+    const bool own = SpotEdits::isOwn(level, body.name);
     if (!name_->hasFocus()) name_->setText(QString::fromStdString(body.name));
     name_->setReadOnly(!own);
     name_->setToolTip(

@@ -4,7 +4,7 @@
 #include <QWidget>
 #include <vector>
 
-#include "spots.h"
+#include "edits/spot_edits.h"
 
 class QCheckBox;
 class QLineEdit;
@@ -24,7 +24,7 @@ private:
     void show();
 
     House& house_;
-    Spots spots_;
+    SpotEdits spots_;
     QLineEdit* name_;
     QToolButton* forget_;
     struct Entry {

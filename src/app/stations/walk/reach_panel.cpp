@@ -12,13 +12,13 @@
 #include <QVBoxLayout>
 
 #include "level/ground.h"
+#include "looks/theme.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
-#include "reach_watch.h"
 #include "stations/station.h"
 #include "survey/mend_reach.h"
-#include "theme.h"
 #include "view/ground_view.h"
+#include "watch/reach_watch.h"
 
 namespace jam {
 
@@ -65,8 +65,7 @@ ReachPanel::ReachPanel(House& house, QWidget* parent) : QWidget(parent), house_(
     });
     connect(&house.reach, &ReachWatch::found, this, &ReachPanel::show);
     connect(&house.reach, &ReachWatch::wayFound, this, &ReachPanel::showWay);
-    for (const auto signal : {&Document::spotsChanged, &Document::replaced})
-        connect(&house.place.document, signal, this, &ReachPanel::show);
+    house.place.document.on(About::spots, this, &ReachPanel::show);
     connect(&themeChanges(), &ThemeChanges::changed, this, &ReachPanel::show);
     show();
 }
@@ -281,7 +280,7 @@ void ReachPanel::mend() {
     if (sort == Sort::wayOut)
         return house_.services.workOn(
             tr("Bank along a way out"),
-            [place = *p, bank, known](const Level& before, const Context& context) -> Result<Level> {
+            LevelJob::onAll([place = *p, bank, known](const Level& before, const Context& context) -> Result<Level> {
                 // Where one leaves is looked for again: the level may have gone on.
                 const Reach now = surveyReach(before, known->body, context);
                 if (context.cancelled()) return cancelledError();
@@ -292,15 +291,16 @@ void ReachPanel::mend() {
                         return std::move(done.value().level);
                     }
                 return Error{"", "bank", "nobody gets out there any more", "nothing has to be mended"};
-            });
-    house_.services.workOn(tr("Grade a ramp"),
-                           [x = p->x, z = p->z, known](const Level& before, const Context& context) -> Result<Level> {
-                               const Reach now = surveyReach(before, known->body, context);
-                               if (context.cancelled()) return cancelledError();
-                               Result<Mended> done = rampTo(before, now, x, z, context);
-                               if (!done) return done.error();
-                               return std::move(done.value().level);
-                           });
+            }));
+    house_.services.workOn(
+        tr("Grade a ramp"),
+        LevelJob::onAll([x = p->x, z = p->z, known](const Level& before, const Context& context) -> Result<Level> {
+            const Reach now = surveyReach(before, known->body, context);
+            if (context.cancelled()) return cancelledError();
+            Result<Mended> done = rampTo(before, now, x, z, context);
+            if (!done) return done.error();
+            return std::move(done.value().level);
+        }));
 }
 
 }  // namespace jam

@@ -74,8 +74,7 @@ SpotPanel::SpotPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
             tr("Facing of a spot"), [v](Spot& s) { s.facing = v; }, "spotFacing");
     });
     connect(remove, &QToolButton::clicked, this, [this] { spots_.remove(); });
-    for (const auto signal : {&Document::spotsChanged, &Document::replaced, &Document::historyChanged})
-        connect(&house.place.document, signal, this, &SpotPanel::show);
+    house.place.document.on(About::spots | About::history, this, &SpotPanel::show);
     connect(&house.place.standpoint, &Standpoint::spotChosen, this, &SpotPanel::show);
     show();
 }

@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "spots.h"
+#include "edits/spot_edits.h"
 
 class QCheckBox;
 class QComboBox;
@@ -29,7 +29,7 @@ private:
     void setPad();
 
     House& house_;
-    Spots spots_;
+    SpotEdits spots_;
     QLabel *says_, *where_;
     QWidget *details_, *pad_;
     QLineEdit* name_;

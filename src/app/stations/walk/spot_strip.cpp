@@ -10,13 +10,13 @@
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
+#include "edits/spot_edits.h"
 #include "level/ground.h"
+#include "looks/theme.h"
 #include "panels/page.h"
-#include "reach_watch.h"
-#include "spots.h"
 #include "stations/station.h"
-#include "theme.h"
 #include "view/ground_view.h"
+#include "watch/reach_watch.h"
 
 namespace jam {
 
@@ -83,7 +83,8 @@ SpotStrip::SpotStrip(House& house, QWidget* parent) : QWidget(parent), house_(ho
     row->addWidget(list_, 1);
     connect(drop_, &QPushButton::clicked, this, &SpotStrip::dropInWanted);
     connect(put_, &QPushButton::clicked, this, &SpotStrip::putWanted);
-    connect(body_, &QComboBox::activated, this, [this](int i) { Spots(house_.place).chooseBody(body_->itemText(i)); });
+    connect(body_, &QComboBox::activated, this,
+            [this](int i) { SpotEdits(house_.place).chooseBody(body_->itemText(i)); });
     connect(list_, &QListWidget::itemSelectionChanged, this, &SpotStrip::choose);
     connect(list_, &QListWidget::itemDoubleClicked, this, [this](QListWidgetItem* item) {
         const Level& level = house_.place.document.level();
@@ -91,8 +92,7 @@ SpotStrip::SpotStrip(House& house, QWidget* parent) : QWidget(parent), house_(ho
             house_.view.visit({s->x, altitudeAt(level, s->x, s->z), s->z});
     });
     connect(&house.place.standpoint, &Standpoint::spotChosen, this, &SpotStrip::show);
-    for (const auto signal : {&Document::spotsChanged, &Document::replaced})
-        connect(&house.place.document, signal, this, &SpotStrip::fill);
+    house.place.document.on(About::spots, this, &SpotStrip::fill);
     connect(&house.reach, &ReachWatch::found, this, &SpotStrip::fill);
     connect(&themeChanges(), &ThemeChanges::changed, this, &SpotStrip::fill);
     fill();

@@ -9,9 +9,9 @@
 #include "base/maths.h"
 #include "files/walk_file.h"
 #include "panels/page.h"
-#include "reach_watch.h"
 #include "stations/walk/walk_station.h"
 #include "view/ground_view.h"
+#include "watch/reach_watch.h"
 
 namespace jam {
 

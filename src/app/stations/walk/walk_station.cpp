@@ -5,36 +5,36 @@
 #include <QVBoxLayout>
 
 #include "base/maths.h"
+#include "edits/spot_edits.h"
 #include "hands/spot_hand.h"
 #include "level/ground.h"
 #include "level/opening.h"
 #include "panels/fold.h"
 #include "panels/page.h"
 #include "panels/see_fields.h"
-#include "reach_watch.h"
-#include "spots.h"
 #include "stations/walk/body_fields.h"
 #include "stations/walk/reach_panel.h"
 #include "stations/walk/spot_panel.h"
 #include "stations/walk/spot_strip.h"
 #include "stations/walk/walk_panel.h"
 #include "view/ground_view.h"
+#include "watch/reach_watch.h"
+#include "watch/verdicts.h"
 
 namespace jam {
 
 WalkStation::WalkStation(House& house) : Station("walk", tr("Walk"), "walk", "F8"), house_(house) {
+    connect(&house.verdicts, &Verdicts::changed, this, &Station::stateChanged);
     for (const auto signal : {&ReachWatch::found, &ReachWatch::wayFound})
         connect(&house.reach, signal, this, [this] {
             emit stateChanged();
             mark();
         });
-    for (const auto signal :
-         {&Document::spotsChanged, &Document::replaced, &Document::historyChanged, &Document::previewChanged})
-        connect(&house.place.document, signal, this, [this] {
-            emit stateChanged();
-            mark();
-        });
-    connect(&house.place.document, &Document::replaced, this, [this] {
+    house.place.document.on(About::spots | About::history | About::preview, this, [this] {
+        emit stateChanged();
+        mark();
+    });
+    house.place.document.on(About::raster, this, [this] {
         house_.reach.askWay(0, 0);
         keep(nullptr);
     });
@@ -53,31 +53,9 @@ Station::State WalkStation::state() const {
     if (level.spots.empty()) return {tr("no spots yet")};
     const auto& r = house_.reach.reach();
     if (!r) return {};
-    const auto [got, all] = r->spotsReached();
-    if (!r->nowhere.empty())
-        if (const Spot* s = level.spot(r->nowhere.front()))
-            return {tr("%1 is too steep to stand on").arg(QString::fromStdString(s->name)), Mood::warns};
-    if (got < all) return {tr("%1 of %2 spots reached").arg(got).arg(all), Mood::warns};
-    if (!r->waysOut.empty())
-        return {r->waysOut.size() == 1 ? tr("1 way out") : tr("%1 ways out").arg(r->waysOut.size()), Mood::warns};
-    if (!r->traps.empty())
-        return {r->traps.size() == 1 ? tr("1 trap") : tr("%1 traps").arg(r->traps.size()), Mood::warns};
+    if (const auto w = warned(house_)) return *w;
+    const int all = r->spotsReached()[1];
     return {all == 1 ? tr("1 spot, no way out") : tr("%1 spots reached, no way out").arg(all), Mood::passes};
-}
-
-std::optional<glm::dvec3> WalkStation::place() const {
-    const Level& level = house_.place.document.level();
-    const auto& r = house_.reach.reach();
-    if (!r) return std::nullopt;
-    const auto at = [&](double x, double z) { return glm::dvec3(x, altitudeAt(level, x, z), z); };
-    if (!r->nowhere.empty())
-        if (const Spot* s = level.spot(r->nowhere.front())) return at(s->x, s->z);
-    for (const Spot& s : level.spots) {
-        if (!r->got(s.id)) return at(s.x, s.z);
-    }
-    for (const auto* places : {&r->waysOut, &r->traps})
-        if (!places->empty()) return at(places->front().x, places->front().z);
-    return std::nullopt;
 }
 
 QList<ActionRow> WalkStation::commands() {
@@ -149,7 +127,7 @@ void WalkStation::putAt(const std::optional<glm::dvec3>& at) {
     if (const QString no = house_.place.document.whyNoStroke(); !no.isEmpty()) return house_.services.say(no);
     house_.place.standpoint.setStation(id());
     const bool even = house_.place.standpoint.spotsOnPads();
-    if (Spots(house_.place).add(at->x, at->z, house_.view.camera().yaw, even ? std::optional(Pad{}) : std::nullopt))
+    if (SpotEdits(house_.place).add(at->x, at->z, house_.view.camera().yaw, even ? std::optional(Pad{}) : std::nullopt))
         put(false);
 }
 

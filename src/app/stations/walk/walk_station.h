@@ -4,7 +4,7 @@
 #include "hands/walk_hand.h"
 #include "stations/station.h"
 #include "view/ground_view.h"
-#include "workplace.h"
+#include "workplace/workplace.h"
 
 namespace jam {
 
@@ -13,7 +13,6 @@ class WalkStation : public Station {
 public:
     explicit WalkStation(House& house);
     State state() const override;
-    std::optional<glm::dvec3> place() const override;
     QWidget* benchPage(QWidget* parent) override;
     QWidget* sheetPage(QWidget* parent) override;
     QList<ActionRow> commands() override;

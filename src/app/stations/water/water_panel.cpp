@@ -11,14 +11,14 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
-#include "courses.h"
+#include "edits/course_edits.h"
+#include "looks/theme.h"
 #include "panels/fold.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
 #include "stations/station.h"
-#include "surveyor.h"
-#include "theme.h"
 #include "view/ground_view.h"
+#include "watch/surveyor.h"
 #include "water/rise.h"
 
 namespace jam {
@@ -65,8 +65,7 @@ WaterPanel::WaterPanel(House& house, QWidget* parent) : QWidget(parent), house_(
     makeLeak(c);
     makeLook(c);
     column->addWidget(details_);
-    for (const auto signal : {&Document::watersChanged, &Document::replaced, &Document::historyChanged})
-        connect(&house.place.document, signal, this, &WaterPanel::show);
+    house.place.document.on(About::waters | About::history, this, &WaterPanel::show);
     connect(&house.place.standpoint, &Standpoint::waterChosen, this, &WaterPanel::show);
     connect(&house.surveyor, &Surveyor::found, this, &WaterPanel::show);
     show();
@@ -126,7 +125,7 @@ void WaterPanel::makeSurface(QVBoxLayout* c) {
         const Stratum* bed = s ? house_.place.document.standing().stratum(s->course) : nullptr;
         if (!bed || !bed->course) return;
         const auto times = static_cast<float>(v / meanWidth(*bed->course));
-        Courses(house_.place)
+        CourseEdits(house_.place)
             .edit(
                 tr("Width of a stream"), s->course,
                 [times](Course& x) {
@@ -136,7 +135,7 @@ void WaterPanel::makeSurface(QVBoxLayout* c) {
     });
     connect(sunk_, &NumberField::changed, this, [this](double v) {
         if (const Stream* s = waters_.stream())
-            Courses(house_.place)
+            CourseEdits(house_.place)
                 .edit(
                     tr("Bed of a stream"), s->course, [v](Course& x) { x.sunk = static_cast<float>(v); }, "sunk");
     });
@@ -332,43 +331,39 @@ void WaterPanel::mend(bool lower) {
     if (!p) return;
     const Dam dam{static_cast<float>(width_->value()), static_cast<float>(sides_->value()),
                   static_cast<float>(over_->value())};
-    house_.services.workOn(lower ? tr("Lower %1 to its brim").arg(QString::fromStdString(p->name))
-                                 : tr("Dam for %1").arg(QString::fromStdString(p->name)),
-                           [id = p->id, lower, dam](const Level& before, const Context&) -> Result<Level> {
-                               Level after = before;
-                               if (lower) {
-                                   if (const Status s = lowerToBrim(after, id); !s) return s.error();
-                               } else if (const Result<double> earth = raiseRim(after, id, dam); !earth) {
-                                   return earth.error();
-                               }
-                               return after;
-                           });
+    house_.services.workOn(
+        lower ? tr("Lower %1 to its brim").arg(QString::fromStdString(p->name))
+              : tr("Dam for %1").arg(QString::fromStdString(p->name)),
+        LevelJob::on({{ThingKind::pool, p->id}}, [id = p->id, lower, dam](Level& level, const Context&) -> Status {
+            if (lower) return lowerToBrim(level, id);
+            if (const Result<double> earth = raiseRim(level, id, dam); !earth) return earth.error();
+            return {};
+        }));
 }
 
 void WaterPanel::toBrim(bool next) {
     const Pool* p = waters_.pool();
     if (!p) return;
-    house_.services.workOn(tr("Fill %1").arg(QString::fromStdString(p->name)),
-                           [id = p->id, next](const Level& before, const Context& context) -> Result<Level> {
-                               Level after = before;
-                               if (!after.pool(id)) return goneError("pool");
-                               Pool& pool = *after.pool(id);
-                               const std::optional<Leak> leak = next ? std::nullopt : leakOf(before, pool, context);
-                               const float above = next ? pool.height : std::nextafter(pool.height, -1e9f);
-                               const std::vector<Brim> brims = brimsAt(before, pool.x, pool.z, above, 1, context);
-                               if (context.cancelled()) return cancelledError();
-                               if (leak) {
-                                   pool.height = leak->brim;
-                               } else if (!brims.empty()) {
-                                   pool.height = std::min(brims[0].height, before.highest);
-                                   pool.x = before.originX + brims[0].column * before.spacing;
-                                   pool.z = before.originZ + brims[0].row * before.spacing;
-                               } else {
-                                   return Error{"", pool.name, "no higher brim holds water here",
-                                                "lower the surface, or raise the ground around it"};
-                               }
-                               return after;
-                           });
+    house_.services.workOn(
+        tr("Fill %1").arg(QString::fromStdString(p->name)),
+        LevelJob::on({{ThingKind::pool, p->id}}, [id = p->id, next](Level& level, const Context& context) -> Status {
+            Pool& pool = *level.pool(id);
+            const std::optional<Leak> leak = next ? std::nullopt : leakOf(level, pool, context);
+            const float above = next ? pool.height : std::nextafter(pool.height, -1e9f);
+            const std::vector<Brim> brims = brimsAt(level, pool.x, pool.z, above, 1, context);
+            if (context.cancelled()) return cancelledError();
+            if (leak) {
+                pool.height = leak->brim;
+            } else if (!brims.empty()) {
+                pool.height = std::min(brims[0].height, level.highest);
+                pool.x = level.originX + brims[0].column * level.spacing;
+                pool.z = level.originZ + brims[0].row * level.spacing;
+            } else {
+                return Error{"", pool.name, "no higher brim holds water here",
+                             "lower the surface, or raise the ground around it"};
+            }
+            return {};
+        }));
 }
 
 }  // namespace jam

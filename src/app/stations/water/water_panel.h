@@ -4,8 +4,8 @@
 
 #include <QWidget>
 
+#include "edits/water_edits.h"
 #include "water/figures.h"
-#include "waters.h"
 
 class QLabel;
 class QLineEdit;
@@ -37,7 +37,7 @@ private:
     void toBrim(bool next);
 
     House& house_;
-    Waters waters_;
+    WaterEdits waters_;
     QLabel *says_, *figures_, *leaks_;
     QWidget *details_, *pool_, *stream_, *leak_;
     QLineEdit* name_;

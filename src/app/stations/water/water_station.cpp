@@ -11,8 +11,9 @@
 #include "panels/see_fields.h"
 #include "stations/water/water_panel.h"
 #include "stations/water/water_strip.h"
-#include "surveyor.h"
 #include "view/ground_view.h"
+#include "watch/surveyor.h"
+#include "watch/verdicts.h"
 #include "water/outline.h"
 
 namespace jam {
@@ -22,15 +23,15 @@ constexpr size_t kMostOutlined = 1200;  // tiles of water up to which an outline
 }
 
 WaterStation::WaterStation(House& house) : Station("water", tr("Water"), "water", "F5"), house_(house) {
-    connect(&house.surveyor, &Surveyor::found, this, [this] {
+    connect(&house.verdicts, &Verdicts::changed, this, [this] {
         emit stateChanged();
         mark();
     });
-    connect(&house.place.document, &Document::watersChanged, this, [this] {
+    house.place.document.on(About::waters, this, [this] {
         chooseNew();
         mark();
     });
-    connect(&house.place.document, &Document::replaced, this, [this] { known_.clear(); });
+    house.place.document.on(About::raster, this, [this] { known_.clear(); });
     connect(&house.place.standpoint, &Standpoint::waterChosen, this, &WaterStation::mark);
     connect(&house.place.standpoint, &Standpoint::stationChanged, this, [this] {
         draw(false);
@@ -45,41 +46,14 @@ WaterStation::WaterStation(House& house) : Station("water", tr("Water"), "water"
 
 Station::State WaterStation::state() const {
     const Level& level = house_.place.document.level();
-    const auto& f = house_.surveyor.findings();
     if (level.pools.empty() && level.streams.empty()) return {tr("no water yet")};
-    if (!f) return {};
-    // The worst leak first.
-    const Pool* worst = nullptr;
-    const Leak* leak = nullptr;
-    for (const Pool& p : level.pools)
-        if (const auto at = f->pools.find(p.id); at != f->pools.end() && at->second.leak)
-            if (!leak || at->second.leak->over > leak->over) worst = &p, leak = &*at->second.leak;
-    if (leak)
-        return {tr("%1 leaks %2, %3 m short")
-                    .arg(QString::fromStdString(worst->name), QString::fromStdString(leak->towards))
-                    .arg(leak->over, 0, 'f', leak->over < 0.1 ? 2 : 1),
-                Mood::warns};
-    for (const Stream& s : level.streams)
-        if (const auto at = f->streams.find(s.id); at != f->streams.end() && at->second.over > kOverBanks)
-            return {tr("%1 is over its banks").arg(QString::fromStdString(s.name)), Mood::warns};
+    if (!house_.surveyor.findings()) return {};
+    if (const auto w = warned(house_)) return *w;
     const size_t pools = level.pools.size(), streams = level.streams.size();
     QStringList parts;
     if (pools > 0) parts << (pools == 1 ? tr("1 pool") : tr("%1 pools").arg(pools));
     if (streams > 0) parts << (streams == 1 ? tr("1 stream") : tr("%1 streams").arg(streams));
     return {tr("%1 closed").arg(parts.join(", ")), Mood::passes};
-}
-
-std::optional<glm::dvec3> WaterStation::place() const {
-    const Level& level = house_.place.document.level();
-    const auto& f = house_.surveyor.findings();
-    if (!f) return std::nullopt;
-    const Leak* leak = nullptr;
-    for (const auto& [id, figures] : f->pools)
-        if (figures.leak && (!leak || figures.leak->over > leak->over)) leak = &*figures.leak;
-    if (leak) return glm::dvec3(leak->x, altitudeAt(level, leak->x, leak->z), leak->z);
-    for (const auto& [id, figures] : f->streams)
-        if (figures.over > kOverBanks) return glm::dvec3(figures.x, altitudeAt(level, figures.x, figures.z), figures.z);
-    return std::nullopt;
 }
 
 QList<ActionRow> WaterStation::commands() {
@@ -98,7 +72,7 @@ QList<ActionRow> WaterStation::commands() {
 
 QWidget* WaterStation::benchPage(QWidget* parent) {
     auto* strip = new WaterStrip(house_, parent);
-    connect(strip, &WaterStrip::seaWanted, this, [this] { Waters(house_.place).addSea(); });
+    connect(strip, &WaterStrip::seaWanted, this, [this] { WaterEdits(house_.place).addSea(); });
     connect(strip, &WaterStrip::streamWanted, this, &WaterStation::draw);
     return strip;
 }
@@ -140,21 +114,20 @@ void WaterStation::fill(const glm::dvec3& at, bool next) {
     for (const Pool& p : house_.place.document.standing().pools) known_.push_back(p.id);
     known_.push_back(0);  // something is being filled
     house_.services.workOn(next ? tr("Fill to the next brim") : tr("Fill a hollow"),
-                           [x = at.x, z = at.z, next, name = tr("Pool").toStdString()](
-                               const Level& before, const Context& context) -> Result<Level> {
-                               Result<Pool> pool = poolAt(before, x, z, context);
+                           LevelJob::onAll([x = at.x, z = at.z, next, name = tr("Pool").toStdString()](
+                                               Level& level, const Context& context) -> Status {
+                               Result<Pool> pool = poolAt(level, x, z, context);
                                if (!pool) return pool.error();
-                               Level after = before;
-                               const Wet there = waterAt(before, x, z);
-                               if (Pool* rises = next ? after.pool(there.body) : nullptr) {
+                               const Wet there = waterAt(level, x, z);
+                               if (Pool* rises = next ? level.pool(there.body) : nullptr) {
                                    rises->x = pool.value().x, rises->z = pool.value().z;
                                    rises->height = pool.value().height;
-                                   return after;
+                                   return {};
                                }
-                               pool.value().name = freeWaterName(after, name);
-                               if (const Result<uint32_t> id = addPool(after, pool.take()); !id) return id.error();
-                               return after;
-                           });
+                               pool.value().name = freeWaterName(level, name);
+                               if (const Result<uint32_t> id = addPool(level, pool.take()); !id) return id.error();
+                               return {};
+                           }));
 }
 
 // The pool that a click made is the one that is worked on.

@@ -1,8 +1,8 @@
 // Water: pools that fill hollows, streams along courses, and where they leak.
 #pragma once
 
+#include "edits/water_edits.h"
 #include "stations/station.h"
-#include "waters.h"
 
 namespace jam {
 
@@ -11,7 +11,6 @@ class WaterStation : public Station {
 public:
     explicit WaterStation(House& house);
     State state() const override;
-    std::optional<glm::dvec3> place() const override;
     QWidget* benchPage(QWidget* parent) override;
     QWidget* sheetPage(QWidget* parent) override;
     QList<ActionRow> commands() override;

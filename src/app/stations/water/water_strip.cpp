@@ -7,11 +7,11 @@
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
+#include "looks/theme.h"
 #include "panels/page.h"
 #include "stations/station.h"
-#include "surveyor.h"
-#include "theme.h"
 #include "view/ground_view.h"
+#include "watch/surveyor.h"
 
 namespace jam {
 
@@ -103,8 +103,7 @@ WaterStrip::WaterStrip(House& house, QWidget* parent) : QWidget(parent), house_(
     Standpoint& stand = house.place.standpoint;
     connect(&stand, &Standpoint::waterChosen, this, &WaterStrip::show);
     connect(&stand, &Standpoint::courseChosen, this, &WaterStrip::show);
-    for (const auto signal : {&Document::watersChanged, &Document::replaced})
-        connect(&house.place.document, signal, this, &WaterStrip::fill);
+    house.place.document.on(About::waters, this, &WaterStrip::fill);
     connect(&house.surveyor, &Surveyor::found, this, &WaterStrip::fill);
     connect(&themeChanges(), &ThemeChanges::changed, this, &WaterStrip::fill);
     fill();
