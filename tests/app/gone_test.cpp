@@ -246,9 +246,9 @@ TEST_CASE("a clip that cannot be set down any more leaves nothing of its preview
     Placement p = clips.placement();
     p.x += 12;
     clips.move(p);
-    REQUIRE(stage.waitFor([&] { return document.previewing() && clips.trouble().isEmpty(); }));
     const Level standing = document.standing();
-    CHECK_FALSE(document.level() == standing);
+    REQUIRE(stage.waitFor([&] { return document.previewing() && !(document.level() == standing); }));
+    CHECK(clips.trouble().isEmpty());
     // Wholly beside the level, and far beyond its range.
     for (const bool beside : {true, false}) {
         Placement bad = p;

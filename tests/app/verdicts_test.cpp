@@ -92,7 +92,7 @@ TEST_CASE("spots that nobody gets to are told when reach is known, by the body t
         for (int c = 0; c < 65; ++c)
             if (std::min({c, r, 64 - c, 128 - r}) < 3) level.strata[0].heights.set(c, r, 30);
     for (int r = 40; r < 60; ++r)
-        for (int c = 20; c < 40; ++c) level.strata[0].heights.set(c, r, 1.35f);
+        for (int c = 20; c < 40; ++c) level.strata[0].heights.set(c, r, 1.9f);
     level.highest = 60;
     for (const auto& [name, kind, z] : {std::tuple{"Gate", "start", 200.0}, {"Ledge", "goal", 100.0}}) {
         Spot s;
@@ -104,7 +104,7 @@ TEST_CASE("spots that nobody gets to are told when reach is known, by the body t
     const auto* walk = stage.window.trail()->station("walk");
     CHECK(walk->mood() == Station::Mood::warns);
     CHECK(walk->state() == "1 of 2 spots reached");
-    // Whoever jumps gets up there.
+    // Whoever stands on steeper ground gets up there.
     stage.place.document.edit("Runner", [](Level& l) { l.body = "runner"; });
     stage.settle();
     CHECK(walk->mood() == Station::Mood::passes);

@@ -8,7 +8,7 @@
 
 namespace jam {
 
-BendEdit::BendEdit(Workplace& place, QWidget* parent) : QWidget(parent), place_(place) {
+BendEdit::BendEdit(Workplace& place, QWidget* parent) : Pulled(place.document, parent), place_(place) {
     setFixedHeight(96);
     setToolTip(tr("Pull the two points to bend the falloff from the crown (left) to the edge."));
     setAccessibleName(tr("Bent falloff"));
@@ -42,16 +42,16 @@ void BendEdit::paintEvent(QPaintEvent*) {
     }
 }
 
-void BendEdit::mousePressEvent(QMouseEvent* e) {
-    const QPointF a = knob(0) - e->position(), b = knob(1) - e->position();
+bool BendEdit::take(const QPointF& pixel) {
+    const QPointF a = knob(0) - pixel, b = knob(1) - pixel;
     held_ = std::hypot(a.x(), a.y()) <= std::hypot(b.x(), b.y()) ? 0 : 1;
-    mouseMoveEvent(e);
+    before_ = place_.toolbox.settings();
+    pull(pixel);
+    return true;
 }
 
-void BendEdit::mouseMoveEvent(QMouseEvent* e) {
-    if (held_ < 0) return;
-    const float strength = std::clamp(static_cast<float>((height() - 10 - e->position().y()) / (height() - 20)), 0.f,
-                                      1.f);
+void BendEdit::pull(const QPointF& pixel) {
+    const float strength = std::clamp(static_cast<float>((height() - 10 - pixel.y()) / (height() - 20)), 0.f, 1.f);
     place_.toolbox.changeSettings([&](StrokeSettings& s) {
         // The curve never rises towards the edge: the point that is pulled takes the other with it.
         Bend& b = s.falloff.bend;
@@ -60,9 +60,10 @@ void BendEdit::mouseMoveEvent(QMouseEvent* e) {
     });
 }
 
-void BendEdit::mouseReleaseEvent(QMouseEvent*) {
+void BendEdit::end(bool keep) {
     held_ = -1;
-    update();
+    if (!keep && place_.toolbox.tool() == before_.tool)
+        place_.toolbox.changeSettings([&](StrokeSettings& s) { s.falloff = before_.falloff; });
 }
 
 }  // namespace jam

@@ -1,13 +1,12 @@
 // The falloff that a designer bends: two points to pull.
 #pragma once
 
-#include <QWidget>
-
+#include "panels/pulled.h"
 #include "workplace/workplace.h"
 
 namespace jam {
 
-class BendEdit : public QWidget {
+class BendEdit : public Pulled {
     Q_OBJECT
 public:
     explicit BendEdit(Workplace& place, QWidget* parent = nullptr);
@@ -17,15 +16,16 @@ public:
 
 protected:
     void paintEvent(QPaintEvent*) override;
-    void mousePressEvent(QMouseEvent*) override;
-    void mouseMoveEvent(QMouseEvent*) override;
-    void mouseReleaseEvent(QMouseEvent*) override;
+    bool take(const QPointF& pixel) override;
+    void pull(const QPointF& pixel) override;
+    void end(bool keep) override;
 
 private:
     QPointF at(double t, double strength) const;
 
     Workplace& place_;
     int held_ = -1;
+    StrokeSettings before_;  // the pull
 };
 
 }  // namespace jam

@@ -19,7 +19,7 @@ constexpr double kNear = 12;
 }  // namespace
 
 CourseProfile::CourseProfile(Workplace& place, const GroundView& view, QWidget* parent)
-    : QWidget(parent), place_(place), view_(view), courses_(place) {
+    : Pulled(place.document, parent), place_(place), view_(view), courses_(place) {
     setMinimumSize(260, 100);
     setFocusPolicy(Qt::ClickFocus);
     setToolTip(tr("The course along its line. Drag a post up or down; brighter where it is too steep to walk."));
@@ -132,22 +132,25 @@ void CourseProfile::paintEvent(QPaintEvent*) {
                    .arg(tall, 0, 'g', 2));
 }
 
-void CourseProfile::mousePressEvent(QMouseEvent* e) {
-    if (e->button() != Qt::LeftButton) return;
+bool CourseProfile::take(const QPointF& pixel) {
     for (int i = 0; i < static_cast<int>(posts_.size()); ++i) {
-        const QPointF d = postAt(i) - e->position();
+        const QPointF d = postAt(i) - pixel;
         if (std::hypot(d.x(), d.y()) > kNear) continue;
-        if (const QString no = place_.document.whyNoStroke(); !no.isEmpty()) return place_.tell(no);
+        if (const QString no = place_.document.whyNoStroke(); !no.isEmpty()) {
+            place_.tell(no);
+            return false;
+        }
         place_.standpoint.setCourse(place_.standpoint.course(), i);
         held_ = i;
         heldHeight_ = NAN;
-        return;
+        return true;
     }
+    return false;
 }
 
-void CourseProfile::mouseMoveEvent(QMouseEvent* e) {
+void CourseProfile::pull(const QPointF& pixel) {
     if (held_ < 0 || held_ >= static_cast<int>(posts_.size())) return;
-    const double y = std::clamp(e->position().y(), -200.0, height() + 200.0);
+    const double y = std::clamp(pixel.y(), -200.0, height() + 200.0);
     double h = sight_.low + (height() - kBelow - y) / (height() - kAbove - kBelow) * (sight_.high - sight_.low);
     if (bank_) h -= below_[posts_[static_cast<size_t>(held_)]];
     heldHeight_ = h;
@@ -157,23 +160,15 @@ void CourseProfile::mouseMoveEvent(QMouseEvent* e) {
     if (next) place_.document.showPreview({next.take(), {}});
 }
 
-void CourseProfile::mouseReleaseEvent(QMouseEvent*) {
+void CourseProfile::end(bool keep) {
     const int post = std::exchange(held_, -1);
-    if (post < 0) return;
     place_.document.dropPreview();
-    if (!std::isnan(heldHeight_))
+    if (keep && !std::isnan(heldHeight_))
         courses_.edit(tr("Height of a post"), place_.standpoint.course(), [&](Course& c) {
             if (post < static_cast<int>(c.posts.size()))
                 c.posts[static_cast<size_t>(post)].height = static_cast<float>(heldHeight_);
         });
     read();
-    update();
-}
-
-void CourseProfile::keyPressEvent(QKeyEvent* e) {
-    if (e->key() != Qt::Key_Escape || held_ < 0) return QWidget::keyPressEvent(e);
-    held_ = -1;
-    place_.document.dropPreview();
 }
 
 }  // namespace jam

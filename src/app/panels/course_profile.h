@@ -2,15 +2,14 @@
 // than can be walked. Posts are dragged up and down.
 #pragma once
 
-#include <QWidget>
-
 #include "edits/course_edits.h"
+#include "panels/pulled.h"
 
 namespace jam {
 
 class GroundView;
 
-class CourseProfile : public QWidget {
+class CourseProfile : public Pulled {
     Q_OBJECT
 public:
     CourseProfile(Workplace& place, const GroundView& view, QWidget* parent);
@@ -22,10 +21,9 @@ public:
 
 protected:
     void paintEvent(QPaintEvent*) override;
-    void mousePressEvent(QMouseEvent* e) override;
-    void mouseMoveEvent(QMouseEvent* e) override;
-    void mouseReleaseEvent(QMouseEvent* e) override;
-    void keyPressEvent(QKeyEvent* e) override;
+    bool take(const QPointF& pixel) override;
+    void pull(const QPointF& pixel) override;
+    void end(bool keep) override;
 
 private:
     struct Sight {

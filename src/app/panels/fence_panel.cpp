@@ -126,16 +126,10 @@ void FencePanel::makeFinding(QVBoxLayout* column) {
     what_->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     what_->setMinimumContentsLength(6);
     c->addWidget(what_);
-    const auto field = [&](const char* id, const QString& name, NumberField::Range range, double value) {
-        auto* f = new NumberField(name, {}, range, fold);
-        f->setObjectName(id);
-        f->setValue(value);
-        c->addWidget(f);
-        return f;
-    };
-    from_ = field("fenceFrom", tr("From"), {-10000, 10000, 1}, 30);
-    to_ = field("fenceTo", tr("To"), {-10000, 10000, 1}, 90);
-    fade_ = field("fenceFade", tr("Fades over"), {0, 100, 1}, 3);
+    from_ = addNumber(c, {"fenceFrom", tr("From"), {}, {-10000, 10000, 1}});
+    to_ = addNumber(c, {"fenceTo", tr("To"), {}, {-10000, 10000, 1}});
+    fade_ = addNumber(c, {"fenceFade", tr("Fades over"), {}, {0, 100, 1}});
+    from_->setValue(30), to_->setValue(90), fade_->setValue(3);
     auto* go = new QPushButton(tr("Put the fence there"), fold);
     go->setObjectName("fenceFind");
     c->addWidget(go);

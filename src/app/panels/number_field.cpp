@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QSignalBlocker>
 #include <QSlider>
+#include <QVBoxLayout>
 
 #include "looks/theme.h"
 
@@ -70,6 +71,15 @@ int NumberField::toSlider(double value) const {
                          ? std::log(std::max(value, range_.low) / range_.low) / std::log(range_.high / range_.low)
                          : (value - range_.low) / (range_.high - range_.low);
     return static_cast<int>(std::lround(t * kSteps));
+}
+
+NumberField* addNumber(QVBoxLayout* column, const NumberSpec& spec, std::function<void(double)> changed) {
+    auto* f = new NumberField(spec.name, spec.unit, spec.range, column->parentWidget());
+    f->setObjectName(spec.id);
+    f->setToolTip(spec.tip);
+    column->addWidget(f);
+    if (changed) QObject::connect(f, &NumberField::changed, f, std::move(changed));
+    return f;
 }
 
 }  // namespace jam

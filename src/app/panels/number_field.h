@@ -1,11 +1,13 @@
 // A named number with a slider and an exact field. Both show the same value.
 #pragma once
 
+#include <functional>
 #include <QDoubleSpinBox>
 #include <QWidget>
 
 class QLabel;
 class QSlider;
+class QVBoxLayout;
 
 namespace jam {
 
@@ -36,5 +38,15 @@ private:
     QDoubleSpinBox* spin_;
     QSlider* slider_;
 };
+
+// A number of a panel: panels have tables of these.
+struct NumberSpec {
+    const char* id;  // the field's object name
+    QString name, unit;
+    NumberField::Range range;
+    QString tip = {};
+};
+// Makes its field below what the column has. `changed` hears what a person sets.
+NumberField* addNumber(QVBoxLayout* column, const NumberSpec& spec, std::function<void(double)> changed = {});
 
 }  // namespace jam

@@ -20,7 +20,7 @@ constexpr int kMargin = 14;
 }  // namespace
 
 Section::Section(Workplace& place, const GroundView& view, QWidget* parent)
-    : QWidget(parent), place_(place), view_(view) {
+    : Pulled(place.document, parent), place_(place), view_(view) {
     setMouseTracking(true);
     setMinimumSize(260, 100);
     setToolTip(
@@ -336,23 +336,23 @@ Section::Grip Section::gripNear(const QPointF& pixel) const {
     return best;
 }
 
-void Section::mousePressEvent(QMouseEvent* e) {
-    if (e->button() != Qt::LeftButton || !place_.brushing()) return;
-    if (alongTape()) return;
-    held_ = gripNear(e->position());
+bool Section::take(const QPointF& pixel) {
+    if (!place_.brushing() || alongTape()) return false;
+    held_ = gripNear(pixel);
+    before_ = place_.toolbox.settings();
+    return held_ != Grip::none;
+}
+
+void Section::hover(const QPointF& pixel) {
+    near_ = gripNear(pixel);
+    setCursor(near_ == Grip::none ? Qt::ArrowCursor : near_ == Grip::crown ? Qt::SizeVerCursor : Qt::SizeHorCursor);
     update();
 }
 
-void Section::mouseMoveEvent(QMouseEvent* e) {
-    if (held_ == Grip::none) {
-        near_ = gripNear(e->position());
-        setCursor(near_ == Grip::none ? Qt::ArrowCursor : near_ == Grip::crown ? Qt::SizeVerCursor : Qt::SizeHorCursor);
-        return update();
-    }
-    if (alongTape()) return;
+void Section::pull(const QPointF& pixel) {
     const Scale sc = scale();
-    const double metres = std::abs(e->position().x() - width() / 2.0) / sc.perMetre;
-    const double altitude = sc.level - (e->position().y() - height() / 2.0) / (sc.perMetre * sc.tall);
+    const double metres = std::abs(pixel.x() - width() / 2.0) / sc.perMetre;
+    const double altitude = sc.level - (pixel.y() - height() / 2.0) / (sc.perMetre * sc.tall);
     place_.toolbox.changeSettings([&](StrokeSettings& s) {
         if (held_ == Grip::edge) s.radius = static_cast<float>(metres);
         if (held_ == Grip::shoulder)
@@ -364,10 +364,11 @@ void Section::mouseMoveEvent(QMouseEvent* e) {
     });
 }
 
-void Section::mouseReleaseEvent(QMouseEvent*) {
+void Section::end(bool keep) {
     held_ = Grip::none;
+    if (!keep && place_.toolbox.tool() == before_.tool)
+        place_.toolbox.changeSettings([&](StrokeSettings& s) { s = before_; });
     read();
-    update();
 }
 
 }  // namespace jam

@@ -2,15 +2,14 @@
 // handles are the brush controls: the edge pulls the radius, the crown the strength, the shoulder the falloff.
 #pragma once
 
-#include <QWidget>
-
+#include "panels/pulled.h"
 #include "workplace/workplace.h"
 
 namespace jam {
 
 class GroundView;
 
-class Section : public QWidget {
+class Section : public Pulled {
     Q_OBJECT
 public:
     Section(Workplace& place, const GroundView& view, QWidget* parent = nullptr);
@@ -22,9 +21,10 @@ public:
 
 protected:
     void paintEvent(QPaintEvent*) override;
-    void mousePressEvent(QMouseEvent*) override;
-    void mouseMoveEvent(QMouseEvent*) override;
-    void mouseReleaseEvent(QMouseEvent*) override;
+    bool take(const QPointF& pixel) override;
+    void hover(const QPointF& pixel) override;
+    void pull(const QPointF& pixel) override;
+    void end(bool keep) override;
 
 private:
     // Metres to pixels: sideways, and up (exaggerated by `tall`).
@@ -56,6 +56,7 @@ private:
     double reach_ = 50;          // metres to each side
     double centreAltitude_ = 0, low_ = 0, high_ = 1;
     Grip held_ = Grip::none, near_ = Grip::none;
+    StrokeSettings before_;  // the pull
 };
 
 }  // namespace jam

@@ -68,12 +68,9 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
     numbers_->setObjectName("overlayNumbers");
     numbers_->setWordWrap(true);
     c->addWidget(numbers_);
-    const auto field = [&](const QString& name, const QString& suffix, NumberField::Range range, float Sight::*which) {
-        auto* f = new NumberField(name, suffix, range, this);
-        c->addWidget(f);
-        connect(f, &NumberField::changed, this,
-                [change, which](double v) { change([&](Sight& l) { l.*which = static_cast<float>(v); }); });
-        return f;
+    const auto look = [&](const NumberSpec& spec, float Sight::*which) {
+        return addNumber(c, spec,
+                         [change, which](double v) { change([&](Sight& l) { l.*which = static_cast<float>(v); }); });
     };
     const auto box = [&](const QString& name, bool Sight::*which) {
         auto* b = new QCheckBox(name, this);
@@ -81,12 +78,12 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
         connect(b, &QCheckBox::clicked, this, [change, which](bool on) { change([&](Sight& l) { l.*which = on; }); });
         return b;
     };
-    walkable_ = field(tr("Walkable up to"), tr("°"), {5, 80, 0}, &Sight::walkable);
-    bands_ = field(tr("Band"), tr(" m"), {0.1, 500, 1, true}, &Sight::bandStep);
+    walkable_ = look({"walkable", tr("Walkable up to"), tr("°"), {5, 80, 0}}, &Sight::walkable);
+    bands_ = look({"bandStep", tr("Band"), tr(" m"), {0.1, 500, 1, true}}, &Sight::bandStep);
     contours_ = box(tr("Contours"), &Sight::contours);
-    interval_ = field(tr("Every"), tr(" m"), {0.1, 500, 1, true}, &Sight::contourStep);
+    interval_ = look({"contourStep", tr("Every"), tr(" m"), {0.1, 500, 1, true}}, &Sight::contourStep);
     grid_ = box(tr("Grid"), &Sight::grid);
-    gridStep_ = field(tr("Every"), tr(" m"), {0.5, 1000, 1, true}, &Sight::gridStep);
+    gridStep_ = look({"gridStep", tr("Every"), tr(" m"), {0.5, 1000, 1, true}}, &Sight::gridStep);
     lift_ = new NumberField(tr("Lift the relief"), tr(" %"), {0, 100, 0}, this);
     lift_->setObjectName("lift");
     lift_->setToolTip(

@@ -21,7 +21,7 @@ constexpr int kGap = 8, kTop = 2;
 int LayerStrip::smallDown() { return kSide + scaled(14); }
 
 LayerStrip::LayerStrip(Workplace& place, const Surveyor& surveyor, QWidget* parent)
-    : QWidget(parent), place_(place), surveyor_(surveyor) {
+    : Pulled(place.document, parent), place_(place), surveyor_(surveyor) {
     place.document.on(About::layers, this, &LayerStrip::again);
     connect(&place.standpoint, &Standpoint::layerChosen, this, &LayerStrip::again);
     connect(&surveyor, &Surveyor::found, this, &LayerStrip::again);
@@ -61,7 +61,7 @@ bool LayerStrip::eventFilter(QObject* watched, QEvent* e) {
         arrange();
         if (rows_ != before) again();
     }
-    return QWidget::eventFilter(watched, e);
+    return Pulled::eventFilter(watched, e);
 }
 
 QSize LayerStrip::sizeHint() const {
@@ -181,31 +181,32 @@ bool LayerStrip::event(QEvent* e) {
     return QWidget::event(e);
 }
 
-void LayerStrip::mousePressEvent(QMouseEvent* e) {
-    const int i = indexAt(e->pos());
-    if (i < 0 || e->button() != Qt::LeftButton) return;
+bool LayerStrip::take(const QPointF& pixel) {
+    const int i = indexAt(pixel.toPoint());
+    if (i < 0) return false;
     if (i == count()) {
         emit addWanted();
-        return;
+        return false;
     }
     place_.chooseLayer(place_.document.level().layers[static_cast<size_t>(i)].id);
     dragged_ = place_.standpoint.layer();
-    pressed_ = e->pos();
+    pressed_ = pixel.toPoint();
+    return true;
 }
 
-void LayerStrip::mouseMoveEvent(QMouseEvent* e) {
-    if (!dragged_ || !search_.isEmpty() || (e->pos() - pressed_).manhattanLength() < 12) return;
-    const int row = rows_ > 1 ? std::clamp(e->pos().y() / smallDown(), 0, rows_ - 1) : 0;
-    const int column = std::clamp((e->pos().x() + side() / 2) / across(), 0, perRow());
+void LayerStrip::pull(const QPointF& pixel) {
+    const QPoint at = pixel.toPoint();
+    if (!search_.isEmpty() || (at - pressed_).manhattanLength() < 12) return;
+    const int row = rows_ > 1 ? std::clamp(at.y() / smallDown(), 0, rows_ - 1) : 0;
+    const int column = std::clamp((at.x() + side() / 2) / across(), 0, perRow());
     dropAt_ = std::clamp(row * perRow() + column, 0, count());
     update();
 }
 
-void LayerStrip::mouseReleaseEvent(QMouseEvent*) {
+void LayerStrip::end(bool keep) {
     const uint32_t id = std::exchange(dragged_, 0);
     const int drop = std::exchange(dropAt_, -1), from = place_.document.level().layerIndex(id);
-    update();
-    if (from < 0 || drop < 0) return;
+    if (!keep || from < 0 || drop < 0) return;
     const int to = drop > from ? drop - 1 : drop;
     if (to != from) place_.document.tryEdit(tr("Reorder layers"), [id, to](Level& l) { return moveLayer(l, id, to); });
 }

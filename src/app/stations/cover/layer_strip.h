@@ -2,15 +2,15 @@
 #pragma once
 
 #include <map>
-#include <QWidget>
 
+#include "panels/pulled.h"
 #include "workplace/workplace.h"
 
 namespace jam {
 
 class Surveyor;
 
-class LayerStrip : public QWidget {
+class LayerStrip : public Pulled {
     Q_OBJECT
 public:
     LayerStrip(Workplace& place, const Surveyor& surveyor, QWidget* parent = nullptr);
@@ -31,9 +31,9 @@ signals:
 
 protected:
     void paintEvent(QPaintEvent*) override;
-    void mousePressEvent(QMouseEvent*) override;
-    void mouseMoveEvent(QMouseEvent*) override;
-    void mouseReleaseEvent(QMouseEvent*) override;
+    bool take(const QPointF& pixel) override;
+    void pull(const QPointF& pixel) override;
+    void end(bool keep) override;
     void contextMenuEvent(QContextMenuEvent*) override;
     void wheelEvent(QWheelEvent*) override;
     bool eventFilter(QObject*, QEvent*) override;

@@ -9,14 +9,22 @@
 
 namespace jam {
 
+namespace {
+
+Sun sunAt(float azimuth, float elevation) {
+    return {azimuth - 360 * std::floor(azimuth / 360), std::clamp(elevation, 1.f, 90.f)};
+}
+
+}  // namespace
+
 void turnSun(Document& document, float azimuth, float elevation) {
-    const Sun sun{azimuth - 360 * std::floor(azimuth / 360), std::clamp(elevation, 1.f, 90.f)};
+    const Sun sun = sunAt(azimuth, elevation);
     if (sun == document.level().sun) return;
     document.edit(
         SunDial::tr("Turn the sun"), [&](Level& l) { l.sun = sun; }, "sun");
 }
 
-SunDial::SunDial(Document& document, QWidget* parent) : QWidget(parent), document_(document) {
+SunDial::SunDial(Document& document, QWidget* parent) : Pulled(document, parent), document_(document) {
     setFixedHeight(190);
     document.on(About::sun, this, [this] { update(); });
 }
@@ -54,12 +62,26 @@ void SunDial::paintEvent(QPaintEvent*) {
     p.drawEllipse(sunPlace(), 8, 8);
 }
 
-void SunDial::mouseMoveEvent(QMouseEvent* e) {
-    if (!(e->buttons() & Qt::LeftButton)) return;
-    const QPointF d = e->position() - QPointF(width() / 2.0, height() / 2.0);
+bool SunDial::take(const QPointF& pixel) {
+    if (!document_.whyNoStroke().isEmpty()) return false;
+    pull(pixel);
+    return true;
+}
+
+void SunDial::pull(const QPointF& pixel) {
+    const QPointF d = pixel - QPointF(width() / 2.0, height() / 2.0);
     const double r = std::hypot(d.x(), d.y());
-    turnSun(document_, static_cast<float>(std::round(std::atan2(d.x(), -d.y()) * kDegrees)),
-            static_cast<float>(std::round(90 - 90 * std::min(r / radius(), 1.0))));
+    to_ = sunAt(static_cast<float>(std::round(std::atan2(d.x(), -d.y()) * kDegrees)),
+                static_cast<float>(std::round(90 - 90 * std::min(r / radius(), 1.0))));
+    Level next = document_.standing();
+    next.sun = *to_;
+    document_.showPreview({std::move(next), {}});
+}
+
+void SunDial::end(bool keep) {
+    const std::optional<Sun> to = std::exchange(to_, std::nullopt);
+    document_.dropPreview();
+    if (keep && to) turnSun(document_, to->azimuth, to->elevation);
 }
 
 }  // namespace jam

@@ -156,31 +156,29 @@ void ClipPanel::makeHead(QVBoxLayout* c) {
 }
 
 void ClipPanel::makePlace(QVBoxLayout* c) {
-    const auto field = [&](const char* id, const QString& name, const QString& suffix, NumberField::Range range,
-                           auto set) {
-        auto* f = new NumberField(name, suffix, range, details_);
-        f->setObjectName(id);
-        c->addWidget(f);
-        connect(f, &NumberField::changed, this, [this, set](double v) {
+    const struct {
+        NumberField** field;
+        NumberSpec spec;
+        void (*set)(Placement&, double);
+    } all[] = {
+        {&x_, {"clipX", tr("East"), tr(" m"), {-20000, 20000, 2}}, [](Placement& p, double v) { p.x = v; }},
+        {&z_, {"clipZ", tr("South"), tr(" m"), {-20000, 20000, 2}}, [](Placement& p, double v) { p.z = v; }},
+        {&turn_, {"clipTurn", tr("Turned"), tr("°"), {-180, 180, 1}}, [](Placement& p, double v) { p.turn = v; }},
+        {&scale_,
+         {"clipScale", tr("Size"), tr(" %"), {100 * kMinClipScale, 100 * kMaxClipScale, 1, true}},
+         [](Placement& p, double v) { p.scale = v / 100; }},
+        {&heights_,
+         {"clipHeights", tr("Heights"), tr(" %"), {-400, 400, 0}},
+         [](Placement& p, double v) { p.heightScale = v / 100; }},
+        {&raise_, {"clipRaise", tr("Raised"), tr(" m"), {-500, 500, 2}}, [](Placement& p, double v) { p.raise = v; }}};
+    for (const auto& a : all)
+        *a.field = addNumber(c, a.spec, [this, set = a.set](double v) {
             Placement p = clips_.placement();
             set(p, v);
             clips_.move(p);
         });
-        return f;
-    };
-    x_ = field("clipX", tr("East"), tr(" m"), {-20000, 20000, 2}, [](Placement& p, double v) { p.x = v; });
-    z_ = field("clipZ", tr("South"), tr(" m"), {-20000, 20000, 2}, [](Placement& p, double v) { p.z = v; });
-    turn_ = field("clipTurn", tr("Turned"), tr("°"), {-180, 180, 1}, [](Placement& p, double v) { p.turn = v; });
-    scale_ = field("clipScale", tr("Size"), tr(" %"), {100 * kMinClipScale, 100 * kMaxClipScale, 1, true},
-                   [](Placement& p, double v) { p.scale = v / 100; });
-    heights_ = field("clipHeights", tr("Heights"), tr(" %"), {-400, 400, 0},
-                     [](Placement& p, double v) { p.heightScale = v / 100; });
-    raise_ = field("clipRaise", tr("Raised"), tr(" m"), {-500, 500, 2}, [](Placement& p, double v) { p.raise = v; });
-    feather_ = new NumberField(tr("Soft edge"), tr(" m"), {0, 200, 1}, details_);
-    feather_->setObjectName("clipFeather");
-    c->addWidget(feather_);
-    connect(feather_, &NumberField::changed, this,
-            [this](double v) { clips_.change([v](SetDownWish& w) { w.feather = v; }); });
+    feather_ = addNumber(c, {"clipFeather", tr("Soft edge"), tr(" m"), {0, 200, 1}},
+                         [this](double v) { clips_.change([v](SetDownWish& w) { w.feather = v; }); });
 }
 
 void ClipPanel::makeWays(QVBoxLayout* c) {

@@ -110,33 +110,31 @@ void CoursePanel::makePosts(QVBoxLayout* c) {
         editPost(
             tr("Height of a post"), [=](Post& p) { on ? p.height.reset() : void(p.height = height); }, {}, false);
     });
-    const auto field = [&](const char* id, const QString& name, const QString& suffix, NumberField::Range range,
-                           bool mayAll, void (*set)(Post&, float)) {
-        auto* f = new NumberField(name, suffix, range, details_);
-        f->setObjectName(id);
-        c->addWidget(f);
-        connect(f, &NumberField::changed, this, [this, name, set, mayAll](double v) {
+    const auto post = [&](const NumberSpec& spec, bool mayAll, void (*set)(Post&, float)) {
+        return addNumber(c, spec, [this, name = spec.name, set, mayAll](double v) {
             editPost(
                 tr("%1 of a post").arg(name), [set, v](Post& p) { set(p, static_cast<float>(v)); }, "post " + name,
                 mayAll);
         });
-        return f;
     };
-    height_ = field("postHeight", tr("Height"), tr(" m"), {-10000, 10000, 2}, false,
-                    [](Post& p, float v) { p.height = v; });
+    height_ = post({"postHeight", tr("Height"), tr(" m"), {-10000, 10000, 2}}, false,
+                   [](Post& p, float v) { p.height = v; });
     auto* alike = new QCheckBox(tr("All posts alike"), details_);
     alike->setObjectName("postsAlike");
     alike->setToolTip(tr("Width, shoulders and banking are set for all posts at once"));
     alike->setChecked(place_.standpoint.postsAlike());
     connect(alike, &QCheckBox::toggled, this, [this](bool on) { place_.standpoint.setPostsAlike(on); });
     c->addWidget(alike);
-    width_ = field("postWidth", tr("Width"), tr(" m"), {kMinCourseWidth, 60, 1, true}, true,
-                   [](Post& p, float v) { p.width = v; });
-    shoulder_ = field("postShoulder", tr("Shoulders"), tr(" m"), {0, 60, 1}, true,
-                      [](Post& p, float v) { p.shoulder = v; });
-    banking_ = field("postBanking", tr("Banking"), tr("°"), {-kMaxBanking, kMaxBanking, 1}, true,
-                     [](Post& p, float v) { p.banking = v; });
-    banking_->setToolTip(tr("How far it rises to the right, looking along"));
+    width_ = post({"postWidth", tr("Width"), tr(" m"), {kMinCourseWidth, 60, 1, true}}, true,
+                  [](Post& p, float v) { p.width = v; });
+    shoulder_ = post({"postShoulder", tr("Shoulders"), tr(" m"), {0, 60, 1}}, true,
+                     [](Post& p, float v) { p.shoulder = v; });
+    banking_ = post({"postBanking",
+                     tr("Banking"),
+                     tr("°"),
+                     {-kMaxBanking, kMaxBanking, 1},
+                     tr("How far it rises to the right, looking along")},
+                    true, [](Post& p, float v) { p.banking = v; });
     const auto layer = [&](const char* id, const QString& name) {
         auto* row = new QHBoxLayout;
         auto* box = new QComboBox(details_);

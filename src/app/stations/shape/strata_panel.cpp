@@ -72,7 +72,7 @@ QImage stratumPicture(const Stratum& s, int side) {
 
 // --- the list -----------------------------------------------------------------------------------------------------
 
-StrataList::StrataList(Workplace& place, QWidget* parent) : QWidget(parent), place_(place) {
+StrataList::StrataList(Workplace& place, QWidget* parent) : Pulled(place.document, parent), place_(place) {
     setFocusPolicy(Qt::StrongFocus);
     const auto again = [this] {
         setFixedHeight(sizeHint().height());
@@ -167,26 +167,31 @@ void StrataList::turnEye(int place) {
                             onStratum(s.id, [](Stratum& x) { x.visible = !x.visible; }));
 }
 
-void StrataList::mousePressEvent(QMouseEvent* e) {
-    const int i = placeAt(e->pos());
-    if (i < 0 || e->button() != Qt::LeftButton) return;
-    if (eye(i).adjusted(-kGap, -kGap, kGap, kGap).contains(e->pos())) return turnEye(i);
+bool StrataList::take(const QPointF& pixel) {
+    const QPoint at = pixel.toPoint();
+    const int i = placeAt(at);
+    if (i < 0) return false;
+    if (eye(i).adjusted(-kGap, -kGap, kGap, kGap).contains(at)) {
+        turnEye(i);
+        return false;
+    }
     dragged_ = place_.document.level().strata[static_cast<size_t>(i)].id;
+    pressed_ = at;
     choose(i);
-    pressed_ = e->pos();
+    return true;
 }
 
-void StrataList::mouseMoveEvent(QMouseEvent* e) {
-    if (!dragged_ || (e->pos() - pressed_).manhattanLength() < 10) return;
-    dropAt_ = std::clamp((e->pos().y() + scaled(kRow) / 2) / scaled(kRow), 0, count());
+void StrataList::pull(const QPointF& pixel) {
+    const QPoint at = pixel.toPoint();
+    if ((at - pressed_).manhattanLength() < 10) return;
+    dropAt_ = std::clamp((at.y() + scaled(kRow) / 2) / scaled(kRow), 0, count());
     update();
 }
 
-void StrataList::mouseReleaseEvent(QMouseEvent*) {
+void StrataList::end(bool keep) {
     const uint32_t id = std::exchange(dragged_, 0);
     const int row = std::exchange(dropAt_, -1), from = place_.document.level().stratumIndex(id);
-    update();
-    if (from < 0 || row < 0) return;
+    if (!keep || from < 0 || row < 0) return;
     // Rows count from the top, places from the bottom.
     const int gap = count() - row, to = std::clamp(gap > from ? gap - 1 : gap, 0, count() - 1);
     if (to == from) return;

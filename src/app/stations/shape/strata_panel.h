@@ -5,6 +5,7 @@
 #include <QWidget>
 
 #include "level/level.h"
+#include "panels/pulled.h"
 
 class QCheckBox;
 class QToolButton;
@@ -16,7 +17,7 @@ struct House;
 class Workplace;
 
 // The list itself, topmost first: a picture, the name, how much shows, an eye. Dragging reorders.
-class StrataList : public QWidget {
+class StrataList : public Pulled {
     Q_OBJECT
 public:
     explicit StrataList(Workplace& place, QWidget* parent);
@@ -34,9 +35,9 @@ signals:
 
 protected:
     void paintEvent(QPaintEvent*) override;
-    void mousePressEvent(QMouseEvent* e) override;
-    void mouseMoveEvent(QMouseEvent* e) override;
-    void mouseReleaseEvent(QMouseEvent* e) override;
+    bool take(const QPointF& pixel) override;
+    void pull(const QPointF& pixel) override;
+    void end(bool keep) override;
     void mouseDoubleClickEvent(QMouseEvent* e) override;
     void keyPressEvent(QKeyEvent* e) override;
     bool event(QEvent* e) override;

@@ -26,31 +26,21 @@ BodyFields::BodyFields(House& house, QWidget* parent) : QWidget(parent), house_(
     row->addWidget(forget_);
     c->addLayout(row);
     const struct {
-        const char* id;
-        QString name, unit, tip;
-        NumberField::Range range;
+        NumberSpec spec;
         float Body::*value;
     } all[] = {
-        {"bodyHeight", tr("Height"), tr(" m"), tr("From sole to crown"), {0.2, 10, 2, true}, &Body::height},
-        {"bodyRadius",
-         tr("Girth"),
-         tr(" m"),
-         tr("Half its width: so far it keeps from walls"),
-         {0.05, 3, 2, true},
+        {{"bodyHeight", tr("Height"), tr(" m"), {0.2, 10, 2, true}, tr("From sole to crown")}, &Body::height},
+        {{"bodyRadius", tr("Girth"), tr(" m"), {0.05, 3, 2, true}, tr("Half its width: so far it keeps from walls")},
          &Body::radius},
-        {"bodyStep", tr("Steps up"), tr(" m"), tr("Without a jump"), {0, 3, 2}, &Body::step},
-        {"bodySlope", tr("Climbs"), tr("°"), tr("The steepest ground that it can stand on"), {1, 80, 0}, &Body::slope},
-        {"bodyPace", tr("Walks"), tr(" m/s"), {}, {0.1, 20, 1, true}, &Body::pace},
-        {"bodyRun", tr("Runs"), tr(" m/s"), {}, {0.1, 40, 1, true}, &Body::run},
-        {"bodyJump", tr("Jumps"), tr(" m"), tr("How high"), {0, 10, 2}, &Body::jump},
-        {"bodyWade", tr("Wades"), tr(" m"), tr("The depth of water that it can stand in"), {0, 5, 2}, &Body::wade}};
+        {{"bodyStep", tr("Steps up"), tr(" m"), {0, 3, 2}, tr("Without a jump")}, &Body::step},
+        {{"bodySlope", tr("Climbs"), tr("°"), {1, 80, 0}, tr("The steepest ground that it can stand on")},
+         &Body::slope},
+        {{"bodyPace", tr("Walks"), tr(" m/s"), {0.1, 20, 1, true}}, &Body::pace},
+        {{"bodyRun", tr("Runs"), tr(" m/s"), {0.1, 40, 1, true}}, &Body::run},
+        {{"bodyJump", tr("Jumps"), tr(" m"), {0, 10, 2}, tr("How high")}, &Body::jump},
+        {{"bodyWade", tr("Wades"), tr(" m"), {0, 5, 2}, tr("The depth of water that it can stand in")}, &Body::wade}};
     for (const auto& a : all) {
-        auto* f = new NumberField(a.name, a.unit, a.range, this);
-        f->setObjectName(a.id);
-        f->setToolTip(a.tip);
-        c->addWidget(f);
-        fields_.push_back({f, a.value});
-        connect(f, &NumberField::changed, this, [this, value = a.value, id = QString(a.id)](double v) {
+        auto* f = addNumber(c, a.spec, [this, value = a.value, id = QString(a.spec.id)](double v) {
             const bool done = spots_.editBody(
                 [&](Body& b) {
                     b.*value = static_cast<float>(v);
@@ -61,6 +51,7 @@ BodyFields::BodyFields(House& house, QWidget* parent) : QWidget(parent), house_(
                 id);
             if (!done) show();
         });
+        fields_.push_back({f, a.value});
     }
     swims_ = new QCheckBox(tr("Swims where it cannot stand"), this);
     swims_->setObjectName("bodySwims");

@@ -85,17 +85,11 @@ void SpotPanel::makePad(QWidget* details) {
     details->layout()->addWidget(even_);
     pad_ = new QWidget(details);
     auto* c = pageColumn(pad_);
-    const Pad usual;
-    const auto field = [&](const char* id, const QString& name, NumberField::Range range, float value) {
-        auto* f = new NumberField(name, tr(" m"), range, pad_);
-        f->setObjectName(id);
-        f->setValue(value);
-        c->addWidget(f);
-        connect(f, &NumberField::changed, this, &SpotPanel::setPad);
-        return f;
-    };
-    radius_ = field("padRadius", tr("Radius"), {0.5, 60, 1, true}, usual.radius);
-    rim_ = field("padRim", tr("Soft rim"), {0, 60, 1}, usual.rim);
+    const auto set = [this](double) { setPad(); };
+    radius_ = addNumber(c, {"padRadius", tr("Radius"), tr(" m"), {0.5, 60, 1, true}}, set);
+    rim_ = addNumber(c, {"padRim", tr("Soft rim"), tr(" m"), {0, 60, 1}}, set);
+    radius_->setValue(Pad{}.radius);
+    rim_->setValue(Pad{}.rim);
     details->layout()->addWidget(pad_);
     connect(even_, &QCheckBox::clicked, this, [this](bool on) {
         if (on) return setPad();

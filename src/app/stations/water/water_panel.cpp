@@ -72,22 +72,21 @@ WaterPanel::WaterPanel(House& house, QWidget* parent) : QWidget(parent), house_(
 }
 
 void WaterPanel::makeSurface(QVBoxLayout* c) {
-    const auto field = [&](QWidget* page, const char* id, const QString& name, const QString& unit,
-                           NumberField::Range range) {
-        auto* f = new NumberField(name, unit, range, page);
-        f->setObjectName(id);
-        page->layout()->addWidget(f);
-        return f;
-    };
     pool_ = new QWidget(details_);
-    pageColumn(pool_)->setSpacing(4);
+    auto* ofPool = pageColumn(pool_);
+    ofPool->setSpacing(4);
     const Level& level = house_.place.document.level();
-    height_ = field(pool_, "waterHeight", tr("Surface at"), tr(" m"), {level.lowest, level.highest, 2});
-    height_->setToolTip(tr("Or pull the water itself up and down in the view"));
-    connect(height_, &NumberField::changed, this, [this](double v) {
-        waters_.editPool(
-            tr("Height of a pool"), [v](Pool& p) { p.height = static_cast<float>(v); }, "waterHeight");
-    });
+    height_ = addNumber(ofPool,
+                        {"waterHeight",
+                         tr("Surface at"),
+                         tr(" m"),
+                         {level.lowest, level.highest, 2},
+                         tr("Or pull the water itself up and down in the view")},
+                        [this](double v) {
+                            waters_.editPool(
+                                tr("Height of a pool"), [v](Pool& p) { p.height = static_cast<float>(v); },
+                                "waterHeight");
+                        });
     auto* buttons = new QHBoxLayout;
     buttons->setSpacing(4);
     brim_ = new QPushButton(tr("To its brim"), pool_);
@@ -97,21 +96,32 @@ void WaterPanel::makeSurface(QVBoxLayout* c) {
     next_->setObjectName("nextBrim");
     next_->setToolTip(tr("Fills the larger hollow that this one lies in"));
     for (QPushButton* b : {brim_, next_}) buttons->addWidget(b);
-    static_cast<QVBoxLayout*>(pool_->layout())->addLayout(buttons);
+    ofPool->addLayout(buttons);
     connect(brim_, &QPushButton::clicked, this, [this] { toBrim(false); });
     connect(next_, &QPushButton::clicked, this, [this] { toBrim(true); });
     c->addWidget(pool_);
 
     stream_ = new QWidget(details_);
-    pageColumn(stream_)->setSpacing(4);
-    depth_ = field(stream_, "streamDepth", tr("Depth"), tr(" m"), {kLeastStreamDepth, 5, 2, true});
-    bed_ = field(stream_, "streamWidth", tr("Bed's width"), tr(" m"), {0.2, 100, 1, true});
-    bed_->setToolTip(tr(
-        "In the mean over its posts, which keep their proportions; each post's own is found under Courses, at Shape"));
-    sunk_ = field(stream_, "streamSunk", tr("Bed below ground"), tr(" m"), {0, 10, 2});
-    sunk_->setToolTip(tr("How deep the bed is cut at posts that follow the ground"));
-    manning_ = field(stream_, "streamManning", tr("Rough bed (n)"), {}, {kLeastManning, kMostManning, 3, true});
-    manning_->setToolTip(tr("Manning's n: 0.02 smooth earth, 0.035 a clean brook, 0.05 stones, 0.1 full of weeds"));
+    auto* ofStream = pageColumn(stream_);
+    ofStream->setSpacing(4);
+    depth_ = addNumber(ofStream, {"streamDepth", tr("Depth"), tr(" m"), {kLeastStreamDepth, 5, 2, true}});
+    bed_ = addNumber(ofStream, {"streamWidth",
+                                tr("Bed's width"),
+                                tr(" m"),
+                                {0.2, 100, 1, true},
+                                tr("In the mean over its posts, which keep their proportions; each post's own is found "
+                                   "under Courses, at Shape")});
+    sunk_ = addNumber(ofStream, {"streamSunk",
+                                 tr("Bed below ground"),
+                                 tr(" m"),
+                                 {0, 10, 2},
+                                 tr("How deep the bed is cut at posts that follow the ground")});
+    manning_ = addNumber(ofStream,
+                         {"streamManning",
+                          tr("Rough bed (n)"),
+                          {},
+                          {kLeastManning, kMostManning, 3, true},
+                          tr("Manning's n: 0.02 smooth earth, 0.035 a clean brook, 0.05 stones, 0.1 full of weeds")});
     connect(depth_, &NumberField::changed, this, [this](double v) {
         waters_.editStream(
             tr("Depth of a stream"), [v](Stream& s) { s.depth = static_cast<float>(v); }, "streamDepth");
@@ -161,16 +171,10 @@ void WaterPanel::makeLeak(QVBoxLayout* c) {
     box->addWidget(lower);
     box->addWidget(dam);
     const Dam usual;
-    const auto field = [&](const char* id, const QString& name, NumberField::Range range, float value) {
-        auto* f = new NumberField(name, tr(" m"), range, leak_);
-        f->setObjectName(id);
-        f->setValue(value);
-        box->addWidget(f);
-        return f;
-    };
-    width_ = field("damWidth", tr("Dam's top"), {0.5, 30, 1}, usual.width);
-    sides_ = field("damSides", tr("Soft sides"), {0, 50, 1}, usual.sides);
-    over_ = field("damOver", tr("Above the water"), {0, 5, 2}, usual.over);
+    width_ = addNumber(box, {"damWidth", tr("Dam's top"), tr(" m"), {0.5, 30, 1}});
+    sides_ = addNumber(box, {"damSides", tr("Soft sides"), tr(" m"), {0, 50, 1}});
+    over_ = addNumber(box, {"damOver", tr("Above the water"), tr(" m"), {0, 5, 2}});
+    width_->setValue(usual.width), sides_->setValue(usual.sides), over_->setValue(usual.over);
     c->addWidget(leak_);
     connect(go, &QToolButton::clicked, this, [this] {
         const auto& f = house_.surveyor.findings();
@@ -201,41 +205,27 @@ void WaterPanel::makeLook(QVBoxLayout* c) {
             });
     });
     const struct {
-        const char* id;
-        QString name, unit, tip;
-        NumberField::Range range;
+        NumberSpec spec;
         float WaterLook::*value;
-    } fields[] = {
-        {"clearness",
-         tr("Clear for"),
-         tr(" m"),
-         tr("Metres of water through which a third of the light comes"),
-         {0.05, 30, 2, true},
+    } all[] = {
+        {{"clearness",
+          tr("Clear for"),
+          tr(" m"),
+          {0.05, 30, 2, true},
+          tr("Metres of water through which a third of the light comes")},
          &WaterLook::clearness},
-        {"waves", tr("Waves"), tr(" m"), tr("From trough to crest"), {0, 1, 3}, &WaterLook::waves},
-        {"waveLength",
-         tr("Wave length"),
-         tr(" m"),
-         tr("From crest to crest of the largest"),
-         {0.1, 40, 1, true},
+        {{"waves", tr("Waves"), tr(" m"), {0, 1, 3}, tr("From trough to crest")}, &WaterLook::waves},
+        {{"waveLength", tr("Wave length"), tr(" m"), {0.1, 40, 1, true}, tr("From crest to crest of the largest")},
          &WaterLook::waveLength},
-        {"waterRoughness",
-         tr("Ruffled"),
-         {},
-         tr("How much ripples blur what is mirrored"),
-         {0, 1, 2},
+        {{"waterRoughness", tr("Ruffled"), {}, {0, 1, 2}, tr("How much ripples blur what is mirrored")},
          &WaterLook::roughness},
-        {"foam", tr("Foam to"), tr(" m"), tr("Depth down to which the shore is white"), {0, 3, 2}, &WaterLook::foam}};
-    for (const auto& f : fields) {
-        auto* field = new NumberField(f.name, f.unit, f.range, fold);
-        field->setObjectName(f.id);
-        field->setToolTip(f.tip);
-        fold->column()->addWidget(field);
-        looks_.push_back({field, f.value});
-        connect(field, &NumberField::changed, this, [this, value = f.value, id = f.id](double v) {
-            waters_.editLook([=](WaterLook& l) { l.*value = static_cast<float>(v); }, id);
-        });
-    }
+        {{"foam", tr("Foam to"), tr(" m"), {0, 3, 2}, tr("Depth down to which the shore is white")}, &WaterLook::foam}};
+    for (const auto& a : all)
+        looks_.push_back({addNumber(fold->column(), a.spec,
+                                    [this, value = a.value, id = a.spec.id](double v) {
+                                        waters_.editLook([=](WaterLook& l) { l.*value = static_cast<float>(v); }, id);
+                                    }),
+                          a.value});
     c->addWidget(fold);
 }
 
