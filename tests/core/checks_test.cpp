@@ -191,3 +191,24 @@ TEST_CASE("spots that nobody gets to or stands on, traps and ways out are found 
     REQUIRE(nowhere.size() == 1);
     CHECK(nowhere[0].sentence == "Beacon has no ground below it");
 }
+
+TEST_CASE("a spot on ground steeper than its body stands on is told with its degrees, and gets a pad") {
+    Level level = sized();
+    for (int r = 0; r < 65; ++r)
+        for (int c = 0; c < 129; ++c)
+            level.strata[0].heights.set(c, r, std::clamp(2.f * static_cast<float>(c - 60), 0.f, 60.f));
+    put(level, "Gate", "start", 20, 30);
+    put(level, "Ledge", "goal", 75, 30);
+    const std::vector<Finding> all = found(level, "steep-spots");
+    REQUIRE(all.size() == 1);
+    CHECK(all[0].sentence == "Ledge stands on 45°, too steep for the walker");
+    CHECK(all[0].at == std::array<double, 2>{level.originX + 150, level.originZ + 60});
+    checkMends(level, "steep-spots", 1);
+    level.body = "runner";  // stands on 46 degrees
+    CHECK(found(level, "steep-spots").empty());
+    // Where there is no ground, another check tells.
+    level.body = "cart";
+    for (int r = 26; r < 34; ++r)
+        for (int c = 70; c < 80; ++c) level.opening.set(c, r, 255);
+    CHECK(found(level, "steep-spots").empty());
+}

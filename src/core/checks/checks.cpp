@@ -3,12 +3,12 @@
 namespace jam {
 
 extern const Check leaksCheck, overBanksCheck, lostOpeningsCheck, spotsNowhereCheck, unreachedSpotsCheck, waysOutCheck,
-    trapsCheck, unusedLayersCheck;
+    trapsCheck, steepSpotsCheck, unusedLayersCheck;
 
 const std::vector<const Check*>& checks() {
     static const std::vector<const Check*> all = {&leaksCheck,        &overBanksCheck,      &lostOpeningsCheck,
                                                   &spotsNowhereCheck, &unreachedSpotsCheck, &waysOutCheck,
-                                                  &trapsCheck,        &unusedLayersCheck};
+                                                  &trapsCheck,        &steepSpotsCheck,     &unusedLayersCheck};
     return all;
 }
 

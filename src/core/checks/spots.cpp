@@ -23,7 +23,7 @@ std::vector<Finding> findNowhere(const Surveyed& s) {
             found.push_back(of(*spot, !groundAt(s.level, spot->x, spot->z) ? " has no ground below it"
                                       : !s.reach->body.swims && depthAt(s.level, spot->x, spot->z) > s.reach->body.wade
                                           ? " lies too deep for the " + s.reach->body.name
-                                          : " is too steep to stand on"));
+                                          : " is where the " + s.reach->body.name + " cannot stand"));
     return found;
 }
 
