@@ -483,6 +483,38 @@ TEST_CASE("another hand over takes the place of the one before, all of it or not
     CHECK(fs::exists(folder.path / "outside.png"));
 }
 
+TEST_CASE("heights go out as a text and come back to the bit, without a value where there is no ground") {
+    const Folder folder;
+    Level level = hillyLevel(70, 41, 6, 2);
+    level.originX = -310.5, level.originZ = 77;
+    level.lowest = -300, level.highest = 1200;
+    for (int c = 0; c < 70; ++c) level.strata[0].heights.set(c, 3, 1e-5f * static_cast<float>(c) - 70);
+    HandoverWish wish;
+    for (const Writer* w : writers()) wish.set(w->name, std::string(w->name) == "ascii-grid");
+    REQUIRE(handOver(level, folder.path / "out", wish));
+    const HeightField back = readHeightField(folder.path / "out" / "heights.asc").take();
+    REQUIRE(back.width() == 70);
+    REQUIRE(back.depth() == 41);
+    Raster<float> ground(70, 41);
+    readGround(level, level.bounds(), ground.view());
+    bool same = true;
+    for (int z = 0; z < 41; ++z)
+        for (int x = 0; x < 70; ++x) same &= back.values.at(x, z) == ground.at(x, z);
+    CHECK(same);
+    const Bytes text = bytesOf(folder.path / "out" / "heights.asc");
+    const std::string head(text.begin(), text.begin() + 120);
+    CHECK(head.find("xllcenter -310.5\n") != std::string::npos);
+    CHECK(head.find("yllcenter -117\n") != std::string::npos);  // its south edge, counted northwards
+    for (int z = 10; z < 20; ++z)
+        for (int x = 30; x < 50; ++x) level.opening.set(x, z, 255);
+    REQUIRE(handOver(level, folder.path / "out", wish));
+    const Bytes holed = bytesOf(folder.path / "out" / "heights.asc");
+    CHECK(std::string(holed.begin(), holed.end()).find(" -99999 -99999 ") != std::string::npos);
+    const HeightField filled = readHeightField(folder.path / "out" / "heights.asc").take();
+    CHECK(filled.values.at(40, 15) > -300);  // as the reader fills it from around
+    CHECK(filled.values.at(5, 30) == ground.at(5, 30));
+}
+
 TEST_CASE("a hand over whose files cannot be exchanged leaves the earlier set whole") {
     const Folder folder;
     const fs::path out = folder.path / "out";

@@ -2,11 +2,11 @@
 
 namespace jam {
 
-extern const Writer heightmapWriter, groundMaskWriter, waterWriter, weightsWriter, layerPicturesWriter;
+extern const Writer heightmapWriter, asciiGridWriter, groundMaskWriter, waterWriter, weightsWriter, layerPicturesWriter;
 
 const std::vector<const Writer*>& writers() {
-    static const std::vector<const Writer*> all = {&heightmapWriter, &groundMaskWriter, &waterWriter, &weightsWriter,
-                                                   &layerPicturesWriter};
+    static const std::vector<const Writer*> all = {&heightmapWriter, &asciiGridWriter, &groundMaskWriter,
+                                                   &waterWriter,     &weightsWriter,   &layerPicturesWriter};
     return all;
 }
 
