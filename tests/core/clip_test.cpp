@@ -9,6 +9,7 @@
 #include "clip/set_down.h"
 #include "commit/commit.h"
 #include "cover/rules.h"
+#include "cover/weights.h"
 #include "files/level_file.h"
 #include "folder.h"
 #include "level/changes.h"
@@ -251,6 +252,31 @@ TEST_CASE("clips along a line are evenly apart and look along it") {
     CHECK(placesAlong(line, 0, like).error().field == "spacing");
     CHECK(placesAlong(line, 0.011, like).error().field == "spacing");
     CHECK(placesAlong(line, NAN, like).error().field == "spacing");
+}
+
+TEST_CASE("two layers that lie the other way round in the level weigh as they did in the clip") {
+    Level clip = flatLevel(33, 21, 3);
+    for (size_t i = 0; i < 3; ++i) clip.layers[i].name = std::string(1, static_cast<char>('a' + i));
+    for (int r = 0; r < 21; ++r)
+        for (int c = 0; c < 33; ++c) {
+            clip.layers[1].coverage.set(c, r, static_cast<uint16_t>(c < 20 ? 60000 : 9000));
+            clip.layers[2].coverage.set(c, r, static_cast<uint16_t>(r < 12 ? 40000 : 0));
+        }
+    for (const auto& [low, high] : {std::pair<size_t, size_t>{1, 2}, {0, 1}}) {
+        Level level = flatLevel(65, 65, 3);
+        for (size_t i = 0; i < 3; ++i) level.layers[i].name = clip.layers[i].name;
+        std::swap(level.layers[low].name, level.layers[high].name);
+        Level fitted = clip;
+        REQUIRE(fitLayers(level, fitted));
+        for (int r = 0; r < 21; ++r)
+            for (int c = 0; c < 33; ++c) {
+                const auto was = weightsAt(clip, c, r), is = weightsAt(fitted, c, r);
+                for (size_t i = 0; i < 3; ++i) {
+                    const size_t at = i == low ? high : i == high ? low : i;
+                    REQUIRE(is[at] == was[i]);
+                }
+            }
+    }
 }
 
 TEST_CASE("layers are those of the same name, in any order, and what is missing comes along") {

@@ -351,6 +351,28 @@ TEST_CASE("rules of the designer's that look at a course stay, and what they gav
     CHECK(level.stratum(id)->course->track == 0);
 }
 
+TEST_CASE("two courses of one layer have each its own rule, and one of them may give it up") {
+    Level level = flatLevel(161, 121, 4, 1, 2);
+    const uint32_t track = level.layers[2].id, other = level.layers[3].id;
+    const uint32_t first = addCourse(level, "first", ramp(-50, -20, 0, 50, -20, 0)),
+                   second = addCourse(level, "second", ramp(-50, 20, 0, 50, 20, 0));
+    for (const uint32_t id : {first, second}) layOnCourse(level, id, track, 0);
+    CHECK(level.layer(track)->rules.size() == 2);
+    const auto share = [&](uint32_t layer, double z) {
+        return mixAt(level, 0, z)[static_cast<size_t>(level.layerIndex(layer))];
+    };
+    for (const bool lower : {true, false}) {
+        INFO(lower);
+        const Level both = level;
+        layOnCourse(level, lower ? first : second, other, 0);
+        CHECK(share(other, lower ? -20 : 20) > 0.98);
+        CHECK(share(track, lower ? -20 : 20) < 0.02);
+        CHECK(share(track, lower ? 20 : -20) > 0.98);
+        CHECK(level.layer(track)->rules.size() == 1);
+        level = both;
+    }
+}
+
 TEST_CASE("a course beyond the level's edge lays what of its verge reaches in") {
     for (const int factor : {1, 2}) {
         Level level = flatLevel(161, 121, 4, 1, factor);

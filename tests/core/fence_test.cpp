@@ -330,6 +330,12 @@ TEST_CASE("fences are kept by name, in the file, and through another size") {
     invertFence(level);
     CHECK(changesBetween(level, before).fence);
     CHECK(changesBetween(level, before).ground.empty());
+    // Kept again under its name, it is what it is now.
+    Level again = level;
+    CHECK(keepFence(again, "orchard") == id);
+    REQUIRE(again.fences.size() == 1);
+    CHECK(again.fences[0].mask == level.fence);
+    CHECK_FALSE(again.fences[0].mask == before.fence);
     const uint32_t other = keepFence(level, "all else");
     level.fenced = false;
     CHECK(checkLevel(level).empty());

@@ -796,6 +796,31 @@ TEST_CASE("cropping and resampling keep pools and streams, and their water follo
     CHECK(checkLevel(fine).empty());
 }
 
+TEST_CASE("a pool that is cut in two stays in the deeper part, on whichever side that is") {
+    for (const bool west : {true, false}) {
+        Level l = flatLevel(81, 41, 1, 2);
+        l.lowest = -50, l.highest = 50;
+        const auto dig = [&](int c0, int c1, int r0, int r1, float to) {
+            for (int r = r0; r < r1; ++r)
+                for (int c = c0; c < c1; ++c) l.strata[0].heights.set(c, r, to);
+        };
+        dig(10, 25, 15, 35, west ? -9.f : -4.f);
+        dig(55, 70, 15, 35, west ? -4.f : -9.f);
+        dig(10, 70, 4, 16, -12);  // what joins the two, and is deepest, is cut off
+        const Level dry = l;
+        Pool p;
+        p.name = "two bays", p.height = -1, p.x = l.originX + 80, p.z = l.originZ + 16;
+        REQUIRE(addPool(l, p));
+        l = commitWork(dry, l).value().level;
+        REQUIRE(l.water.at(17, 25).wet());
+        REQUIRE(l.water.at(62, 25).wet());
+        const Level cut = commitWork(l, cropLevel(l, {0, 18, 81, 41}).value()).value().level;
+        REQUIRE(cut.pools.size() == 1);
+        CHECK(cut.water.at(17, 7).wet() == west);
+        CHECK(cut.water.at(62, 7).wet() == !west);
+    }
+}
+
 TEST_CASE("what stands over a place is told by its triangle") {
     Level l = bowl(9);
     const auto id = addPool(l, poolOver(l, 25, 22, 5));
