@@ -7,6 +7,7 @@
 #include <QAbstractItemView>
 #include <QAccessible>
 #include <QDialog>
+#include <QDir>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
@@ -199,6 +200,7 @@ Level full() {
 
 TEST_CASE("every control of every page is used once, on an almost empty level and on a full one") {
     const Folder folder;
+    QDir::setCurrent(QString::fromStdString(folder.path.string()));  // what is written somewhere is written here
     std::set<std::string> worked;
     for (const bool isFull : {false, true}) {
         Stage stage(isFull ? full() : empty());

@@ -498,6 +498,23 @@ TEST_CASE("an opening that is cut makes what is known of reach another") {
     CHECK_FALSE(surveyReach(cut, kBodies[0]).reaches(start, goal));
 }
 
+TEST_CASE("a step that is completed later weighs what it holds, and so does the one after it") {
+    Level first = hillyLevel(200, 130, 4), second = first, third;
+    second.strata[0].heights.set(10, 10, 7);
+    third = second;
+    third.strata[0].heights.set(150, 100, 7);
+    History history(first, "first");
+    history.push(second, "second");
+    history.push(third, "third");
+    history.stepTo(1);
+    // What follows the second step changes tiles that the third shares with it.
+    for (int x = 0; x < 200; x += 30) second.strata[0].heights.set(x, 60, 9);
+    history.complete(second);
+    CHECK(history.entries()[1].bytes == bytesBeside(second, first));
+    CHECK(history.entries()[2].bytes == bytesBeside(third, second));
+    CHECK(history.now() == second);
+}
+
 TEST_CASE("rules that look at a layer see when its own rules wake and rest") {
     Level l = lopsidedLevel();
     Layer &below = l.layers[3], &above = l.layers[8];
