@@ -28,8 +28,8 @@
 #include "stations/shape/strata_panel.h"
 #include "stations/shape/whole_panel.h"
 #include "survey/check.h"
+#include "tasks/when_rested.h"
 #include "water/water.h"
-#include "work/when_rested.h"
 #include "workplace/clips.h"
 
 using namespace jam;

@@ -31,9 +31,9 @@
 #include "panels/sheet.h"
 #include "stage.h"
 #include "survey/check.h"
+#include "tasks/level_job.h"
 #include "walk/spots.h"
 #include "water/water.h"
-#include "work/level_job.h"
 
 using namespace jam;
 using namespace jam::test;

@@ -4,7 +4,7 @@
 
 #include "fence/fence.h"
 #include "hands/clicks_hand.h"
-#include "work/fence_job.h"
+#include "tasks/fence_job.h"
 #include "workplace/standpoint.h"
 
 namespace jam {

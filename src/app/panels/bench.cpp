@@ -12,7 +12,7 @@
 #include "panels/course_profile.h"
 #include "panels/readout.h"
 #include "panels/section.h"
-#include "work/work.h"
+#include "tasks/work.h"
 #include "workplace/workplace.h"
 
 namespace jam {

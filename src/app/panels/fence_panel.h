@@ -5,7 +5,7 @@
 #include <QWidget>
 
 #include "fence/fence.h"
-#include "work/fence_job.h"
+#include "tasks/fence_job.h"
 
 class QCheckBox;
 class QComboBox;

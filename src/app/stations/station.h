@@ -7,8 +7,8 @@
 
 #include "base/result.h"
 #include "hands/hand.h"
+#include "tasks/level_job.h"
 #include "window/actions.h"
-#include "work/level_job.h"
 
 class QWidget;
 

@@ -6,7 +6,7 @@
 #include <QOpenGLContext>
 
 #include "render/rooms.h"
-#include "work/task.h"
+#include "tasks/task.h"
 
 namespace jam {
 

@@ -5,7 +5,7 @@
 #include <QOffscreenSurface>
 
 #include "render/variants.h"
-#include "work/task.h"
+#include "tasks/task.h"
 
 namespace jam {
 

@@ -7,9 +7,9 @@
 #include <QObject>
 
 #include "level/level.h"
+#include "tasks/when_rested.h"
 #include "walk/reach.h"
 #include "walk/ways.h"
-#include "work/when_rested.h"
 
 namespace jam {
 

@@ -11,8 +11,8 @@
 #include "render/bake.h"
 #include "survey/level_survey.h"
 #include "survey/sunlight.h"
+#include "tasks/when_rested.h"
 #include "watch/level_plan.h"
-#include "work/when_rested.h"
 
 namespace jam {
 

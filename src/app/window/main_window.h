@@ -4,13 +4,13 @@
 #include <QMainWindow>
 
 #include "stations/station.h"
+#include "tasks/work.h"
 #include "view/ground_view.h"
 #include "watch/reach_watch.h"
 #include "watch/surveyor.h"
 #include "watch/verdicts.h"
 #include "window/actions.h"
 #include "window/shelf.h"
-#include "work/work.h"
 
 namespace jam {
 

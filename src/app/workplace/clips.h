@@ -6,7 +6,7 @@
 #include <QObject>
 
 #include "clip/set_down.h"
-#include "work/task.h"
+#include "tasks/task.h"
 #include "workplace/document.h"
 
 namespace jam {

@@ -17,7 +17,7 @@
 #include "level/history.h"
 #include "stroke/stroker.h"
 #include "survey/pyramid.h"
-#include "work/task.h"
+#include "tasks/task.h"
 
 namespace jam {
 

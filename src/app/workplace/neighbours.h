@@ -7,7 +7,7 @@
 #include <QObject>
 
 #include "level/level.h"
-#include "work/task.h"
+#include "tasks/task.h"
 
 namespace jam {
 

@@ -10,7 +10,7 @@
 #include "stations/cover/cover_station.h"
 #include "stations/cover/layer_dialog.h"
 #include "stations/cover/weights_dialog.h"
-#include "work/work.h"
+#include "tasks/work.h"
 #include "workplace/workplace.h"
 
 namespace jam {

@@ -14,8 +14,8 @@
 
 #include "panels/page.h"
 #include "panels/verdict_list.h"
+#include "tasks/work.h"
 #include "watch/surveyor.h"
-#include "work/work.h"
 #include "workplace/workplace.h"
 
 namespace jam {

@@ -17,8 +17,8 @@
 #include "stations/lay_out/import_dialog.h"
 #include "stations/lay_out/layout_dialog.h"
 #include "stations/lay_out/neighbour_panel.h"
+#include "tasks/work.h"
 #include "view/ground_view.h"
-#include "work/work.h"
 #include "workplace/workplace.h"
 
 namespace jam {

@@ -22,9 +22,9 @@
 #include "panels/number_field.h"
 #include "panels/page.h"
 #include "stations/station.h"
+#include "tasks/work.h"
 #include "watch/level_plan.h"
 #include "window/shelf.h"
-#include "work/work.h"
 #include "workplace/workplace.h"
 
 namespace jam {

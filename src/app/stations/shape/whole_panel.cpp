@@ -14,7 +14,7 @@
 #include "looks/memory_words.h"
 #include "panels/number_field.h"
 #include "shape/steps.h"
-#include "work/work.h"
+#include "tasks/work.h"
 
 namespace jam {
 

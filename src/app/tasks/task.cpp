@@ -1,4 +1,4 @@
-#include "work/task.h"
+#include "tasks/task.h"
 
 #include <QCoreApplication>
 #include <QEventLoop>

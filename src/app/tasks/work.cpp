@@ -1,4 +1,4 @@
-#include "work/work.h"
+#include "tasks/work.h"
 
 namespace jam {
 

@@ -4,7 +4,7 @@
 
 #include <QTimer>
 
-#include "work/task.h"
+#include "tasks/task.h"
 
 namespace jam {
 

@@ -1,4 +1,4 @@
-#include "work/when_rested.h"
+#include "tasks/when_rested.h"
 
 namespace jam {
 

@@ -1,7 +1,7 @@
 // Work on the fence, beside the window.
 #pragma once
 
-#include "work/level_job.h"
+#include "tasks/level_job.h"
 
 namespace jam {
 

@@ -2,7 +2,7 @@
 // cancelled.
 #pragma once
 
-#include "work/task.h"
+#include "tasks/task.h"
 
 namespace jam {
 

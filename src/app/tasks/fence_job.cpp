@@ -1,4 +1,4 @@
-#include "work/fence_job.h"
+#include "tasks/fence_job.h"
 
 #include <QCoreApplication>
 
