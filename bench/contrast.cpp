@@ -9,7 +9,7 @@
 
 #include "files/layer_set.h"
 #include "offscreen_gl.h"
-#include "render/renderer.h"
+#include "render/software/pixel_renderer.h"
 
 using namespace jam;
 
@@ -44,7 +44,7 @@ Seen seenIn(const std::vector<uint8_t>& bgra) {
     return {sum / count, std::sqrt(squares / count)};
 }
 
-Seen seenFrom(Renderer& r, double away, Finish finish, const PixelRect* part = nullptr) {
+Seen seenFrom(PixelRenderer& r, double away, Finish finish, const PixelRect* part = nullptr) {
     Camera c;
     c.width = kWidth, c.height = kHeight;
     c.pitch = -32;
@@ -52,7 +52,7 @@ Seen seenFrom(Renderer& r, double away, Finish finish, const PixelRect* part = n
     const glm::dvec3 looks = c.forward();
     c.at = glm::dvec3(7, 0, -11) - looks * away;
     std::vector<uint8_t> pixels(static_cast<size_t>(kWidth) * kHeight * 4);
-    r.bring(c, {});
+    r.scene().bring(c, {});
     r.draw(c, {}, finish, part);
     r.read({0, 0, kWidth, kHeight}, pixels.data(), kWidth * 4);
     return seenIn(pixels);
@@ -68,7 +68,7 @@ int main(int count, char** words) {
     if (!gl) return fail("No OpenGL here.");
     Result<std::vector<Layer>> layers = readLayerSet(words[1]);
     if (!layers) return fail(layers.error().sentence());
-    auto renderer = Renderer::create();
+    auto renderer = PixelRenderer::create();
     if (!renderer) return fail(renderer.error().sentence());
     std::printf("local contrast at so many metres, against 5 m (goal >= 0.5)\n\n%-18s %8s", "layer", "at 5 m");
     for (size_t i = 1; i < std::size(kAway); ++i) std::printf("%8.0f", kAway[i]);
@@ -84,7 +84,7 @@ int main(int count, char** words) {
         Level level = makeLevel(wish).take();
         addLayer(level, layer);
         const HeightPyramid pyramid(level);
-        renderer.value()->sync(level, pyramid);
+        renderer.value()->scene().sync(level, pyramid);
         std::printf("%-18s", layer.name.c_str());
         double near = 0;
         for (size_t i = 0; i < std::size(kAway); ++i) {

@@ -29,6 +29,7 @@
 #include "grid/scratch.h"
 #include "level/ground.h"
 #include "levels.h"
+#include "plain_pick.h"
 #include "ratios.h"
 #include "shape/crumble.h"
 #include "shape/noise_ground.h"
@@ -183,7 +184,7 @@ void pickRow() {
     };
     pair("picking on 4097 x 4097, 200 rays", Goal::atLeast, 10,
          walk([=](const Ray& r) { return pickGround(*level, *pyramid, r); }),
-         walk([=](const Ray& r) { return pickGroundPlainly(*level, r); }));
+         walk([=](const Ray& r) { return test::pickPlainly(*level, r); }));
 }
 
 void savingRows() {

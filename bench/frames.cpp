@@ -11,9 +11,10 @@
 #include "files/png.h"
 #include "level/ground.h"
 #include "offscreen_gl.h"
+#include "render/driver.h"
 #include "render/navigator.h"
-#include "render/panorama.h"
-#include "render/renderer.h"
+#include "render/software/panorama.h"
+#include "render/software/pixel_renderer.h"
 #include "stroke/stroker.h"
 #include "survey/sunlight.h"
 #include "water/rise.h"
@@ -49,14 +50,14 @@ void row(const char* name, Times t, double flat, const char* goal) {
 // A level in the view that the window starts with.
 class Frames {
 public:
-    Frames(Level level, Renderer& renderer)
+    Frames(Level level, PixelRenderer& renderer)
         : level_(std::move(level)), pyramid_(level_), r_(renderer), camera_(Navigator(level_, pyramid_).overview({})),
           pixels_(static_cast<size_t>(camera_.width) * static_cast<size_t>(camera_.height) * 4) {}
 
     void uploads() {
         const double start = now();
-        r_.sync(level_, pyramid_);
-        r_.bring(camera_, sight_);
+        r_.scene().sync(level_, pyramid_);
+        r_.scene().bring(camera_, sight_);
         const double synced = now();
         auto light = std::make_shared<Raster<uint8_t>>(level_.columns, level_.rows);
         readSunlight(level_, light->view());
@@ -64,10 +65,10 @@ public:
         auto open = std::make_shared<Raster<uint8_t>>(level_.columns, level_.rows);
         readOpenness(level_, open->view());
         const double opened = now();
-        r_.setShade({light, open});
-        r_.bring(camera_, sight_);
+        r_.scene().setShade({light, open});
+        r_.scene().bring(camera_, sight_);
         std::printf("%s: first upload %.0f ms, sunlight %.0f ms, openness %.0f ms, their upload %.0f ms\n",
-                    r_.driver().c_str(), synced - start, lit - synced, opened - lit, now() - opened);
+                    driverName().c_str(), synced - start, lit - synced, opened - lit, now() - opened);
     }
 
     void rows() {
@@ -114,11 +115,11 @@ public:
         camera_.at = {level_.originX + level_.width() / 2, 0, level_.originZ + level_.depth() / 2};
         camera_.at.y = altitudeAt(level_, camera_.at.x, camera_.at.z) + 20;
         camera_.pitch = -18;
-        r_.bring(camera_, sight_);
+        r_.scene().bring(camera_, sight_);
         r_.draw(camera_, sight_, Finish::full);
         row("whole picture, 20 m above the middle", measure(5, [&](int) { full(all(), nullptr); }), flat.median, "");
         camera_ = ahead;
-        r_.bring(camera_, sight_);
+        r_.scene().bring(camera_, sight_);
         const PixelRect tile{384, 300, 192, 192};
         row("refining, longest tile of 192 x 192", measure(5, [&](int) { full(tile, &tile); }), flat.median, "<= 2");
         // As many pixels in one of the driver's squares, and half in one and half in the next.
@@ -164,8 +165,8 @@ private:
                 const HeightSpan before = pyramid_.spanOf(ground);
                 pyramid_.update(level_, change.ground);
                 const PixelRect rect = pixelsOf(level_, ground, before.joined(pyramid_.spanOf(ground)), camera_);
-                r_.sync(level_, pyramid_, &change);
-                r_.bring(camera_, sight_);
+                r_.scene().sync(level_, pyramid_, &change);
+                r_.scene().bring(camera_, sight_);
                 full(rect, &rect);
                 drawn = rect.width * rect.height;
             });
@@ -177,8 +178,8 @@ private:
         const std::vector<Pool> pools = std::exchange(level_.pools, {});
         const std::vector<Stream> streams = std::exchange(level_.streams, {});
         refillWater(level_);
-        r_.sync(level_, pyramid_);
-        r_.bring(camera_, sight_);
+        r_.scene().sync(level_, pyramid_);
+        r_.scene().bring(camera_, sight_);
         const Times dry = dabs();
         lake_ = true;
         const std::vector<Brim> brims = brimsAt(level_, kLakeX, kLakeZ, -1e9f, 9);
@@ -187,20 +188,20 @@ private:
         (void)addPool(level_, lake);
         refillWater(level_);
         const double flooded = static_cast<double>(level_.water.presentTiles()) * 4096;
-        r_.sync(level_, pyramid_);
-        r_.bring(camera_, sight_);
+        r_.scene().sync(level_, pyramid_);
+        r_.scene().bring(camera_, sight_);
         row("the same where a lake follows it", dabs(), dry.median, "<= 1.2");
         std::printf("(of at most %.0f samples; against the same dab without water)\n", flooded);
         lake_ = false;
         level_.pools = pools, level_.streams = streams;
         refillWater(level_);
-        r_.sync(level_, pyramid_);
-        std::printf("(the dab covers %d pixels; %d triangles in the view)\n", drawn, r_.triangles());
+        r_.scene().sync(level_, pyramid_);
+        std::printf("(the dab covers %d pixels; %d triangles in the view)\n", drawn, r_.scene().triangles());
     }
 
     Level level_;
     HeightPyramid pyramid_;
-    Renderer& r_;
+    PixelRenderer& r_;
     Camera camera_;
     Sight sight_;
     std::vector<uint8_t> pixels_;
@@ -217,7 +218,7 @@ int main(int count, char** words) {
     if (!gl) return fail("No OpenGL here.");
     Result<Level> level = loadLevel(words[1]);
     if (!level) return fail(level.error().sentence());
-    auto renderer = Renderer::create();
+    auto renderer = PixelRenderer::create();
     if (!renderer) return fail(renderer.error().sentence());
     Frames frames(level.take(), *renderer.value());
     frames.uploads();

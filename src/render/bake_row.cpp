@@ -3,7 +3,7 @@
 #include <algorithm>
 #include <cmath>
 
-#include "with_step.h"
+#include "row_loops.h"
 
 namespace jam {
 

@@ -7,9 +7,8 @@
 namespace jam {
 
 Status Cliffs::build() {
-    const std::string light = shader_light_glsl;
-    Result<GlProgram> made = makeProgram(light + shader_heights_glsl + shader_gaps_glsl + shader_cliff_vert,
-                                         light + shader_wall_frag, "");
+    Result<GlProgram> made = makeSceneProgram(std::string(shader_heights_glsl) + shader_gaps_glsl + shader_cliff_vert,
+                                              shader_wall_frag);
     if (!made) return made.error();
     program_ = made.take();
     array_ = makeArray();
@@ -50,7 +49,7 @@ void Cliffs::follow(const Level& level, const Change& change) {
     });
 }
 
-void Cliffs::draw(const View3& view) {
+void Cliffs::draw() {
     if (stale_) {
         std::vector<float> all;
         for (const auto& pieces : tiles_)
@@ -62,8 +61,6 @@ void Cliffs::draw(const View3& view) {
     }
     if (count_ == 0) return;
     glUseProgram(program_);
-    setView(program_, view);
-    setLight(program_, view);
     glBindVertexArray(array_);
     glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, count_);
 }

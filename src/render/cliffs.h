@@ -2,8 +2,8 @@
 #pragma once
 
 #include "gl.h"
-#include "ground_programs.h"
 #include "level/opening.h"
+#include "scene_view.h"
 
 namespace jam {
 
@@ -12,8 +12,8 @@ public:
     Status build();
     // Notes the edges that changed; the heights along them are looked up while drawing.
     void follow(const Level& level, const Change& change);
-    // Preconditions: follow() was called with the view's level, and the textures are bound.
-    void draw(const View3& view);
+    // Preconditions: follow() was called with the level that is drawn, and the textures are bound.
+    void draw();
 
 private:
     GlProgram program_;

@@ -2,7 +2,7 @@
 
 #include "level/changes.h"
 #include "level/opening.h"
-#include "write_some.h"
+#include "write_in_time.h"
 
 namespace jam {
 
@@ -35,7 +35,7 @@ void GapMap::bring(const Level& level, double until, TileSet& brought) {
     }
     glBindTexture(GL_TEXTURE_2D, texture_);
     Raster<uint8_t> gaps;
-    writeSome(stale_, until, [&](const Region& part) {
+    writeInTime(stale_, until, [&](const Region& part) {
         gaps.reshape(part.width(), part.depth());
         readGaps(level, part, gaps.view());
         glTexSubImage2D(GL_TEXTURE_2D, 0, part.x0 - where_.x0, part.z0 - where_.z0, part.width(), part.depth(), GL_RED,

@@ -12,8 +12,7 @@ constexpr int kAcross = 512, kDeep = 48;  // most quads of one strip
 }
 
 Status Ghosts::build() {
-    const std::string light = shader_light_glsl;
-    Result<GlProgram> made = makeProgram(light + shader_ghost_vert, light + shader_ghost_frag, "");
+    Result<GlProgram> made = makeSceneProgram(shader_ghost_vert, shader_ghost_frag);
     if (!made) return made.error();
     program_ = made.take();
     array_ = makeArray();
@@ -84,11 +83,9 @@ void Ghosts::set(const Level& level, const std::array<std::shared_ptr<const Leve
     glBindVertexArray(0);
 }
 
-void Ghosts::draw(const View3& view) {
+void Ghosts::draw() {
     if (count_ == 0) return;
     glUseProgram(program_);
-    setView(program_, view);
-    setLight(program_, view);
     glEnable(GL_BLEND);
     glBlendFunc(GL_SRC_ALPHA, GL_ONE_MINUS_SRC_ALPHA);
     glDepthMask(GL_FALSE);

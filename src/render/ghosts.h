@@ -4,7 +4,7 @@
 #include <memory>
 
 #include "gl.h"
-#include "ground_programs.h"
+#include "scene_view.h"
 
 namespace jam {
 
@@ -14,7 +14,7 @@ public:
     // `strips[side]` is what of the neighbour on that side lies nearest to the border, or null; it is taken to lie
     // beside `level`, whatever its own place in the world.
     void set(const Level& level, const std::array<std::shared_ptr<const Level>, kLevelSides>& strips);
-    void draw(const View3& view);
+    void draw();
 
 private:
     GlProgram program_;

@@ -7,7 +7,7 @@
 #include <utility>
 
 #include "base/result.h"
-#include "variants.h"
+#include "variant.h"
 
 namespace jam {
 

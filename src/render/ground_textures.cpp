@@ -7,7 +7,7 @@
 #include "cover/lay.h"
 #include "cover/weights.h"
 #include "level/ground.h"
-#include "write_some.h"
+#include "write_in_time.h"
 
 namespace jam {
 
@@ -236,7 +236,7 @@ TileSet GroundTextures::bring(double ms) {
         if (nowMs() >= until) return brought;
     }
     if (!heights_.begun()) {
-        heights_ = LateTexture::begin(rooms_, {0, GL_R32F, level_.columns, level_.rows});
+        heights_ = LargeTexture::begin(roomHelper_, {0, GL_R32F, level_.columns, level_.rows});
         setFilter(GL_TEXTURE_2D, GL_NEAREST, GL_NEAREST, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
         if (nowMs() >= until) return brought;
     }
@@ -246,7 +246,7 @@ TileSet GroundTextures::bring(double ms) {
     gaps_.bring(level_, until, brought);
     if (gaps_.stale()) return brought;
     if (!litMap_.allocated()) {
-        litMap_.allocate(level_.columns, level_.rows, level_.spacing, rooms_);
+        litMap_.allocate(level_.columns, level_.rows, level_.spacing, roomHelper_);
         if (nowMs() >= until) return brought;
     }
     if (!litMap_.there()) return brought;
@@ -255,8 +255,8 @@ TileSet GroundTextures::bring(double ms) {
         if (rough_) brought.add(level_.bounds());
         if (nowMs() >= until) return brought;
     }
-    while (waiting_ > 0 && !near_.takeRoom(level_, rooms_))
-        if (rooms_ || nowMs() >= until) return brought;
+    while (waiting_ > 0 && !near_.takeRoom(level_, roomHelper_))
+        if (roomHelper_ || nowMs() >= until) return brought;
     if (waiting_ > 0 && !near_.wash()) {
         near_.setWashed(level_, level_.wash.presentTiles() > 0);
         if (nowMs() >= until) return brought;
@@ -281,7 +281,7 @@ TileSet GroundTextures::bring(double ms) {
 void GroundTextures::bringHeights(double until, TileSet& brought) {
     glBindTexture(GL_TEXTURE_2D, heights_.texture());
     Raster<float> heights;
-    writeSome(staleHeights_, until, [&](const Region& part) {
+    writeInTime(staleHeights_, until, [&](const Region& part) {
         heights.reshape(part.width(), part.depth());
         readGround(level_, part, heights.view());
         glTexSubImage2D(GL_TEXTURE_2D, 0, part.x0, part.z0, part.width(), part.depth(), GL_RED, GL_FLOAT,

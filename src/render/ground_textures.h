@@ -20,7 +20,7 @@ public:
           litMap_(trilinear ? GL_LINEAR_MIPMAP_LINEAR : GL_LINEAR_MIPMAP_NEAREST) {}
 
     // Who takes room for what is large; null for taking it at once.
-    void setRooms(std::shared_ptr<Rooms> rooms) { rooms_ = std::move(rooms); }
+    void setRoomHelper(std::shared_ptr<RoomHelper> helper) { roomHelper_ = std::move(helper); }
     // Notes what differs as stale. With `hint`, only samples inside it are looked at; the caller vouches that nothing
     // else changed. Returns the samples that changed.
     Change sync(const Level& next, const Change* hint);
@@ -116,8 +116,8 @@ private:
     Painted paintedNow_;
     std::shared_ptr<const Raster<uint8_t>> reach_;
     int reachStride_ = 1;
-    std::shared_ptr<Rooms> rooms_;
-    LateTexture heights_;
+    std::shared_ptr<RoomHelper> roomHelper_;
+    LargeTexture heights_;
     GlTexture painted_, wander_;
     GapMap gaps_;
 

@@ -41,7 +41,7 @@ int LitMap::strideFor(int columns, int rows, double spacing) {
     return stride;
 }
 
-void LitMap::allocate(int columns, int rows, double spacing, const std::shared_ptr<Rooms>& rooms) {
+void LitMap::allocate(int columns, int rows, double spacing, const std::shared_ptr<RoomHelper>& helper) {
     stride_ = strideFor(columns, rows, spacing);
     width_ = (columns - 1) / stride_ + 1;
     depth_ = (rows - 1) / stride_ + 1;
@@ -49,7 +49,7 @@ void LitMap::allocate(int columns, int rows, double spacing, const std::shared_p
     while (Baked::kBlock / stride_ >> coarseFrom_ > 1) ++coarseFrom_;
     coarse_.clear();
     levels_ = levelsOf(width_, depth_);
-    texture_ = LateTexture::begin(rooms, {0, GL_RGBA8, width_, depth_, levels_});
+    texture_ = LargeTexture::begin(helper, {0, GL_RGBA8, width_, depth_, levels_});
     setFilter(GL_TEXTURE_2D, GL_LINEAR, minify_, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
     for (int n = coarseFrom_; n < levels_; ++n) coarse_.emplace_back(sizeAt(width_, n), sizeAt(depth_, n), 0x80808080u);
 }

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "bake.h"
-#include "late_texture.h"
+#include "large_texture.h"
 
 namespace jam {
 
@@ -16,7 +16,7 @@ public:
 
     GLint minify() const { return minify_; }
     // Begins to take room for a level of this size; what is in it is not told.
-    void allocate(int columns, int rows, double spacing, const std::shared_ptr<Rooms>& rooms);
+    void allocate(int columns, int rows, double spacing, const std::shared_ptr<RoomHelper>& helper);
     bool allocated() const { return texture_.begun(); }
     // Whether the room is there. Until then nothing can be uploaded.
     bool there() const { return texture_.there(); }
@@ -43,7 +43,7 @@ private:
     // only; this and coarser ones are kept here too.
     int coarseFrom_ = 0;
     std::vector<Raster<uint32_t>> coarse_;
-    LateTexture texture_;
+    LargeTexture texture_;
 };
 
 }  // namespace jam

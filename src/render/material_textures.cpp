@@ -9,7 +9,6 @@
 
 #include "base/parallel.h"
 #include "pictures/material.h"
-#include "renderer.h"
 #include "texels.h"
 
 namespace jam {
@@ -99,7 +98,7 @@ std::optional<Decoded> known(const Source& source) {
 }
 
 // Decodes when the pictures are met for the first time.
-Decoded materialOf(const Layer& layer) {
+Decoded decodedOf(const Layer& layer) {
     const Source source(layer);
     if (auto there = known(source)) return *there;
     Result<Material> made = makeMaterial(layer, MaterialTextures::kSize);
@@ -193,7 +192,7 @@ void uploadGrain(const GlTexture& texture, GLint slice, const std::vector<uint8_
 
 void prepareMaterials(const Level& level) {
     parallelFor(static_cast<int>(level.layers.size()), 1, [&](int first, int end) {
-        for (int i = first; i < end; ++i) static_cast<void>(materialOf(level.layers[static_cast<size_t>(i)]));
+        for (int i = first; i < end; ++i) static_cast<void>(decodedOf(level.layers[static_cast<size_t>(i)]));
     });
 }
 
@@ -222,7 +221,7 @@ bool MaterialTextures::sync(const Level& next) {
     const auto count = static_cast<int>(next.layers.size());
     prepareMaterials(next);
     std::vector<Decoded> made;
-    for (const Layer& l : next.layers) made.push_back(materialOf(l));
+    for (const Layer& l : next.layers) made.push_back(decodedOf(l));
     const bool shines = std::any_of(made.begin(), made.end(),
                                     [](auto& m) { return m && !m.value()->material.shine.empty(); });
     // With as many layers as before only those whose pictures differ are uploaded again.

@@ -47,13 +47,13 @@ void NearWindow::allocate(const Level& level, double metres) {
     washed_ = false;
 }
 
-bool NearWindow::takeRoom(const Level& level, const std::shared_ptr<Rooms>& rooms) {
+bool NearWindow::takeRoom(const Level& level, const std::shared_ptr<RoomHelper>& helper) {
     const bool wrapsX = across_ < levelAcross_, wrapsZ = down_ < levelDown_;
     const int coverX = wrapsX ? columns_ * factor_ : level.coverColumns(),
               coverZ = wrapsZ ? rows_ * factor_ : level.coverRows();
-    const auto begin = [&](LateTexture& t, const RoomWish& wish, GLint filter) {
+    const auto begin = [&](LargeTexture& t, const RoomWish& wish, GLint filter) {
         if (t.begun()) return t.there();
-        t = LateTexture::begin(rooms, wish);
+        t = LargeTexture::begin(helper, wish);
         setFilter(targetOf(wish.slices), filter, filter, wrapsX ? GL_REPEAT : GL_CLAMP_TO_EDGE,
                   wrapsZ ? GL_REPEAT : GL_CLAMP_TO_EDGE);
         return false;  // others have a turn

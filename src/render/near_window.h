@@ -6,7 +6,7 @@
 #include <glm/vec2.hpp>
 
 #include "bake.h"
-#include "late_texture.h"
+#include "large_texture.h"
 
 namespace jam {
 
@@ -18,7 +18,7 @@ public:
     // For a level and what lies nearer than `metres`. The window lies nowhere yet, and has no room.
     void allocate(const Level& level, double metres);
     // Begins to take its room, one texture at a time; whether all of it is there. Until then nothing can be uploaded.
-    bool takeRoom(const Level& level, const std::shared_ptr<Rooms>& rooms);
+    bool takeRoom(const Level& level, const std::shared_ptr<RoomHelper>& helper);
     // Moves the window so that this sample lies about in its middle. Returns whether it moved.
     bool centre(double column, double row);
     // The tiles inside, as a region counted in tiles.
@@ -61,7 +61,7 @@ private:
     double reach_ = 0;
     Region inside_;
     bool washed_ = false;
-    LateTexture surface_, weights_, leading_;
+    LargeTexture surface_, weights_, leading_;
     GlTexture wash_;
 };
 

@@ -1,15 +1,18 @@
 #include "overlay_colours.h"
 
 #include <algorithm>
+#include <cstdio>
 #include <glm/common.hpp>
+#include <span>
 
 #include "level/ground.h"
-#include "renderer.h"
+#include "sight.h"
 
 namespace jam {
 
 namespace {
 
+constexpr int kBands = 6;
 // From low ground to high: fen, moss, straw, clay, chalk.
 const glm::vec3 kBandColours[kBands] = {{0.23f, 0.36f, 0.30f}, {0.42f, 0.55f, 0.30f}, {0.78f, 0.74f, 0.42f},
                                         {0.79f, 0.55f, 0.33f}, {0.62f, 0.40f, 0.33f}, {0.95f, 0.93f, 0.90f}};
@@ -26,7 +29,40 @@ const glm::vec3 kReached[] = {
 
 }  // namespace
 
-const glm::vec3* bandColours() { return kBandColours; }
+std::string overlayConstants() {
+    std::string out = "const int kBands = " + std::to_string(kBands) + ";\n";
+    const auto written = [](const glm::vec3& c) {
+        char text[100];
+        std::snprintf(text, sizeof text, "vec3(%.9g, %.9g, %.9g)", c.x, c.y, c.z);
+        return std::string(text);
+    };
+    const auto all = [&](const char* name, std::span<const glm::vec3> colours) {
+        const std::string type = "vec3[" + std::to_string(colours.size()) + "]";
+        out += "const " + type + " " + name + " = " + type + "(";
+        for (size_t i = 0; i < colours.size(); ++i) out += (i ? ", " : "") + written(colours[i]);
+        out += ");\n";
+    };
+    all("kBandColours", kBandColours);
+    all("kReached", kReached);
+    const struct {
+        const char* name;
+        const glm::vec3& colour;
+    } single[] = {{"kPasses", kPasses}, {"kNearly", kNearly}, {"kSteep", kSteep}, {"kSheer", kSheer},
+                  {"kBare", kBare},     {"kSome", kSome},     {"kMuch", kMuch},   {"kAll", kAll},
+                  {"kHollow", kHollow}, {"kFlat", kFlat},     {"kCrest", kCrest}, {"kShallow", kShallow},
+                  {"kWaist", kWaist},   {"kDeep", kDeep}};
+    for (const auto& [name, colour] : single)
+        out += std::string("const vec3 ") + name + " = " + written(colour) + ";\n";
+    const struct {
+        const char* name;
+        Overlay overlay;
+    } overlays[] = {{"Steepness", Overlay::steepness}, {"Altitude", Overlay::altitude},
+                    {"Curvature", Overlay::curvature}, {"Coverage", Overlay::coverage},
+                    {"Stretch", Overlay::stretch},     {"Reach", Overlay::reach}};
+    for (const auto& [name, overlay] : overlays)
+        out += std::string("const int kOverlay") + name + " = " + std::to_string(static_cast<int>(overlay)) + ";\n";
+    return out;
+}
 
 glm::vec3 overlayColour(Overlay overlay, float share, float walkable) {
     const auto smooth = [](float low, float high, float v) {

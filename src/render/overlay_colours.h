@@ -1,12 +1,11 @@
-// Colours that overlays and their legends share with shaders/overlay.glsl.
+// Colours that overlays and their legends share with the shaders.
 #pragma once
 
-#include <glm/vec3.hpp>
+#include <string>
 
 namespace jam {
 
-// Altitude bands, from low ground to high.
-constexpr int kBands = 6;
-const glm::vec3* bandColours();
+// As constants of the shading language: of shaders/overlay.glsl and shaders/water.frag.
+std::string overlayConstants();
 
 }  // namespace jam

@@ -11,11 +11,6 @@
 
 namespace jam {
 
-// Quads that are drawn as one along the sides of a patch, north, east, south and west: 1, 2 or 4, and no more than
-// inside of it. Patches that share a side must agree on it.
-using Rims = std::array<uint8_t, 4>;
-constexpr Rims kWholeRims{1, 1, 1, 1};
-
 class PatchMesh {
 public:
     // As shaders/ground.vert takes it.

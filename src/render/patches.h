@@ -1,6 +1,8 @@
 // Which pieces of the ground to draw at which detail: a quadtree over the samples, chosen on the processor.
 #pragma once
 
+#include <array>
+#include <cstdint>
 #include <vector>
 
 #include "camera.h"
@@ -19,6 +21,11 @@ struct Patch {
 
     Region region() const { return {column, row, column + kQuads * step + 1, row + kQuads * step + 1}; }
 };
+
+// Quads that are drawn as one along the sides of a patch, north, east, south and west: 1, 2 or 4, and no more than
+// inside of it. Patches that share a side must agree on it.
+using Rims = std::array<uint8_t, 4>;
+constexpr Rims kWholeRims{1, 1, 1, 1};
 
 // Patches that may be seen, near to far, without gaps or overlaps. `finestMetres` is how far the finest mesh
 // reaches; each coarser one reaches twice as far.

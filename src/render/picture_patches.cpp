@@ -8,7 +8,7 @@ namespace jam {
 namespace {
 
 // Whether any of a patch can lie inside a piece of the picture.
-bool touches(const View3& view, const Patch& p, const PixelRect& piece) {
+bool touches(const SceneView& view, const Patch& p, const PixelRect& piece) {
     const Level& level = view.textures.level();
     const Region r = p.region().clipped(level.bounds());
     return pixelsOf(level, r, view.pyramid.spanOf(r), view.camera).meets(piece);
@@ -26,8 +26,9 @@ bool PicturePatches::gaps() const {
 }
 
 // A patch as the shader takes it, and what that needs to be compiled with.
-PicturePatches::Packed PicturePatches::pack(const View3& view, const Patch& p, const Sight& sight,
-                                            std::optional<double> grain) {
+PicturePatches::Packed PicturePatches::pack(const SceneView& view, const Patch& p) {
+    const Sight& sight = view.sight;
+    const Quality& quality = view.quality;
     const GroundTextures& textures = view.textures;
     Packed out{0, 1, {}};
     PatchMesh::Instance& i = out.instance;
@@ -36,12 +37,12 @@ PicturePatches::Packed PicturePatches::pack(const View3& view, const Patch& p, c
     const double metres = liveMetres(textures, sight);
     const Region r = p.region().clipped(textures.level().bounds());
     if (gapsIn(textures, r)) out.features = kGaps;
-    if (p.nearest >= std::min(metres, grain.value_or(metres))) return out;
+    if (p.nearest >= (quality.full() ? metres : std::min<double>(metres, quality.grain->to))) return out;
     if (!textures.live(r)) {
         complete_ = false;
         return out;
     }
-    if (grain) {
+    if (!quality.full()) {
         // Overlays are to be read, and would not be through the grain.
         if ((sight.overlay == Overlay::none || sight.overlay == Overlay::depth) && !sight.relief.oneTone)
             out.features |= grainFeaturesOf(textures, p);
@@ -57,18 +58,18 @@ PicturePatches::Packed PicturePatches::pack(const View3& view, const Patch& p, c
     return out;
 }
 
-void PicturePatches::choose(const View3& view, const Sight& sight, std::optional<double> grain, const PixelRect* only,
-                            double calmPixels) {
+void PicturePatches::choose(const SceneView& view, const PixelRect* only, MeshHelper* helper) {
     const Level& level = view.textures.level();
     const Camera& camera = view.camera;
-    choosePatches(level, view.pyramid, camera, finestReach(level, camera, sight.quadPixels), patches_);
+    choosePatches(level, view.pyramid, camera, finestReach(level, camera, view.sight.quadPixels), patches_);
     if (only) std::erase_if(patches_, [&](const Patch& p) { return !touches(view, p, *only); });
     packed_.clear();
     complete_ = true;
-    for (const Patch& p : patches_) packed_.push_back(pack(view, p, sight, grain));
+    for (const Patch& p : patches_) packed_.push_back(pack(view, p));
     triangles_ = static_cast<int>(packed_.size()) * PatchMesh::triangles(1);
-    if (calmPixels > 0) {
-        const std::vector<Joined> joined = calm_.joined(level, patches_, calmPixels, camera.metresPerPixel(1));
+    if (helper && view.quality.strayPixels > 0) {
+        const std::vector<Joined> joined = helper->joined(level, patches_, view.quality.strayPixels,
+                                                          camera.metresPerPixel(1));
         triangles_ = 0;
         for (size_t i = 0; i < joined.size(); ++i) {
             packed_[i].joined = joined[i].quads;

@@ -4,9 +4,10 @@
 #include <optional>
 #include <vector>
 
-#include "calm_ground.h"
 #include "ground_programs.h"
-#include "renderer.h"
+#include "helpers.h"
+#include "patch_mesh.h"
+#include "pixel_rect.h"
 
 namespace jam {
 
@@ -17,13 +18,9 @@ class PicturePatches {
 public:
     using Packed = PatchMesh::Packed;
 
-    // Preconditions of choose(): called for this level, with all ground that changed since.
-    void follow(const Level& level, const TileSet& ground) { calm_.follow(level, ground); }
-    // Those that can be seen, only where they touch `only`. `grain`: metres up to which a quick picture shows it; none
-    // for a full one, in which patches that are drawn live get the list of their layers. Vertices are left out where
-    // the ground strays no farther than `calmPixels` of this picture.
-    void choose(const View3& view, const Sight& sight, std::optional<double> grain, const PixelRect* only,
-                double calmPixels);
+    // Those that can be seen, only where they touch `only`. In a full picture patches that are drawn live get the list
+    // of their layers. A helper leaves out vertices where there is one.
+    void choose(const SceneView& view, const PixelRect* only, MeshHelper* helper);
 
     // Those that can be drawn at once lie together, near to far.
     const std::vector<Packed>& all() const { return packed_; }
@@ -34,9 +31,8 @@ public:
     int triangles() const { return triangles_; }
 
 private:
-    Packed pack(const View3& view, const Patch& p, const Sight& sight, std::optional<double> grain);
+    Packed pack(const SceneView& view, const Patch& p);
 
-    CalmGround calm_;
     std::vector<Patch> patches_;
     std::vector<Packed> packed_;
     bool complete_ = true;

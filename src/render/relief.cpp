@@ -7,7 +7,7 @@
 #include <cstdint>
 
 #include "base/maths.h"
-#include "with_step.h"
+#include "row_loops.h"
 
 namespace jam {
 

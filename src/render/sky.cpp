@@ -24,11 +24,10 @@ Quads quadsFor(const Camera& camera) { return camera.ray(camera.width / 2.0, -0.
 }  // namespace
 
 Status Sky::build() {
-    const std::string light = shader_light_glsl;
     for (GlProgram* made : {&full_, &quick_}) {
-        Result<GlProgram> p = makeProgram(light + shader_clouds_glsl + shader_sky_vert,
-                                          light + shader_clouds_glsl + shader_sky_frag,
-                                          made == &quick_ ? "#define QUICK\n" : "");
+        Result<GlProgram> p = makeSceneProgram(std::string(shader_clouds_glsl) + shader_sky_vert,
+                                               std::string(shader_clouds_glsl) + shader_sky_frag,
+                                               made == &quick_ ? "#define QUICK\n" : "");
         if (!p) return p.error();
         *made = p.take();
     }
@@ -55,7 +54,7 @@ bool meetsGround(const Level& level, const Camera& camera, float lowest, const g
 
 // The quads behind which there may be sky, as corners of two triangles each. Where all four corners look at the ground,
 // all between them does: what they see of a level's rectangle is a rectangle's picture.
-std::vector<uint16_t> Sky::open(const View3& view) {
+std::vector<uint16_t> Sky::open(const SceneView& view) {
     const Level& level = view.textures.level();
     const Camera& c = view.camera;
     const Quads quads = quadsFor(c);
@@ -83,15 +82,11 @@ std::vector<uint16_t> Sky::open(const View3& view) {
     return corners;
 }
 
-void Sky::draw(const View3& view, bool quick) {
+void Sky::draw(const SceneView& view, bool quick) {
     const std::vector<uint16_t> corners = quick ? open(view) : std::vector<uint16_t>{};
     if (quick && corners.empty()) return;
     const GlProgram& p = quick ? quick_ : full_;
     glUseProgram(p);
-    setLight(p, view);
-    const glm::vec3 eye(view.camera.at);
-    glUniform3fv(at(p, "camera"), 1, glm::value_ptr(eye));
-    glUniform1i(at(p, "wander"), kWanderUnit);
     const glm::mat4 fromClip = glm::inverse(view.viewProjection);
     glUniformMatrix4fv(at(p, "fromClip"), 1, GL_FALSE, glm::value_ptr(fromClip));
     glBindVertexArray(quick ? raster_ : empty_);

@@ -6,7 +6,7 @@
 #include <vector>
 
 #include "gl.h"
-#include "ground_programs.h"
+#include "scene_view.h"
 
 namespace jam {
 
@@ -14,10 +14,10 @@ class Sky {
 public:
     Status build();
     // Where nothing was drawn yet. Precondition: the textures are bound.
-    void draw(const View3& view, bool quick);
+    void draw(const SceneView& view, bool quick);
 
 private:
-    static std::vector<uint16_t> open(const View3& view);
+    static std::vector<uint16_t> open(const SceneView& view);
 
     GlProgram full_, quick_;
     GlBuffer corners_;

@@ -1,11 +1,11 @@
 #include "waters.h"
 
 #include <algorithm>
-#include <glm/gtc/type_ptr.hpp>
 #include <glm/vec4.hpp>
 #include <utility>
 
 #include "base/srgb.h"
+#include "overlay_colours.h"
 #include "shaders.h"
 #include "water/water.h"
 
@@ -24,13 +24,11 @@ Status Waters::build() {
     static constexpr const char* kKindNames[kKinds] = {"", "#define STREAM\n", "#define SIDES\n"};
     static constexpr const char* kLookNames[kLooks] = {"", "#define QUICK\n", "#define DEPTH\n",
                                                        "#define QUICK\n#define BELOW\n"};
-    const std::string light = shader_light_glsl;
     for (int kind = 0; kind < kKinds; ++kind)
         for (int look = 0; look < kLooks; ++look) {
             if (kind == kSides && look > 0) continue;
-            Result<GlProgram> made = makeProgram(
-                light + shader_water_vert,
-                light + (kind == kSides ? "uniform ivec2 samples;\n" : shader_heights_glsl) + shader_water_frag,
+            Result<GlProgram> made = makeSceneProgram(
+                shader_water_vert, (kind == kSides ? "" : shader_heights_glsl) + overlayConstants() + shader_water_frag,
                 std::string(kKindNames[kind]) + kLookNames[look]);
             if (!made) return made.error();
             programs_[kind][look] = made.take();
@@ -158,12 +156,10 @@ void Waters::buildTiles(const Level& level) {
     deepest_ = deepestShown(level);
 }
 
-const GlProgram& Waters::take(Kind kind, int look, const View3& view, const Sight& sight) {
+const GlProgram& Waters::take(Kind kind, int look, const SceneView& view) {
     const GlProgram& p = programs_[kind][look];
     const Level& level = view.textures.level();
     glUseProgram(p);
-    setView(p, view);
-    setLight(p, view);
     float surfaces[kMostBodies];
     std::fill(std::begin(surfaces), std::end(surfaces), -1e9f);  // streams have no height of their own
     glm::vec4 colours[kMostBodies] = {}, waves[kMostBodies] = {};
@@ -179,10 +175,6 @@ const GlProgram& Waters::take(Kind kind, int look, const View3& view, const Sigh
     glUniform4fv(at(p, "waterColour"), kMostBodies, &colours[0].x);
     glUniform4fv(at(p, "waterWaves"), kMostBodies, &waves[0].x);
     glUniform4i(at(p, "held"), held_.x0, held_.z0, held_.width(), held_.depth());
-    glUniform1f(at(p, "time"), sight.waterTime);
-    const LightLook air = view.textures.light();
-    glUniform3fv(at(p, "airHaze"), 1, glm::value_ptr(air.haze));
-    glUniform3fv(at(p, "airZenith"), 1, glm::value_ptr(air.zenith));
     glUniform2f(at(p, "depthScale"), deepest_, depthLineStep(deepest_));
     glUniform1i(at(p, "waters"), kUnit);
     glActiveTexture(static_cast<GLenum>(GL_TEXTURE0 + kUnit));
@@ -191,25 +183,27 @@ const GlProgram& Waters::take(Kind kind, int look, const View3& view, const Sigh
     return p;
 }
 
-void Waters::draw(const View3& view, const Sight& sight, Finish finish) {
+void Waters::draw(const SceneView& view) {
+    const Sight& sight = view.sight;
+    const Quality& quality = view.quality;
     const bool depth = sight.overlay == Overlay::depth;
     // Other overlays speak of the ground, below water too.
     if (!any_ || (sight.overlay != Overlay::none && !depth)) return;
-    const int look = depth ? 2 : view.under.metres > 0 ? 3 : finish != Finish::full ? 1 : 0;
+    const int look = depth ? 2 : sight.under.metres > 0 ? 3 : quality.full() ? 0 : 1;
     glEnable(GL_BLEND);
     glBlendFunc(GL_ONE, GL_ONE_MINUS_SRC_ALPHA);
     glDepthFunc(GL_LESS);
     if (atEdge_) {
-        const GlProgram& p = take(kSides, 0, view, sight);
+        const GlProgram& p = take(kSides, 0, view);
         glBindVertexArray(emptyArray_);
         drawSides(p, view);
     }
     if (!streams_.empty()) {
-        take(kStream, look, view, sight);
-        streams_.draw(view.camera, finish == Finish::full ? 0 : kApart / shareOf(finish));
+        take(kStream, look, view);
+        streams_.draw(view.camera, quality.full() ? 0 : kApart / quality.share);
     }
     if (tileCount_ > 0) {
-        take(kPool, look, view, sight);
+        take(kPool, look, view);
         glBindVertexArray(tileArray_);
         glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, tileCount_);
     }

@@ -2,8 +2,7 @@
 #pragma once
 
 #include "gl.h"
-#include "ground_programs.h"
-#include "renderer.h"
+#include "scene_view.h"
 #include "stream_strips.h"
 
 namespace jam {
@@ -15,7 +14,7 @@ public:
     void follow(const Level& level, const Change& change);
     // Blends it with the picture. Preconditions: follow() was called with the view's level, the textures are bound, and
     // everything else that is seen through it is drawn.
-    void draw(const View3& view, const Sight& sight, Finish finish);
+    void draw(const SceneView& view);
     bool any() const { return any_; }
 
 private:
@@ -24,7 +23,7 @@ private:
 
     void upload(const Level& level, const TileSet& changed);
     void buildTiles(const Level& level);
-    const GlProgram& take(Kind kind, int look, const View3& view, const Sight& sight);
+    const GlProgram& take(Kind kind, int look, const SceneView& view);
 
     GlProgram programs_[kKinds][kLooks];
     StreamStrips streams_;

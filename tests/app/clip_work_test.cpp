@@ -15,13 +15,13 @@
 #include "files/level_file.h"
 #include "folder.h"
 #include "hands/clip_hand.h"
+#include "house/shelf.h"
 #include "level/ground.h"
 #include "level/opening.h"
 #include "levels.h"
 #include "match/neighbour.h"
 #include "stage.h"
 #include "stations/lay_out/import_dialog.h"
-#include "window/shelf.h"
 
 using namespace jam;
 using namespace jam::test;

@@ -331,7 +331,7 @@ TEST_CASE("marks that are kept over the picture are those that would be painted 
     const auto check = [&](const char* after) {
         INFO(after);
         seen();
-        stage.view().repaintMarks();
+        stage.view().marks().repaint();
         const QImage kept = seen();
         // Another camera and back, and none is kept.
         const Camera here = stage.view().camera();
@@ -365,9 +365,9 @@ TEST_CASE("marks that are kept over the picture are those that would be painted 
     check("other ground");
     stage.window.actions()["contours"]->trigger();
     check("contours");
-    stage.view().setMarks("test", {{{{0, 30, 0}}, GroundMark::Kind::place, "here"}});
+    stage.view().marks().set("test", {{{{0, 30, 0}}, GroundMark::Kind::place, "here"}});
     check("a mark");
-    stage.view().setMarks("test", {});
+    stage.view().marks().set("test", {});
     check("no mark");
     applyTheme(ThemeChoice::light);
     check("the light theme");

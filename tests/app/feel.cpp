@@ -14,7 +14,6 @@
 #include "files/layer_set.h"
 #include "files/level_file.h"
 #include "level/ground.h"
-#include "render/renderer.h"
 #include "start.h"
 #include "taking.h"
 #include "window/main_window.h"
@@ -180,20 +179,21 @@ int main(int count, char** words) {
     feel.rest();
     // The baseline: a flat frame of the same view and size, by a renderer of its own.
     auto own = makeSurface(Drawing::software, nullptr).take();
-    own->widget()->resize(feel.view().size());
     own->makeCurrent();
-    own->renderer()->sync(place.document.level(), place.document.pyramid());
-    while (!own->renderer()->drawable()) own->renderer()->bring(feel.view().camera(), {}, 50);
+    SceneRenderer& scene = *own->presenter().scene();
+    std::optional<Target> target(std::in_place);
+    scene.sync(place.document.level(), place.document.pyramid());
+    while (!scene.drawable()) scene.bring(feel.view().camera(), {}, 50);
     const auto flatFrame = [&] {
         own->makeCurrent();
-        Renderer& r = *own->renderer();
         const Camera& c = feel.view().camera();
         std::vector<uint8_t> pixels(static_cast<size_t>(c.width * c.height * 4));
+        target->resize(c.width, c.height);
         Samples ms;
         for (int i = 0; i < 12; ++i) {
             const Taking taking;
-            r.drawFlat(c, {});
-            r.read({0, 0, c.width, c.height}, pixels.data(), c.width * 4);
+            scene.drawFlat(*target, c, {});
+            target->read({0, 0, c.width, c.height}, pixels.data(), c.width * 4);
             ms.push_back(taking.taken());
         }
         return figuresOf(ms).median;
@@ -326,6 +326,8 @@ int main(int count, char** words) {
                  {"travelling, frame to frame", went, ""}};
     size_t taken = 0, stolen = 0;
     for (const auto& r : kRows) print(r.what, r.row.all, r.goal), taken += r.row.taken, stolen += r.row.stolen;
+    own->makeCurrent();
+    target.reset();
     if (stolen == 0) return 0;
     std::printf("\nwithout the %zu of %zu in which the machine itself was not let run\n", stolen, taken);
     for (const auto& r : kRows) print(r.what, r.row.undisturbed, r.goal);

@@ -12,6 +12,7 @@
 #include <QTemporaryDir>
 #include <QToolButton>
 
+#include "house/shelf.h"
 #include "level/ground.h"
 #include "level/opening.h"
 #include "levels.h"
@@ -24,7 +25,6 @@
 #include "stage.h"
 #include "stations/shape/whole_panel.h"
 #include "survey/check.h"
-#include "window/shelf.h"
 
 using namespace jam;
 using namespace jam::test;

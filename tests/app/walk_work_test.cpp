@@ -308,7 +308,7 @@ TEST_CASE("who gets where is told, shown, found and mended until the trail passe
     // The way is found and drawn, and told.
     table->setCurrentCell(0, 1);
     REQUIRE(stage.waitFor([&] { return stage.window.reach().way() != nullptr; }));
-    const auto& marks = stage.view().marks("walk");
+    const auto& marks = stage.view().marks().of("walk");
     CHECK(std::count_if(marks.begin(), marks.end(),
                         [](const auto& m) { return m.kind == GroundMark::Kind::way && m.line.size() > 10; }) == 1);
     CHECK(stage.find<QLabel>("waySays")->text().startsWith("Start to Goal: 7"));
@@ -579,7 +579,7 @@ TEST_CASE("keys lead along a way that was found, from the spot that one drops in
     stage.let(Qt::Key_W);
     stage.key(Qt::Key_Escape);
     // Its trace is drawn afterwards.
-    const auto& marks = stage.view().marks("walk");
+    const auto& marks = stage.view().marks().of("walk");
     CHECK(std::any_of(marks.begin(), marks.end(),
                       [](const auto& m) { return m.kind == GroundMark::Kind::trace && m.line.size() > 10; }));
 }

@@ -110,7 +110,7 @@ TEST_CASE("a click fills a hollow to its brim, pulling moves its surface, and it
     CHECK(stage.told() == QString("Pool leaks east, %1 m short").arg(higher - brim, 0, 'f', 1));
     CHECK(stage.find<QLabel>("leakSays")->text().contains("leaks in the east"));
     // The way it runs is drawn, and a click on the trail goes there.
-    const auto& marks = stage.view().marks("water");
+    const auto& marks = stage.view().marks().of("water");
     CHECK(std::count_if(marks.begin(), marks.end(),
                         [](const auto& m) { return m.kind == GroundMark::Kind::leak && m.line.size() > 5; }) == 1);
     const Camera before = stage.view().camera();

@@ -64,7 +64,7 @@ double differenceNear(const QImage& a, const QImage& b, const QPoint& at, int re
 
 }  // namespace
 
-TEST_CASE("a drag raises the ground where the cursor is, and undo restores it exactly") {
+TEST_CASE("a drag raises the ground where the cursor is, and undo restores it exactly", "[card]") {
     Stage stage(paintable());
     const Level before = stage.place.document.level();
     const QImage picture = stage.picture();
@@ -85,7 +85,7 @@ TEST_CASE("a drag raises the ground where the cursor is, and undo restores it ex
     CHECK(checkLevel(raised).empty());
 }
 
-TEST_CASE("Shift lowers, and holding still goes on building") {
+TEST_CASE("Shift lowers, and holding still goes on building", "[card]") {
     Stage stage(paintable());
     const QPoint at = stage.pixelOf(0, 0);
     stage.press(at, Qt::ShiftModifier);
@@ -122,7 +122,7 @@ TEST_CASE("soften, carry and break up are strokes of the hand at Cover, each one
     }
 }
 
-TEST_CASE("a protected layer is left alone, in words, and solo shows where a layer lies") {
+TEST_CASE("a protected layer is left alone, in words, and solo shows where a layer lies", "[card]") {
     Level level = paintable();
     for (int r = 0; r < 129; ++r)
         for (int c = 70; c < 129; ++c) level.layers[1].coverage.set(c, r, kFullCover);
@@ -171,7 +171,7 @@ TEST_CASE("paint that is limited to steep ground stays off the flat") {
     CHECK(weightsAt(stage.place.document.level(), 50, 64)[1] == 0);
 }
 
-TEST_CASE("Esc takes the stroke in hand back") {
+TEST_CASE("Esc takes the stroke in hand back", "[card]") {
     Stage stage(paintable());
     const Level before = stage.place.document.level();
     stage.press(stage.pixelOf(0, 0));
@@ -183,7 +183,7 @@ TEST_CASE("Esc takes the stroke in hand back") {
     CHECK(stage.place.document.history().entries().size() == 1);
 }
 
-TEST_CASE("a paint drag changes the pixels and the readout, and Shift uncovers what lies below") {
+TEST_CASE("a paint drag changes the pixels and the readout, and Shift uncovers what lies below", "[card]") {
     Stage stage(paintable());
     QTest::mouseClick(stage.window.trail()->station("cover"), Qt::LeftButton);
     CHECK(stage.place.standpoint.station() == "cover");
@@ -420,7 +420,7 @@ TEST_CASE("layers can be renamed, hidden, resized, reordered and deleted, and al
     CHECK(stage.picture() == picture);
 }
 
-TEST_CASE("the list of what was done steps to any point") {
+TEST_CASE("the list of what was done steps to any point", "[card]") {
     Stage stage(paintable());
     std::vector<Level> levels{stage.place.document.level()};
     for (int i = 0; i < 3; ++i) {
@@ -492,7 +492,7 @@ TEST_CASE("the lay-out dialog tells what a level costs and refuses what cannot b
     CHECK(dialog.landscape()->height == 80);
 }
 
-TEST_CASE("dropping a level file opens it") {
+TEST_CASE("dropping a level file opens it", "[card]") {
     const QTemporaryDir folder;
     const QString path = folder.filePath("dropped.jamhill");
     const Level level = hillyLevel(65, 65, 9, 2);
@@ -608,7 +608,7 @@ TEST_CASE("a level holds at most sixteen layers, and says so") {
     CHECK(stage.view().settled());
 }
 
-TEST_CASE("tile size is seen at once") {
+TEST_CASE("tile size is seen at once", "[card]") {
     Level level = flatLevel(65, 65, 0);
     Layer striped = plainLayer("striped");
     Pixels p{16, 16, 3, 8, {}};

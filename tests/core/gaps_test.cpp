@@ -14,6 +14,7 @@
 #include "level/ground.h"
 #include "level/opening.h"
 #include "levels.h"
+#include "plain_pick.h"
 #include "shape/gaps.h"
 #include "stroke/stroker.h"
 #include "survey/check.h"
@@ -94,7 +95,7 @@ TEST_CASE("ground, picking and profiles agree about gaps on random masks", "[pro
             const Ray ray{{l.originX + between(random, -5, l.columns + 5), between(random, -20, 60),
                            l.originZ + between(random, -5, l.rows + 5)},
                           {between(random, -1, 1), between(random, -1, 0.2), between(random, -1, 1)}};
-            const auto fast = pickGround(l, pyramid, ray), slow = pickGroundPlainly(l, ray);
+            const auto fast = pickGround(l, pyramid, ray), slow = pickPlainly(l, ray);
             REQUIRE(fast.has_value() == slow.has_value());
             if (fast) REQUIRE(glm::length(*fast - *slow) < 1e-6);
             if (fast)

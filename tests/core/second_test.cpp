@@ -15,6 +15,7 @@
 #include "level/ground.h"
 #include "level/history.h"
 #include "level/opening.h"
+#include "level/resize.h"
 #include "level/strata.h"
 #include "levels.h"
 #include "match/neighbour.h"
@@ -522,22 +523,39 @@ TEST_CASE("rules that look at a layer see when its own rules wake and rest") {
     Rule near;
     near.kind = RuleKind::layer, near.layer = above.id, near.from = 0, near.to = 2, near.fade = 1;
     below.rules = {near};
-    wakeRules(l, above.id, false);
-    wakeRules(l, below.id, false);
+    const uint32_t upper = above.id, lower = below.id;  // the layers themselves are others once committed
+    wakeRules(l, upper, false);
+    wakeRules(l, lower, false);
     l = committed(lopsidedLevel(), l);
     const auto asAnew = [](const Level& x, uint32_t id) {
         Level anew = x;
         refreshLayer(anew, id);
         return anew.layer(id)->base == x.layer(id)->base;
     };
-    CHECK(asAnew(l, below.id));
+    CHECK(asAnew(l, lower));
     Level rested = l;
-    restRules(rested, above.id);
+    restRules(rested, upper);
     rested = committed(l, rested);
-    CHECK_FALSE(rested.layer(below.id)->base == l.layer(below.id)->base);
-    CHECK(asAnew(rested, below.id));
+    CHECK_FALSE(rested.layer(lower)->base == l.layer(lower)->base);
+    CHECK(asAnew(rested, lower));
     Level woken = rested;
-    wakeRules(woken, above.id, false);
+    wakeRules(woken, upper, false);
     woken = committed(rested, woken);
-    CHECK(asAnew(woken, below.id));
+    CHECK(asAnew(woken, lower));
+}
+
+TEST_CASE("a sea stays where the corner that it came by is cut away") {
+    Level l = shaped(150, 90, [](int c, int r) { return c > 100 || r < 20 ? -3.0 : 4.0; });
+    Pool sea;
+    sea.name = "sea", sea.sea = true, sea.height = 1;
+    sea.x = l.originX, sea.z = l.originZ;
+    REQUIRE(addPool(l, sea));
+    l = committed(l);
+    REQUIRE(l.water.at(130, 60).wet());
+    const Level cut = committed(l, cropLevel(l, {30, 10, 150, 90}).take());
+    REQUIRE(cut.pools.size() == 1);
+    CHECK(cut.pools[0].sea);
+    CHECK(cut.holds(cut.pools[0].x, cut.pools[0].z));
+    CHECK(cut.water.at(100, 50).wet());
+    CHECK(checkLevel(cut).empty());
 }

@@ -6,6 +6,7 @@
 #include "base/maths.h"
 #include "level/ground.h"
 #include "levels.h"
+#include "plain_pick.h"
 #include "shape/raise.h"
 #include "stroke/stroker.h"
 #include "survey/contours.h"
@@ -116,7 +117,7 @@ TEST_CASE("picking agrees with the cell-by-cell walk", "[property]") {
         const HeightPyramid pyramid(level);
         for (int i = 0; i < 5000; ++i) {
             const Ray ray = randomRay(random, level);
-            const auto fast = pickGround(level, pyramid, ray), plain = pickGroundPlainly(level, ray);
+            const auto fast = pickGround(level, pyramid, ray), plain = pickPlainly(level, ray);
             REQUIRE(fast.has_value() == plain.has_value());
             if (!fast) continue;
             ++met;

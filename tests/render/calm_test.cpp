@@ -9,9 +9,9 @@
 #include "level/ground.h"
 #include "levels.h"
 #include "picture.h"
-#include "render/calm_ground.h"
 #include "render/frustum.h"
 #include "render/patch_mesh.h"
+#include "render/software/calm_ground.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -318,21 +318,21 @@ TEST_CASE("what is known of the ground's calm follows every change", "[property]
 }
 
 TEST_CASE("a moving picture takes fewer triangles and shows the same ground") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     Level l = calmAndRough(1);
     l.layers.clear();
     addLayer(l, plainLayer("red", 220, 30, 30));
     const HeightPyramid pyramid(l);
-    r.sync(l, pyramid);
+    r.scene().sync(l, pyramid);
     Camera c;
     c.width = kWidth, c.height = kHeight;
     c.at = {l.originX + 20, altitudeAt(l, l.originX + 20, l.originZ + 60) + 12, l.originZ + 60};
     c.yaw = 90, c.pitch = -8;
     const Shot still = take(r, c, Finish::full);
-    const int all = r.triangles();
+    const int all = r.scene().triangles();
     const Shot moving = take(r, c, Finish::quick);
-    CHECK(r.triangles() < 0.8 * all);
-    CHECK(r.triangles() > 0.1 * all);
+    CHECK(r.scene().triangles() < 0.8 * all);
+    CHECK(r.scene().triangles() > 0.1 * all);
     const auto ground = [](const Shot& s, int x, int y) { return s.at(x, y).x > s.at(x, y).z + 20; };
     int edges = 0, moved = 0;
     for (int x = 0; x < kWidth; ++x)
@@ -349,30 +349,30 @@ TEST_CASE("a moving picture takes fewer triangles and shows the same ground") {
 }
 
 TEST_CASE("a wall that was put up a moment ago stands in the moving picture") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     Level l = calmAndRough(2);
     l.layers.clear();
     addLayer(l, plainLayer("red", 220, 30, 30));
     HeightPyramid pyramid(l);
-    r.sync(l, pyramid);
+    r.scene().sync(l, pyramid);
     Camera c;
     c.width = kWidth, c.height = kHeight;
     c.at = {l.originX + 20, altitudeAt(l, l.originX + 20, l.originZ + 30) + 14, l.originZ + 30};
     c.yaw = 90, c.pitch = -12;
     take(r, c, Finish::quick);
-    const int before = r.triangles();
+    const int before = r.scene().triangles();
     const Region wall{61, 10, 62, 51};
     for (int z = wall.z0; z < wall.z1; ++z) l.strata[0].heights.set(61, z, 11);
     pyramid.update(l, wall);
     Change change;
     change.ground.add(wall);
-    r.sync(l, pyramid, &change);
+    r.scene().sync(l, pyramid, &change);
     const Shot followed = take(r, c, Finish::quick);
-    CHECK(r.triangles() > before);
+    CHECK(r.scene().triangles() > before);
     // As somebody sees it who never knew the ground without it.
     const Level other = flatLevel(30, 20, 0);
     const HeightPyramid of(other);
-    r.sync(other, of);
-    r.sync(l, pyramid);
+    r.scene().sync(other, of);
+    r.scene().sync(l, pyramid);
     CHECK(take(r, c, Finish::quick) == followed);
 }

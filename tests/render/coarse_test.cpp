@@ -6,7 +6,7 @@
 #include "level/ground.h"
 #include "levels.h"
 #include "picture.h"
-#include "render/enlarge.h"
+#include "render/software/enlarge.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -52,8 +52,9 @@ TEST_CASE("rows between two rows are their mixes, at every share") {
 
 namespace {
 
-Shot coarse(Renderer& r, Finish finish, const Camera& c, const PixelRect& part = {0, 0, kWidth, kHeight}, Shot s = {}) {
-    r.bring(c, {});
+Shot coarse(PixelRenderer& r, Finish finish, const Camera& c, const PixelRect& part = {0, 0, kWidth, kHeight},
+            Shot s = {}) {
+    r.scene().bring(c, {});
     const bool whole = part.width == kWidth && part.height == kHeight;
     r.draw(c, {}, finish, whole ? nullptr : &part);
     r.readCoarse(part, s.bgra.data() + (part.y * kWidth + part.x) * 4, kWidth * 4);
@@ -95,7 +96,7 @@ TEST_CASE("fewer pixels read the ground as finely as all of them do") {
     c.width = kWidth, c.height = kHeight;
     c.at = {0, pyramid.whole().high + 260, 0};
     c.pitch = -89;
-    renderer().sync(l, pyramid);
+    renderer().scene().sync(l, pyramid);
     const double quick = sharpness(take(renderer(), c, Finish::quick));
     INFO("two thirds " << sharpness(coarse(renderer(), Finish::coarse, c)) / quick << ", half "
                        << sharpness(coarse(renderer(), Finish::coarsest, c)) / quick);
@@ -110,7 +111,7 @@ TEST_CASE("the coarse picture is the quick one in fewer pixels, and lies exactly
     c.width = kWidth, c.height = kHeight;
     c.at = {l.originX + 70, 60, l.originZ + l.depth() + 5};
     c.pitch = -35, c.yaw = 8;
-    renderer().sync(l, pyramid);
+    renderer().scene().sync(l, pyramid);
     const Finish finish = GENERATE(Finish::coarse, Finish::coarsest);
     const Shot quick = take(renderer(), c, Finish::quick), few = coarse(renderer(), finish, c);
     const double here = apart(few, quick, 0, 0);

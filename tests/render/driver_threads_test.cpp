@@ -6,7 +6,8 @@
 #include <set>
 
 #include "picture.h"
-#include "render/driver_threads.h"
+#include "render/driver.h"
+#include "render/software/driver_threads.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -57,7 +58,8 @@ TEST_CASE("threads share the processors that may be used") {
 }
 
 TEST_CASE("the driver that draws on the processor draws on all of them, and no other thread is bound") {
-    if (!renderer().software()) return;
+    renderer();  // opens the context
+    if (!driverIsSoftware()) return;
     const std::vector<int> allowed = processorsOf(0);
     int drawing = 0;
     std::set<int> used;

@@ -74,7 +74,7 @@ TEST_CASE("the picture has ground where the level has, on random masks", "[prope
                         mask.set(c, r, static_cast<uint8_t>(wholeBetween(random, 128, 255)));
         }
         const HeightPyramid pyramid(l);
-        renderer().sync(l, pyramid);
+        renderer().scene().sync(l, pyramid);
         const Camera c = above(l, round < 6 ? 70 : 110);
         for (const Finish finish : {Finish::quick, Finish::full}) {
             int looked = 0;
@@ -92,13 +92,13 @@ TEST_CASE("the picture has ground where the level has, on random masks", "[prope
         Change hint;
         hint.gaps = TileSet(Region{60, 40, 90, 60});
         const HeightPyramid same(next);
-        renderer().sync(next, same, &hint);
+        renderer().scene().sync(next, same, &hint);
         const Shot changed = take(renderer(), c, Finish::full);
         int looked = 0;
         CHECK(wrongPixels(next, same, c, changed, looked) == 0);
         // And with the ground back everywhere, there is no hole left.
         next.opening = next.noLand = Gaps(next.columns, next.rows, 0);
-        renderer().sync(next, same);
+        renderer().scene().sync(next, same);
         CHECK(wrongPixels(next, same, c, take(renderer(), c, Finish::full), looked) == 0);
     }
 }
@@ -112,7 +112,7 @@ TEST_CASE("a few gaps in a large level lie where they are, wherever others come 
     };
     const auto agrees = [&](int column, int row, const Change* hint) {
         const HeightPyramid pyramid(l);
-        renderer().sync(l, pyramid, hint);
+        renderer().scene().sync(l, pyramid, hint);
         Camera c = above(l, 60);
         c.at.x = l.originX + column * l.spacing, c.at.z = l.originZ + row * l.spacing + 8;
         int looked = 0, wrong = wrongPixels(l, pyramid, c, take(renderer(), c, Finish::full), looked);
@@ -150,7 +150,7 @@ TEST_CASE("cliffs hang from the edge of the land, as deep as they are said to be
     c.yaw = 0, c.pitch = -6;
     const auto shot = [&] {
         const HeightPyramid pyramid(l);
-        renderer().sync(l, pyramid);
+        renderer().scene().sync(l, pyramid);
         return take(renderer(), c, Finish::full);
     };
     const double edge = l.originZ + 65.5 * 1.5;
@@ -159,7 +159,7 @@ TEST_CASE("cliffs hang from the edge of the land, as deep as they are said to be
     for (int r = 0; r < l.rows; ++r)
         for (int k = 0; k < l.columns; ++k) nothing.noLand.set(k, r, 255);
     const HeightPyramid none(nothing);
-    renderer().sync(nothing, none);
+    renderer().scene().sync(nothing, none);
     const Shot sky = take(renderer(), c, Finish::full);
     const auto earthAt = [&](const Shot& s, double x, double y) {
         const auto p = c.pixel({x, y, edge});
@@ -197,7 +197,7 @@ TEST_CASE("a neighbour's ghost lies beyond the side that it is on") {
     c.width = kWidth, c.height = kHeight;
     c.pitch = -89.9;
     c.at = {l.originX + 60, 190, l.originZ + 45};
-    renderer().sync(l, pyramid);
+    renderer().scene().sync(l, pyramid);
     const Shot alone = take(renderer(), c, Finish::full);
     const auto differs = [&](const Shot& s, double x, double z) {
         const auto p = c.pixel({x, 6, z});
@@ -207,12 +207,12 @@ TEST_CASE("a neighbour's ghost lies beyond the side that it is on") {
     };
     std::array<std::shared_ptr<const Level>, kLevelSides> strips;
     strips[static_cast<size_t>(Side::north)] = std::make_shared<const Level>(beside);
-    renderer().setGhosts(strips);
+    renderer().scene().setGhosts(strips);
     const Shot s = take(renderer(), c, Finish::full);
     CHECK(differs(s, l.originX + 60, l.originZ - 6));
     CHECK_FALSE(differs(s, l.originX + 60, l.originZ + l.depth() + 6));
     CHECK_FALSE(differs(s, l.originX + l.width() + 6, l.originZ + 40));
-    renderer().setGhosts({});
+    renderer().scene().setGhosts({});
     CHECK(take(renderer(), c, Finish::full) == alone);
 }
 
@@ -222,7 +222,7 @@ TEST_CASE("through an opening one sees the dark inside of the hill, above the fo
         for (int c = 30; c < 100; ++c) l.opening.set(c, r, 255);
     Camera c = above(l, 60);
     const HeightPyramid pyramid(l);
-    renderer().sync(l, pyramid);
+    renderer().scene().sync(l, pyramid);
     for (const Finish finish : {Finish::quick, Finish::full}) {
         const glm::ivec3 inside = take(renderer(), c, finish).at(kWidth / 2, kHeight / 2);
         INFO((finish == Finish::quick ? "quick" : "full"));
@@ -232,7 +232,7 @@ TEST_CASE("through an opening one sees the dark inside of the hill, above the fo
     // A level whose land floats has no inside: there the sky is seen.
     for (int r = 0; r < l.rows; ++r) l.noLand.set(0, r, 255);
     const HeightPyramid same(l);
-    renderer().sync(l, same);
+    renderer().scene().sync(l, same);
     for (const Finish finish : {Finish::quick, Finish::full})
         CHECK(take(renderer(), c, finish).at(kWidth / 2, kHeight / 2).b > 120);
 }

@@ -39,8 +39,8 @@ double likeness(const Shot& one, const Shot& other) {
 TEST_CASE("the quick picture tells layers apart near the eye, keeps their mean colour, and is as lively as at rest") {
     const Level level = stripedLevel(200, 4);
     const HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     const auto contrast = [&](double above, Finish finish) {
         const Shot s = take(r, slanting(level, 0, 0, above, -89.9), finish);
         double sum = 0, squares = 0, n = 0;
@@ -74,8 +74,8 @@ TEST_CASE("grain lies in a moving picture where it lies at rest, turned, shifted
     if (!shiftedAlone) look.turn = 25, look.offsetZ = -0.4f;
     look.farTimes = 3, look.farFrom = 20;
     const HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     // In the second scale's beginning, middle, and where it is alone.
     for (const double above : {8.0, 23.0, 28.0, 45.0, 70.0}) {
         const Camera camera = slanting(level, 3, -5, above, -89.9);
@@ -99,8 +99,8 @@ TEST_CASE("on steep ground grain lies in a moving picture as at rest, on the sid
                                         east ? 3.f * static_cast<float>(100 - x) + static_cast<float>(z) * 0.2f
                                              : 3.f * static_cast<float>(100 - z) - static_cast<float>(x) * 0.2f);
     const HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     const Camera camera = slanting(level, 3, 2, 14, -60);
     const double alike = likeness(take(r, camera, Finish::quick), take(r, camera, Finish::full));
     CAPTURE(east, sides, turned, alike);
@@ -110,13 +110,13 @@ TEST_CASE("on steep ground grain lies in a moving picture as at rest, on the sid
 TEST_CASE("what a small dab changes keeps its grain where a whole moving picture has none") {
     const Level level = stripedLevel(300, 3);  // finer than the lit map of all the ground's samples
     const HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     const Camera camera = slanting(level, 0, 0, 110, -89.9);
     const PixelRect part{100, 80, 90, 60};
     // From one pixel to the next, in the part alone.
     const auto lively = [&](Finish finish, const PixelRect* only) {
-        r.bring(camera, {});
+        r.scene().bring(camera, {});
         r.draw(camera, {}, Finish::full);
         r.draw(camera, {}, finish, only);
         Shot s;

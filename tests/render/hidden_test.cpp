@@ -44,7 +44,7 @@ Camera anywhere(const Level& l, Random& random) {
 }  // namespace
 
 TEST_CASE("where there is no ground there is sky, wherever one looks from", "[property]") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     Random random(5);
     Level noGaps = hillyLevel(120, 90, 4, 2), opened = noGaps;
     for (int z = 30; z < 50; ++z)
@@ -54,7 +54,7 @@ TEST_CASE("where there is no ground there is sky, wherever one looks from", "[pr
         for (int x = 0; x < 25; ++x) island.noLand.set(x, z, 255);
     for (const Level& l : {noGaps, opened, island, lopsidedLevel()}) {
         const HeightPyramid pyramid(l);
-        r.sync(l, pyramid);
+        r.scene().sync(l, pyramid);
         for (int k = 0; k < 25; ++k) {
             const Camera camera = anywhere(l, random);
             for (const Finish finish : {Finish::quick, Finish::full}) {
@@ -70,11 +70,11 @@ TEST_CASE("where there is no ground there is sky, wherever one looks from", "[pr
 }
 
 TEST_CASE("a moving sky looks like the one at rest, with clouds and below the horizon", "[property]") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     Random random(21);
     const Level l = flatLevel(30, 20, 1);
     const HeightPyramid pyramid(l);
-    r.sync(l, pyramid);
+    r.scene().sync(l, pyramid);
     for (int k = 0; k < 24; ++k) {
         // Away from the level, from just below the horizon down to straight below, and up into the clouds.
         const double pitch = k < 12 ? between(random, -90, -28) : between(random, -20, 60);
@@ -95,10 +95,10 @@ TEST_CASE("a moving sky looks like the one at rest, with clouds and below the ho
 }
 
 TEST_CASE("who is below the ground sees it from below") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     const Level l = hillyLevel(120, 120, 4, 2);
     const HeightPyramid pyramid(l);
-    r.sync(l, pyramid);
+    r.scene().sync(l, pyramid);
     const glm::dvec3 under{0, altitudeAt(l, 0, 0) - 3, 0};
     for (const Finish finish : {Finish::quick, Finish::full}) {
         const Shot below = take(r, from(under, 30, 45), finish);
@@ -108,7 +108,7 @@ TEST_CASE("who is below the ground sees it from below") {
 }
 
 TEST_CASE("through an opening one does not see through the ground behind it") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     // A green plain with an opening, and a valley whose far side and floor are red.
     Level l = flatLevel(140, 60, 0);
     addLayer(l, plainLayer("green", 40, 160, 40));
@@ -120,7 +120,7 @@ TEST_CASE("through an opening one does not see through the ground behind it") {
             if (x >= 20 && x < 70) l.opening.set(x, z, 255);
         }
     const HeightPyramid pyramid(l);
-    r.sync(l, pyramid);
+    r.scene().sync(l, pyramid);
     const Camera east = from({l.originX + 22, 1, l.originZ + 30}, 90, -6);
     for (const Finish finish : {Finish::quick, Finish::full}) {
         // Straight at the slope down to the valley, from inside the earth.
@@ -132,13 +132,13 @@ TEST_CASE("through an opening one does not see through the ground behind it") {
 }
 
 TEST_CASE("between pieces of ground of any detail there is no gap", "[property]") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     Random random(8);
     Level l = hillyLevel(700, 500, 6, 0);
     l.layers.clear();
     addLayer(l, plainLayer("red", 220, 30, 30));
     const HeightPyramid pyramid(l);
-    r.sync(l, pyramid);
+    r.scene().sync(l, pyramid);
     int gaps = 0, looked = 0;
     for (int k = 0; k < 150; ++k) {
         const double x = between(random, -330, 330), z = between(random, -230, 230);

@@ -7,7 +7,7 @@
 #include "files/png.h"
 #include "level/ground.h"
 #include "offscreen_gl.h"
-#include "render/renderer.h"
+#include "render/software/pixel_renderer.h"
 
 namespace jam::test {
 
@@ -23,20 +23,20 @@ struct Shot {
 };
 
 // The one that all tests share.
-inline Renderer& renderer() {
+inline PixelRenderer& renderer() {
     static const auto gl = OffscreenGl::open();
     REQUIRE(gl);
     static const auto made = [] {
-        auto r = Renderer::create();
+        auto r = PixelRenderer::create();
         if (!r) FAIL(r.error().sentence());
         return r.take();
     }();
     return *made;
 }
 
-inline Shot take(Renderer& r, const Camera& c, Finish finish, const Sight& sight = {}) {
+inline Shot take(PixelRenderer& r, const Camera& c, Finish finish, const Sight& sight = {}) {
     Shot s;
-    r.bring(c, sight);
+    r.scene().bring(c, sight);
     r.draw(c, sight, finish);
     r.read({0, 0, kWidth, kHeight}, s.bgra.data(), kWidth * 4);
     return s;

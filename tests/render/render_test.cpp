@@ -19,7 +19,7 @@
 #include "render/light.h"
 #include "render/navigator.h"
 #include "render/patches.h"
-#include "render/renderer.h"
+#include "render/software/pixel_renderer.h"
 #include "shape/raise.h"
 #include "survey/pick.h"
 #include "survey/slope.h"
@@ -43,8 +43,8 @@ using jam::test::take;
 
 Shot take(const Level& level, const Camera& c, Finish finish, const Sight& look = {}) {
     const HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     return take(r, c, finish, look);
 }
 
@@ -169,8 +169,8 @@ TEST_CASE("updating by dirty tiles gives the same picture as starting afresh", "
     Random random(12);
     Level level = hillyLevel(200, 200, 3, 4);
     HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     Camera camera = lookDown(level, 120);
     camera.pitch = -50;
     for (int round = 0; round < 12; ++round) {
@@ -180,7 +180,7 @@ TEST_CASE("updating by dirty tiles gives the same picture as starting afresh", "
         if (round % 2) change.ground = raiseGround(level, dab, 6);
         else change.cover = paintLayer(level, dab, 0.7f, level.layers[2].id, 1);
         pyramid.update(level, change.ground);
-        r.sync(level, pyramid, &change);
+        r.scene().sync(level, pyramid, &change);
     }
     const Shot grown = take(r, camera, Finish::full);
     const Level other = flatLevel(33, 33);
@@ -196,9 +196,9 @@ TEST_CASE("redrawing a part gives the same pixels as redrawing all") {
     look.contours = true;
     const Shot whole = take(level, camera, Finish::full, look);
     const HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
-    r.bring(camera, look);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
+    r.scene().bring(camera, look);
     r.draw(camera, look, Finish::quick);
     for (int y = 0; y < kHeight; y += 60)
         for (int x = 0; x < kWidth; x += 80) {
@@ -345,16 +345,17 @@ TEST_CASE("the sun's shade darkens the picture, flat light takes it away") {
     for (int r = 0; r < 101; ++r) level.strata[0].heights.set(50, r, 12);
     level.sun = {270, 40};
     const HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     const Camera camera = lookDown(level, 60, 6, 0);
     const int lit = take(r, camera, Finish::full).at(kWidth / 2, kHeight / 2).y;
-    r.setShade({std::make_shared<Raster<uint8_t>>(101, 101, 0), std::make_shared<Raster<uint8_t>>(101, 101, 255)});
+    r.scene().setShade(
+        {std::make_shared<Raster<uint8_t>>(101, 101, 0), std::make_shared<Raster<uint8_t>>(101, 101, 255)});
     const int shaded = take(r, camera, Finish::full).at(kWidth / 2, kHeight / 2).y;
     CHECK(shaded < lit - 30);
-    r.setFlatLight(true);
+    r.scene().setFlatLight(true);
     CHECK(take(r, camera, Finish::full).at(kWidth / 2, kHeight / 2).y > shaded + 20);
-    r.setFlatLight(false);
+    r.scene().setFlatLight(false);
 }
 
 TEST_CASE("a camera's ray and pixel are each other's inverse", "[property]") {
@@ -454,7 +455,7 @@ TEST_CASE("overlays agree with their legends and with the survey") {
         const glm::vec3 a = glm::normalize(glm::vec3(shown)), b = glm::normalize(wanted);
         return glm::dot(a, b) > 0.985f;
     };
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     for (const Finish finish : {Finish::quick, Finish::full}) {
         look.overlay = Overlay::steepness;
         look.walkable = 30;
@@ -470,7 +471,7 @@ TEST_CASE("overlays agree with their legends and with the survey") {
         CHECK(nearTo(take(level, lookDown(level, 40, -32, 0), finish, look).at(kWidth / 2, kHeight / 2),
                      overlayColour(Overlay::coverage, 1, 30)));
     }
-    CHECK(r.triangles() > 0);
+    CHECK(r.scene().triangles() > 0);
 }
 
 namespace {
@@ -587,7 +588,7 @@ TEST_CASE("the shader blends layers as the processor does, to within 2 of 255", 
                                    for (int c = 0; c < 65; ++c) l.wash.set(c, r, {60000, 30000, 8000, 40000});
                                l.layers[1].look.wash = 0.3f;
                            }}};
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     for (const Case& k : cases) {
         INFO(k.what);
         Level now = level;
@@ -596,10 +597,10 @@ TEST_CASE("the shader blends layers as the processor does, to within 2 of 255", 
         for (const Layer& l : now.layers) materials.push_back(makeMaterial(l, 512).take());
         const Camera camera = lookDown(now, 5.5, 0.7, 0.4);  // a pixel spans less than one of the pictures'
         const HeightPyramid pyramid(now);
-        r.sync(now, pyramid);
-        r.setFlatLight(true);
+        r.scene().sync(now, pyramid);
+        r.scene().setFlatLight(true);
         const Shot shot = take(r, camera, Finish::full);
-        r.setFlatLight(false);
+        r.scene().setFlatLight(false);
         int worst = 0, checked = 0;
         for (int i = 0; i < 400; ++i) {
             const int px = wholeBetween(random, 20, kWidth - 20), py = wholeBetween(random, 20, kHeight - 20);
@@ -641,11 +642,11 @@ TEST_CASE("twelve and sixteen layers in one patch, with pairs of different blend
         for (const Layer& l : level.layers) materials.push_back(makeMaterial(l, 512).take());
         const Camera camera = lookDown(level, 5.5, 464.7, -101.6);
         const HeightPyramid pyramid(level);
-        Renderer& r = renderer();
-        r.sync(level, pyramid);
-        r.setFlatLight(true);
+        PixelRenderer& r = renderer();
+        r.scene().sync(level, pyramid);
+        r.scene().setFlatLight(true);
         const Shot shot = take(r, camera, Finish::full);
-        r.setFlatLight(false);
+        r.scene().setFlatLight(false);
         int worst = 0;
         for (int i = 0; i < 300; ++i) {
             const int px = wholeBetween(random, 20, kWidth - 20), py = wholeBetween(random, 20, kHeight - 20);
@@ -667,16 +668,16 @@ TEST_CASE("twelve and sixteen layers in one patch, with pairs of different blend
 TEST_CASE("broken tiling takes the repeat out of the picture and keeps its contrast") {
     Level level = flatLevel(129, 129, 0, 2);
     addLayer(level, patterned(5, 6));
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     const Camera camera = lookDown(level, 60);
     // Light of the pixels, and the same one repeat further east.
     const auto measure = [&](Tiling tiling) {
         level.layers[0].look.tiling = tiling;
         const HeightPyramid pyramid(level);
-        r.sync(level, pyramid);
-        r.setFlatLight(true);
+        r.scene().sync(level, pyramid);
+        r.scene().setFlatLight(true);
         const Shot shot = take(r, camera, Finish::full);
-        r.setFlatLight(false);
+        r.scene().setFlatLight(false);
         const auto a = camera.pixel({0, 2, 0}), b = camera.pixel({6, 2, 0});
         const int step = static_cast<int>(std::lround(b->x - a->x));
         std::vector<float> here, there;
@@ -791,22 +792,4 @@ TEST_CASE("every overlay shows at every place what the survey knows of it", "[pr
             CHECK(colours.size() > 3);  // the ground has something to show
             CHECK(agree > 0.9 * looked);
         }
-}
-
-TEST_CASE("a picture aside leaves the kept picture alone") {
-    Level level = hillyLevel(129, 129, 3, 3);
-    const HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
-    const Camera camera = lookDown(level, 50);
-    const Shot before = take(r, camera, Finish::full);
-    Camera small = lookDown(level, 20, 10, 10);
-    small.width = 100;
-    small.height = 60;
-    std::vector<uint8_t> aside(100 * 60 * 4);
-    r.drawAside(small, {}, aside.data());
-    Shot after;
-    r.read({0, 0, kWidth, kHeight}, after.bgra.data(), kWidth * 4);
-    CHECK(after == before);
-    CHECK(aside[4 * 3050 + 1] > 10);
 }

@@ -12,7 +12,7 @@
 #include "picture.h"
 #include "render/navigator.h"
 #include "render/relief.h"
-#include "render/variants.h"
+#include "render/software/variant_queue.h"
 #include "shape/raise.h"
 
 using namespace jam;
@@ -23,19 +23,19 @@ namespace {
 // The picture that a renderer gives which has forgotten what it knew of the level.
 Shot afresh(const Level& level, const Camera& camera, Finish finish, const Sight& sight = {}) {
     const HeightPyramid pyramid(level);
-    static std::unique_ptr<Renderer> own;  // another one, because shaders take long to compile
-    if (!own) own = Renderer::create().take();
+    static std::unique_ptr<PixelRenderer> own;  // another one, because shaders take long to compile
+    if (!own) own = PixelRenderer::create().take();
     const Level other = flatLevel(33, 33);
     const HeightPyramid otherPyramid(other);
-    own->sync(other, otherPyramid);
-    own->sync(level, pyramid);
+    own->scene().sync(other, otherPyramid);
+    own->scene().sync(level, pyramid);
     return take(*own, camera, finish, sight);
 }
 
 }  // namespace
 
 TEST_CASE("each raster of a level that shows something is uploaded when it changes", "[property]") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     Level start = lopsidedLevel();
     start.layers.resize(5);  // enough, and quicker
     Course lane;
@@ -45,12 +45,12 @@ TEST_CASE("each raster of a level that shows something is uploaded when it chang
     const Camera camera = slanting(start, start.originX + start.width() * 0.4, start.originZ + start.depth() * 0.8, 30,
                                    -35);
     const HeightPyramid before(start);
-    r.sync(start, before);
+    r.scene().sync(start, before);
     const Shot was = take(r, camera, Finish::full);
     for (size_t n = 0;; ++n) {
         Level level = start;
-        r.sync(level, before);
-        r.bring(camera, {});
+        r.scene().sync(level, before);
+        r.scene().bring(camera, {});
         // Something else in every tile of the n-th raster.
         size_t i = 0;
         bool found = false;
@@ -76,7 +76,7 @@ TEST_CASE("each raster of a level that shows something is uploaded when it chang
         INFO(n << " " << name);
         const HeightPyramid pyramid(level);
         const Change change = changesBetween(level, start);
-        r.sync(level, pyramid, &change);
+        r.scene().sync(level, pyramid, &change);
         const Shot grown = take(r, camera, Finish::full);
         CHECK((grown == afresh(level, camera, Finish::full)));
         if (shows == Shows::ground || shows == Shows::wash || shows == Shows::water) CHECK_FALSE((grown == was));
@@ -85,7 +85,7 @@ TEST_CASE("each raster of a level that shows something is uploaded when it chang
 }
 
 TEST_CASE("under a hand that sculpts, ground shows what was painted or looks otherwise in between", "[property]") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     Level level = lopsidedLevel();
     level.layers.resize(5);  // enough, and quicker
     level.layers[0].colour = stripes();
@@ -93,14 +93,14 @@ TEST_CASE("under a hand that sculpts, ground shows what was painted or looks oth
     const double x = level.originX + level.width() * 0.4, z = level.originZ + level.depth() * 0.5;
     const Camera camera = slanting(level, x, z, 150, -80);
     const Dab dab = dabOn(level, x, z, 14, {}, 1);
-    r.sync(level, pyramid);
-    r.bring(camera, {});
+    r.scene().sync(level, pyramid);
+    r.scene().bring(camera, {});
     Sight sight;
     const auto sculpt = [&] {
         Change change;
         change.ground = raiseGround(level, dab, 0.7f);
         pyramid.update(level, change.ground);
-        r.sync(level, pyramid, &change);
+        r.scene().sync(level, pyramid, &change);
         return take(r, camera, Finish::quick, sight);
     };
     const std::vector<std::pair<const char*, std::function<Change()>>> between{
@@ -126,7 +126,7 @@ TEST_CASE("under a hand that sculpts, ground shows what was painted or looks oth
         INFO(name);
         const Shot before = sculpt();
         const Change made = change();
-        r.sync(level, pyramid, made.samples() ? &made : nullptr);
+        r.scene().sync(level, pyramid, made.samples() ? &made : nullptr);
         CHECK_FALSE((take(r, camera, Finish::quick, sight) == before));
         const Shot seen = sculpt();
         CHECK((seen == afresh(level, camera, Finish::quick, sight)));
@@ -140,8 +140,8 @@ TEST_CASE("a level wider than the window round the eye is drawn alike wherever o
     const HeightPyramid pyramid(level);
     Sight sight;
     sight.liveMetres = 120;
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     Random random(31);
     for (int round = 0; round < 9; ++round) {
         const double x = level.originX + between(random, 0, 1) * level.width(),
@@ -161,8 +161,8 @@ TEST_CASE("a picture is complete once all is brought, and is not drawn again and
     const HeightPyramid pyramid(level);
     Sight sight;
     sight.liveMetres = GENERATE(120.f, 450.f);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     Random random(32);
     for (int round = 0; round < 12; ++round) {
         // In any tile, looking along the rows and columns, where patches lie side by side with the window's border.
@@ -172,7 +172,7 @@ TEST_CASE("a picture is complete once all is brought, and is not drawn again and
         camera.yaw = 90 * (round % 4) + between(random, -10, 10);
         const Shot scrolled = take(r, camera, Finish::full, sight);
         INFO(sight.liveMetres << " m, " << round << " at " << x << ", " << z);
-        while (r.stale()) r.bring(camera, sight, 100);
+        while (r.scene().stale()) r.scene().bring(camera, sight, 100);
         CHECK(r.draw(camera, sight, Finish::full));
         // What the window held before is not seen, in patches that it holds a part of either.
         if (round < 3) CHECK((scrolled == afresh(level, camera, Finish::full, sight)));
@@ -182,33 +182,33 @@ TEST_CASE("a picture is complete once all is brought, and is not drawn again and
 TEST_CASE("brought bit by bit, with edits in between, a level is drawn as if it had come at once", "[property]") {
     Level level = hillyLevel(390, 260, 6, 5);
     HeightPyramid pyramid(level);
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     const Level other = flatLevel(33, 33);
     const HeightPyramid otherPyramid(other);
-    r.sync(other, otherPyramid);
-    r.sync(level, pyramid);
+    r.scene().sync(other, otherPyramid);
+    r.scene().sync(level, pyramid);
     const Camera camera = slanting(level, level.originX + 60, level.originZ + 200, 25, -25);
     Sight sight;
     sight.relief.lift = GENERATE(0.f, 0.8f);
-    CHECK_FALSE(r.drawable());
-    CHECK(r.stale());
+    CHECK_FALSE(r.scene().drawable());
+    CHECK(r.scene().stale());
     Random random(7);
     bool wasDrawable = false;
     int steps = 0, made = 0;
-    for (; r.stale() && steps < 5000; ++steps) {
-        const bool couldDraw = r.drawable();
-        const TileSet brought = r.bring(camera, sight, 0);
+    for (; r.scene().stale() && steps < 5000; ++steps) {
+        const bool couldDraw = r.scene().drawable();
+        const TileSet brought = r.scene().bring(camera, sight, 0);
         // Before, some steps only make room, or bring the layers' pictures; and then some for near ground.
         made += couldDraw && brought.empty();
-        wasDrawable |= r.drawable() && r.stale();
+        wasDrawable |= r.scene().drawable() && r.scene().stale();
         if (steps % 9 == 5 && steps < 60) {
             const Dab dab = dabOn(level, between(random, -150, 150), between(random, -100, 100), 12, {}, 1);
             Change change;
             change.ground = raiseGround(level, dab, 4);
             pyramid.update(level, change.ground);
-            r.sync(level, pyramid, &change);
+            r.scene().sync(level, pyramid, &change);
         }
-        if (steps == 20) level.sun.azimuth += 70, r.sync(level, pyramid);
+        if (steps == 20) level.sun.azimuth += 70, r.scene().sync(level, pyramid);
     }
     CHECK(steps < 5000);
     CHECK(made <= 4);
@@ -220,7 +220,7 @@ TEST_CASE("brought bit by bit, with edits in between, a level is drawn as if it 
     Change change;
     change.ground = raiseGround(level, sheer, 6);
     pyramid.update(level, change.ground);
-    r.sync(level, pyramid, &change);
+    r.scene().sync(level, pyramid, &change);
     CHECK((take(r, camera, Finish::full, sight) == afresh(level, camera, Finish::full, sight)));
 }
 
@@ -263,18 +263,18 @@ TEST_CASE("relief brightens crests and slopes towards its lights, darkens the ot
 }
 
 TEST_CASE("levels of every small size are drawn, changed and drawn again", "[property]") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     for (const auto& [columns, rows] : {std::pair(2, 2), {5, 3}, {2, 40}, {16, 16}, {17, 9}, {65, 2}}) {
         INFO(columns << " x " << rows);
         Level level = hillyLevel(columns, rows, 3, 2);
         HeightPyramid pyramid(level);
-        r.sync(level, pyramid);
+        r.scene().sync(level, pyramid);
         const Camera camera = slanting(level, 0, 0, 12, -70);
         take(r, camera, Finish::full);
         Change change;
         change.ground = raiseGround(level, dabOn(level, 0, 0, 3, {}, 1), 2);
         pyramid.update(level, change.ground);
-        r.sync(level, pyramid, &change);
+        r.scene().sync(level, pyramid, &change);
         CHECK((take(r, camera, Finish::full) == afresh(level, camera, Finish::full)));
         CHECK((take(r, camera, Finish::quick) == afresh(level, camera, Finish::quick)));
     }
@@ -283,18 +283,18 @@ TEST_CASE("levels of every small size are drawn, changed and drawn again", "[pro
 TEST_CASE("what the hand does is brought before what waits far away") {
     Level level = hillyLevel(700, 700, 3, 2);
     HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     const Camera camera = slanting(level, level.originX + 30, level.originZ + 30, 40, -30);
-    r.bring(camera, {});
+    r.scene().bring(camera, {});
     level.sun.azimuth += 40;  // all of the lit map waits
-    r.sync(level, pyramid);
+    r.scene().sync(level, pyramid);
     Change change;
     change.ground = raiseGround(level, dabOn(level, level.originX + 600, level.originZ + 600, 10, {}, 1), 4);
     pyramid.update(level, change.ground);
-    r.sync(level, pyramid, &change);
-    r.bring(camera, {}, 0);
-    CHECK(r.stale());
+    r.scene().sync(level, pyramid, &change);
+    r.scene().bring(camera, {}, 0);
+    CHECK(r.scene().stale());
     const Camera there = slanting(level, level.originX + 600, level.originZ + 600, 8, -89.9);
     CHECK(r.draw(there, {}, Finish::full));  // nothing in sight is stale
 }
@@ -312,8 +312,8 @@ TEST_CASE("the lit map of a very long level lies where the ground does") {
     const double x = level.originX + 3015.5, z = level.originZ + 29.5;
     Camera camera = slanting(level, x, z, 60, -89.9);
     const HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     Sight far;
     far.liveMetres = 0;
     const Shot shot = take(r, camera, Finish::full, far);
@@ -329,9 +329,9 @@ TEST_CASE("the lit map of a very long level lies where the ground does") {
 
 TEST_CASE("the first use of any look or overlay waits for no shader", "[property]") {
     renderer();  // opens the context
-    std::unique_ptr<Renderer> r = Renderer::create().take();
-    const auto variants = std::make_shared<Variants>();
-    r->setVariants(variants);
+    std::unique_ptr<PixelRenderer> r = PixelRenderer::create().take();
+    const auto variants = std::make_shared<VariantQueue>();
+    r->setQueues(variants, nullptr);
     Level level = lopsidedLevel();
     const HeightPyramid pyramid(level);
     const Camera camera = slanting(level, level.originX + level.width() * 0.4, level.originZ + level.depth() * 0.8, 12,
@@ -351,11 +351,11 @@ TEST_CASE("the first use of any look or overlay waits for no shader", "[property
         Sight sight;
         Level seen = level;
         use(sight, seen);
-        r->sync(seen, pyramid);
-        r->bring(camera, sight);
+        r->scene().sync(seen, pyramid);
+        r->scene().bring(camera, sight);
         return sight;
     };
-    const size_t atStart = r->shaders();
+    const size_t atStart = r->scene().shaders();
     size_t plainer = 0;
     for (const auto& [name, use] : uses) {
         INFO(name);
@@ -363,25 +363,26 @@ TEST_CASE("the first use of any look or overlay waits for no shader", "[property
         // Nothing is ready: something plainer is drawn, and nothing is compiled.
         plainer += !r->draw(camera, sight, Finish::full);
         r->draw(camera, sight, Finish::quick);
-        CHECK(r->shaders() == atStart);
+        CHECK(r->scene().shaders() == atStart);
     }
     CHECK(plainer == uses.size());
     // What was asked for is what is needed: when that is ready, all is drawn as it should be.
     const Variant last{1u << 30, {}};
     variants->wantLater(last);
-    const std::unique_ptr<Renderer> maker = Renderer::create().take();
+    const std::unique_ptr<PixelRenderer> maker = PixelRenderer::create().take();
+    Target target;
     const Level small = flatLevel(9, 9);
     const HeightPyramid smallPyramid(small);
-    maker->sync(small, smallPyramid);
+    maker->scene().sync(small, smallPyramid);
     for (auto wanted = variants->next(); *wanted != last; wanted = variants->next()) {
         // The kinds of the textures that it reads belong to it: for others drivers would compile anew.
         CHECK(wanted->textures[0].format != 0);
         CHECK((wanted->textures[9].format == 0 || wanted->textures[9].target != 0));
-        maker->makeVariant(*wanted);
-        CHECK(maker->triangles() > 0);  // a driver compiles nothing for an empty picture
+        maker->scene().makeVariant(target, *wanted);
+        CHECK(maker->scene().triangles() > 0);  // a driver compiles nothing for an empty picture
         variants->done(*wanted);
     }
-    CHECK(maker->shaders() >= r->shaders());
+    CHECK(maker->scene().shaders() >= r->scene().shaders());
     for (const auto& [name, use] : uses) {
         INFO(name);
         const Sight sight = see(use);
@@ -389,12 +390,12 @@ TEST_CASE("the first use of any look or overlay waits for no shader", "[property
         for (const Finish f : {Finish::full, Finish::quick}) {
             int pictures = 0;
             for (bool complete = false; !complete && pictures < 10; ++pictures) {
-                const size_t had = r->shaders();
+                const size_t had = r->scene().shaders();
                 complete = r->draw(camera, sight, f);
-                CHECK(r->shaders() <= had + 1);
+                CHECK(r->scene().shaders() <= had + 1);
             }
             CHECK(pictures < 10);
         }
     }
-    CHECK(r->shaders() > atStart);
+    CHECK(r->scene().shaders() > atStart);
 }

@@ -5,7 +5,7 @@
 
 #include "levels.h"
 #include "picture.h"
-#include "render/rooms.h"
+#include "render/software/room_queue.h"
 #include "survey/pick.h"
 
 using namespace jam;
@@ -14,7 +14,7 @@ using namespace jam::test;
 namespace {
 
 // Takes the next room, when one is wanted.
-bool helpOnce(Rooms& rooms, unsigned texture) {
+bool helpOnce(RoomQueue& rooms, unsigned texture) {
     if (!rooms.waits(texture)) return false;
     takeWanted(*rooms.next());
     rooms.done();
@@ -24,7 +24,7 @@ bool helpOnce(Rooms& rooms, unsigned texture) {
 }  // namespace
 
 TEST_CASE("rooms are taken one after another, as they were wanted") {
-    Rooms rooms;
+    RoomQueue rooms;
     CHECK_FALSE(rooms.want({1, 2, 3, 4}));  // nobody is there
     CHECK_FALSE(rooms.waits(1));
     rooms.start();
@@ -44,7 +44,7 @@ TEST_CASE("rooms are taken one after another, as they were wanted") {
 }
 
 TEST_CASE("a texture does not go while its room is being taken") {
-    Rooms rooms;
+    RoomQueue rooms;
     rooms.start();
     REQUIRE(rooms.want({7, 1, 20, 30}));
     REQUIRE(rooms.next());
@@ -72,41 +72,41 @@ TEST_CASE("a level whose room comes late is drawn as if it had been there at onc
     camera.at = {level.originX + 60, 0, level.originZ + 90};
     camera.at.y = pyramid.whole().high + 8;
     camera.pitch = -30;
-    Renderer& r = renderer();
-    r.sync(other, otherPyramid);
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(other, otherPyramid);
+    r.scene().sync(level, pyramid);
     const Shot wanted = take(r, camera, Finish::full);
 
-    const auto rooms = std::make_shared<Rooms>();
+    const auto rooms = std::make_shared<RoomQueue>();
     rooms->start();
-    r.sync(other, otherPyramid);
-    r.setRooms(rooms);
-    r.sync(level, pyramid);
+    r.scene().sync(other, otherPyramid);
+    r.setQueues(nullptr, rooms);
+    r.scene().sync(level, pyramid);
     int taken = 0, waitedInVain = 0;
-    for (int step = 0; step < 1000 && r.stale(); ++step) {
-        r.bring(camera, {}, 1000);
+    for (int step = 0; step < 1000 && r.scene().stale(); ++step) {
+        r.scene().bring(camera, {}, 1000);
         // Whatever is there already can be drawn.
-        if (r.drawable()) r.draw(camera, {}, step % 2 ? Finish::full : Finish::quick);
+        if (r.scene().drawable()) r.draw(camera, {}, step % 2 ? Finish::full : Finish::quick);
         // Help is late.
         if (step % 3 != 2) {
-            waitedInVain += r.stale();
+            waitedInVain += r.scene().stale();
             continue;
         }
         for (unsigned texture = 1; texture < 4000; ++texture) taken += helpOnce(*rooms, texture);
     }
-    CHECK_FALSE(r.stale());
+    CHECK_FALSE(r.scene().stale());
     CHECK(taken == 5);  // heights, lit map, normals and shade, leading layers, weights
     CHECK(waitedInVain > 4);
     CHECK((take(r, camera, Finish::full) == wanted));
 
     // A level that goes while it waits.
-    r.sync(other, otherPyramid);
-    r.sync(level, pyramid);
-    r.bring(camera, {}, 1000);
-    CHECK_FALSE(r.drawable());
+    r.scene().sync(other, otherPyramid);
+    r.scene().sync(level, pyramid);
+    r.scene().bring(camera, {}, 1000);
+    CHECK_FALSE(r.scene().drawable());
     rooms->stop();
-    r.sync(other, otherPyramid);
-    r.setRooms(nullptr);
-    r.sync(level, pyramid);
+    r.scene().sync(other, otherPyramid);
+    r.setQueues(nullptr, nullptr);
+    r.scene().sync(level, pyramid);
     CHECK((take(r, camera, Finish::full) == wanted));
 }

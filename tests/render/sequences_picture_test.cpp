@@ -11,29 +11,29 @@ namespace {
 struct Painter {
     HeightPyramid pyramid;
     Level known;
-    static Renderer& fresh() {
-        static const std::unique_ptr<Renderer> own = Renderer::create().take();
+    static PixelRenderer& fresh() {
+        static const std::unique_ptr<PixelRenderer> own = PixelRenderer::create().take();
         return *own;
     }
 
-    explicit Painter(const Level& level) : pyramid(level), known(level) { renderer().sync(level, pyramid); }
+    explicit Painter(const Level& level) : pyramid(level), known(level) { renderer().scene().sync(level, pyramid); }
 
     void follow(const Level& level) {
         if (sameRaster(level, known)) {
             const Change change = changesBetween(level, known);
             pyramid.update(level, change.ground);
-            renderer().sync(level, pyramid, &change);
+            renderer().scene().sync(level, pyramid, &change);
         } else {
             pyramid = HeightPyramid(level);
-            renderer().sync(level, pyramid);
+            renderer().scene().sync(level, pyramid);
         }
         known = level;
     }
     std::optional<std::string> differs() const {
         const Level other = flatLevel(33, 33);
         const HeightPyramid otherPyramid(other), anew(known);
-        fresh().sync(other, otherPyramid);
-        fresh().sync(known, anew);
+        fresh().scene().sync(other, otherPyramid);
+        fresh().scene().sync(known, anew);
         const double x = known.originX + 0.5 * known.width(), z = known.originZ + known.depth();
         for (const double pitch : {-25.0, -60.0}) {
             const Camera camera = slanting(known, x, z, 40, pitch);

@@ -20,11 +20,11 @@ Level leaning(int right, int down) {
 }
 
 int brightness(const Level& l, const Camera& camera) {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     const HeightPyramid pyramid(l);
-    r.sync(l, pyramid);
-    r.setShade({});
-    r.setFlatLight(false);
+    r.scene().sync(l, pyramid);
+    r.scene().setShade({});
+    r.scene().setFlatLight(false);
     const Shot shot = take(r, camera, Finish::full);
     int sum = 0;
     for (int y = -4; y <= 4; ++y)

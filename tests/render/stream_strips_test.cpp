@@ -117,12 +117,12 @@ TEST_CASE("of a stream only what may be seen is drawn, with fewer points from af
 }
 
 TEST_CASE("a moving picture shows streams where they are at rest", "[property]") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     Random random(9);
     const Level l = winding();
     const HeightPyramid pyramid(l);
-    r.sync(l, pyramid);
-    r.setShade({});
+    r.scene().sync(l, pyramid);
+    r.scene().setShade({});
     for (int k = 0; k < 8; ++k) {
         const bool low = k < 4;
         const Camera c = from({between(random, -120, 120), low ? between(random, 8, 30) : between(random, 50, 250),

@@ -8,8 +8,8 @@
 #include "level/ground.h"
 #include "levels.h"
 #include "picture.h"
-#include "render/panorama.h"
-#include "render/turned.h"
+#include "render/software/panorama.h"
+#include "render/software/turned.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -324,10 +324,10 @@ TEST_CASE("what was seen holds for the same eye and the same look alone") {
 }
 
 TEST_CASE("a glimpse is a part of the picture that it belongs to, and leaves the kept one as it was") {
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     const Level l = chequeredLevel(161, 121, 3, 20, 30);
     const HeightPyramid pyramid(l);
-    r.sync(l, pyramid);
+    r.scene().sync(l, pyramid);
     Camera c;
     c.at = {l.originX + 20, altitudeAt(l, l.originX + 20, l.originZ + 30) + 40, l.originZ + 30};
     c.width = kWidth, c.height = kHeight;

@@ -8,7 +8,7 @@
 #include "level/ground.h"
 #include "levels.h"
 #include "picture.h"
-#include "render/variants.h"
+#include "render/software/variant_queue.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -39,18 +39,20 @@ uintmax_t cached() {
 TEST_CASE("with a cache of its own: a maker compiles all that the window needs", "[.]") {
     REQUIRE(std::getenv("XDG_CACHE_HOME"));
     renderer();  // opens the context
-    const std::unique_ptr<Renderer> window = Renderer::create().take(), maker = Renderer::create().take();
-    const auto variants = std::make_shared<Variants>();
-    window->setVariants(variants);
+    const std::unique_ptr<PixelRenderer> window = PixelRenderer::create().take(),
+                                         maker = PixelRenderer::create().take();
+    Target target;
+    const auto variants = std::make_shared<VariantQueue>();
+    window->setQueues(variants, nullptr);
     const Level level = lopsidedLevel(), small = flatLevel(9, 9);
     const HeightPyramid pyramid(level), smallPyramid(small);
-    window->sync(level, pyramid);
-    maker->sync(small, smallPyramid);
+    window->scene().sync(level, pyramid);
+    maker->scene().sync(small, smallPyramid);
     Camera camera;
     camera.width = kWidth, camera.height = kHeight, camera.pitch = -30;
     const double x = level.originX + level.width() * 0.4, z = level.originZ + level.depth() * 0.8;
     camera.at = {x, altitudeAt(level, x, z) + 12, z};
-    window->bring(camera, {});
+    window->scene().bring(camera, {});
     // Long enough for the driver to have settled how it draws.
     for (int i = 0; i < 300; ++i) window->draw(camera, {}, i % 2 ? Finish::quick : Finish::coarse);
     CHECK_FALSE(window->draw(camera, {}, Finish::full));
@@ -59,7 +61,7 @@ TEST_CASE("with a cache of its own: a maker compiles all that the window needs",
     const uintmax_t before = cached();
     std::vector<Variant> made;
     for (auto wanted = variants->next(); *wanted != last; wanted = variants->next()) {
-        maker->makeVariant(*wanted);
+        maker->scene().makeVariant(target, *wanted);
         made.push_back(*wanted);
     }
     const uintmax_t then = cached();

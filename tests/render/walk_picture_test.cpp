@@ -46,15 +46,15 @@ TEST_CASE("the overlay of reach shows at every place what the survey says of it,
     const Level level = broken();
     const HeightPyramid pyramid(level);
     const Reach reach = surveyReach(level, kBodies[0]);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     // Every second sample alone, as of large levels, must come to lie in the same places.
     for (const int stride : {1, 2}) {
         auto classes = std::make_shared<Raster<uint8_t>>((level.columns - 1) / stride + 1,
                                                          (level.rows - 1) / stride + 1);
         for (int z = 0; z < classes->depth(); ++z)
             for (int x = 0; x < classes->width(); ++x) classes->at(x, z) = reach.classes.at(x * stride, z * stride);
-        r.setReach(classes, stride);
+        r.scene().setReach(classes, stride);
         for (const Finish finish : {Finish::quick, Finish::full}) {
             Sight sight;
             sight.overlay = Overlay::reach;
@@ -102,14 +102,14 @@ TEST_CASE("the overlay of reach shows at every place what the survey says of it,
             CHECK(agree > 0.9 * looked);
         }
     }
-    r.setReach(nullptr, 1);
+    r.scene().setReach(nullptr, 1);
 }
 
 TEST_CASE("under water what is far takes the water's colour and what is near does not, the darker the deeper") {
     const Level level = hillyLevel(129, 129, 3, 3);
     const HeightPyramid pyramid(level);
-    Renderer& r = renderer();
-    r.sync(level, pyramid);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
     Camera camera;
     camera.width = kWidth, camera.height = kHeight;
     camera.at = {0, altitudeAt(level, 0, 0) + 1.5, 0};

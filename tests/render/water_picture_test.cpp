@@ -51,9 +51,9 @@ Camera above(const Level& l, double height = 130) {
 
 Shot draw(const Level& l, const Camera& c, const Sight& sight = {}, Finish finish = Finish::full) {
     const HeightPyramid pyramid(l);
-    Renderer& r = renderer();
-    r.sync(l, pyramid);
-    r.setShade({});
+    PixelRenderer& r = renderer();
+    r.scene().sync(l, pyramid);
+    r.scene().setShade({});
     return take(r, c, finish, sight);
 }
 
@@ -151,10 +151,10 @@ TEST_CASE("what is drawn after a change of the water is what is drawn afresh") {
     Level l = hollow();
     const uint32_t id = fill(l, 3);
     const HeightPyramid pyramid(l);
-    Renderer& r = renderer();
+    PixelRenderer& r = renderer();
     const Camera camera = above(l);
-    r.sync(l, pyramid);
-    r.setShade({});
+    r.scene().sync(l, pyramid);
+    r.scene().setShade({});
     take(r, camera, Finish::full);
     for (const float height : {4.f, 5.f, 2.f}) {
         Level next = l;
@@ -162,22 +162,22 @@ TEST_CASE("what is drawn after a change of the water is what is drawn afresh") {
         Change change;
         change.waters = true;
         change.water = refreshWater(next, change);
-        r.sync(next, pyramid, &change);
+        r.scene().sync(next, pyramid, &change);
         const Shot grown = take(r, camera, Finish::full);
         Level other = flatLevel(9, 9);
         const HeightPyramid otherPyramid(other);
-        r.sync(other, otherPyramid);
+        r.scene().sync(other, otherPyramid);
         take(r, camera, Finish::full);
         CHECK((grown == draw(next, camera)));
         l = next;
-        r.sync(l, pyramid);
+        r.scene().sync(l, pyramid);
         take(r, camera, Finish::full);
     }
     // Without water nothing of it stays.
     Level none = l;
     none.pools.clear();
     refillWater(none);
-    r.sync(none, pyramid);
+    r.scene().sync(none, pyramid);
     const Shot drained = take(r, camera, Finish::full);
     CHECK((drained == draw(hollow(), camera)));
 }

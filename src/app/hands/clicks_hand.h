@@ -3,7 +3,7 @@
 
 #include <vector>
 
-#include "hands/hand.h"
+#include "view/hand.h"
 
 namespace jam {
 

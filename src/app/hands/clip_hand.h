@@ -3,20 +3,11 @@
 #pragma once
 
 #include "hands/clicks_hand.h"
-#include "workplace/clips.h"
+#include "view/clip_marks.h"
 
 namespace jam {
 
-// Where the handles of the clip in hand are seen: logical pixels.
-struct ClipHandles {
-    std::array<std::optional<QPointF>, 4> corners;
-    std::optional<QPointF> middle, turn, raise;
-};
-ClipHandles clipHandles(const GroundView& view);
-
 std::unique_ptr<Hand> clipHand(GroundView& view, const HandEvent& press);
-// Draws the clip in hand: its outline on the ground, and its handles.
-void paintClip(QPainter& p, const GroundView& view);
 
 class LiftHand : public Hand {
 public:

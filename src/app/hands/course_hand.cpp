@@ -27,7 +27,7 @@ CourseSpot courseUnder(const GroundView& view, const QPointF& pixel) {
     CourseSpot best;
     double post = kNearPost, line = kNearLine;
     const uint32_t chosen = view.workplace().standpoint.course();
-    for (const GroundView::CourseLine& c : view.courseLines()) {
+    for (const CourseLine& c : view.marks().courseLines()) {
         // What is chosen comes before what lies under it.
         const double own = c.course == chosen ? 1.2 : 1;
         std::optional<QPointF> before;

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "edits/course_edits.h"
-#include "hands/hand.h"
+#include "view/hand.h"
 
 namespace jam {
 

@@ -2,23 +2,10 @@
 // are alike, and Shift turns that round. The ground follows the hand.
 #pragma once
 
-#include <optional>
-#include <vector>
-
 #include "hands/course_hand.h"
-#include "view/ground_view.h"
+#include "view/course_knobs.h"
 
 namespace jam {
-
-// A knob on the ground beside a post: where the course's even part ends, or its shoulder.
-struct CourseKnob {
-    double x = 0, z = 0;  // metres
-    bool shoulder = false;
-};
-// Those of the chosen post, on both sides; none where they would lie on top of each other in the picture.
-std::vector<CourseKnob> courseKnobs(const GroundView& view, const GroundView::CourseLine& line, int post);
-// The one under a pixel.
-std::optional<CourseKnob> courseKnobUnder(const GroundView& view, const QPointF& pixel);
 
 class CourseWidthHand : public CoursePull {
 public:

@@ -3,7 +3,7 @@
 // upwards for the strength.
 #pragma once
 
-#include "hands/hand.h"
+#include "view/hand.h"
 
 namespace jam {
 
@@ -20,7 +20,7 @@ public:
     bool waits() const override { return grip_ == Grip::none; }
     bool drawsWide() const override { return true; }
 
-    const glm::dvec3& at() const { return at_; }
+    std::optional<glm::dvec3> brushAt() const override { return at_; }
 
 private:
     enum class Grip { none, edge, crown, shoulder, centre, anywhere };

@@ -2,7 +2,7 @@
 // stays when it lets go.
 #pragma once
 
-#include "hands/hand.h"
+#include "view/hand.h"
 
 namespace jam {
 

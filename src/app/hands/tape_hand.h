@@ -1,7 +1,7 @@
 // The tape: drag from one place to another to measure between them.
 #pragma once
 
-#include "hands/hand.h"
+#include "view/hand.h"
 
 namespace jam {
 

@@ -95,7 +95,7 @@ void WalkHand::tick() {
     // While nothing moves, nothing else would paint what is told.
     if (const QString now = line() + says(); now != painted_) {
         painted_ = now;
-        view_.repaintMarks();
+        view_.marks().repaint();
     }
 }
 

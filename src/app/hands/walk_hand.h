@@ -8,8 +8,8 @@
 #include <QSet>
 #include <QTimer>
 
-#include "hands/hand.h"
 #include "render/camera.h"
+#include "view/hand.h"
 #include "walk/follow.h"
 #include "walk/recording.h"
 

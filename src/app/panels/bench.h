@@ -5,7 +5,7 @@
 #include <QTimer>
 #include <QWidget>
 
-#include "stations/station.h"
+#include "house/station.h"
 
 class QLabel;
 class QProgressBar;

@@ -78,11 +78,11 @@ BrushFields::BrushFields(Workplace& place, QWidget* parent) : QWidget(parent), p
         tr("Radius, falloff, tip and limits are the same for every tool. Otherwise each tool keeps its own."));
     connect(shared_, &QCheckBox::clicked, this, [this](bool on) { place_.toolbox.setShared(on); });
     tipFold_->column()->addWidget(shared_);
-    connect(&place.toolbox, &Toolbox::settingsChanged, this, &BrushFields::show);
+    connect(&place.toolbox, &Toolbox::settingsChanged, this, &BrushFields::refresh);
     // Lists of layers and steps are in some of the fields.
-    place.document.on(About::layers | About::history, this, &BrushFields::show);
-    connect(&place.standpoint, &Standpoint::layerChosen, this, &BrushFields::show);
-    show();
+    place.document.on(About::layers | About::history, this, &BrushFields::refresh);
+    connect(&place.standpoint, &Standpoint::layerChosen, this, &BrushFields::refresh);
+    refresh();
 }
 
 void BrushFields::set(const Setting& setting, double value) {
@@ -333,7 +333,7 @@ void BrushFields::makePen(QVBoxLayout* column) {
     connect(penCurve_, &NumberField::changed, this, set);
 }
 
-void BrushFields::show() {
+void BrushFields::refresh() {
     const Toolbox& tools = place_.toolbox;
     const StrokeSettings& s = tools.settings();
     const Tool t = s.tool;

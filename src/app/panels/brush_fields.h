@@ -44,7 +44,7 @@ private:
     void set(const Setting& setting, double value);
     void makeMirror(QVBoxLayout* column);
     void makePen(QVBoxLayout* column);
-    void show();
+    void refresh();
 
     Workplace& place_;
     QLabel* title_;

@@ -15,8 +15,8 @@
 #include <QUrl>
 #include <QVBoxLayout>
 
+#include "house/shelf.h"
 #include "looks/theme.h"
-#include "window/shelf.h"
 
 namespace jam {
 
@@ -80,7 +80,7 @@ TipRow::TipRow(House& house, QWidget* parent)
     row_->setSpacing(3);
     connect(&shelf_, &Shelf::changed, this, &TipRow::fill);
     connect(&themeChanges(), &ThemeChanges::changed, this, &TipRow::fill);
-    connect(&place_.toolbox, &Toolbox::settingsChanged, this, &TipRow::show);
+    connect(&place_.toolbox, &Toolbox::settingsChanged, this, &TipRow::refresh);
     fill();
 }
 
@@ -101,7 +101,7 @@ void TipRow::fill() {
         connect(b, &QToolButton::clicked, this, [this, tip] {
             place_.toolbox.changeSettings(
                 [&](StrokeSettings& s) { s.tip.shape = tip.shape, s.tip.picture = tip.picture; });
-            show();
+            refresh();
         });
     };
     add({TipShape::round, nullptr, 0, false, false, 0}, tr("round"));
@@ -115,7 +115,7 @@ void TipRow::fill() {
     connect(more, &QToolButton::clicked, this, &TipRow::add);
     row_->addWidget(more);
     row_->addStretch();
-    show();
+    refresh();
 }
 
 void TipRow::add() {
@@ -125,7 +125,7 @@ void TipRow::add() {
     if (const Status s = shelf_.addTip(path); !s) house_.services.refuse(s.error());
 }
 
-void TipRow::show() {
+void TipRow::refresh() {
     const Tip& tip = place_.toolbox.settings().tip;
     for (auto* b : findChildren<QToolButton*>()) {
         if (!b->isCheckable()) continue;

@@ -4,7 +4,7 @@
 #include <QIcon>
 #include <QWidget>
 
-#include "stations/station.h"
+#include "house/station.h"
 #include "workplace/workplace.h"
 
 class QHBoxLayout;
@@ -31,7 +31,7 @@ public:
 
 private:
     void fill();
-    void show();
+    void refresh();
 
     void add();
 

@@ -11,12 +11,12 @@
 #include <QVBoxLayout>
 
 #include "cover/mix.h"
+#include "house/station.h"
 #include "looks/theme.h"
 #include "panels/fold.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
 #include "shape/whole.h"
-#include "stations/station.h"
 #include "workplace/workplace.h"
 
 namespace jam {
@@ -49,9 +49,9 @@ FencePanel::FencePanel(House& house, QWidget* parent) : QWidget(parent), house_(
     makeChanging(column);
     makeWorking(column);
     makeKeeping(column);
-    place_.document.on(About::fence, this, &FencePanel::show);
+    place_.document.on(About::fence, this, &FencePanel::refresh);
     place_.document.on(About::layers | About::strata, this, &FencePanel::showFields);
-    show();
+    refresh();
     showFields();
 }
 
@@ -297,7 +297,7 @@ void FencePanel::makeKeeping(QVBoxLayout* column) {
     column->addWidget(fold);
 }
 
-void FencePanel::show() {
+void FencePanel::refresh() {
     const Level& level = place_.document.level();
     says_->setText(level.fenced
                        ? tr("Only what lies inside the fence can be changed: %1 m².").arg(fenceArea(level), 0, 'f', 0)

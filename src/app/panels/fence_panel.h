@@ -33,7 +33,7 @@ private:
     void makeChanging(QVBoxLayout* column);
     void makeWorking(QVBoxLayout* column);
     void makeKeeping(QVBoxLayout* column);
-    void show();
+    void refresh();
     void showFields();
     void find();
     void keep();

@@ -8,11 +8,11 @@
 #include <QTimer>
 #include <QToolButton>
 
+#include "house/actions.h"
 #include "looks/theme.h"
 #include "looks/tool_looks.h"
 #include "tools/tool.h"
 #include "view/ground_view.h"
-#include "window/actions.h"
 
 namespace jam {
 

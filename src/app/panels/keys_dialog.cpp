@@ -8,9 +8,9 @@
 #include <QTableWidget>
 #include <QVBoxLayout>
 
+#include "house/actions.h"
 #include "looks/theme.h"
 #include "panels/page.h"
-#include "window/actions.h"
 
 namespace jam {
 

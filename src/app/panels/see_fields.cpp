@@ -111,7 +111,7 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
                          &ReliefChoice::oneTone);
     c->insertWidget(1, always_);
     c->insertWidget(2, oneTone_);
-    connect(&place.standpoint, &Standpoint::reliefChosen, this, &SeeFields::show);
+    connect(&place.standpoint, &Standpoint::reliefChosen, this, &SeeFields::refresh);
     mesh_ = box(tr("Ground mesh"), &Sight::mesh);
     mesh_->setToolTip(tr("The triangles of the samples, where they are far enough apart to be seen."));
     before_ = new QComboBox(this);
@@ -127,12 +127,12 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
         });
     });
     connect(before_, &QComboBox::activated, this, [this](int i) { place_.document.setLooksAtSave(i == 1); });
-    connect(&view, &GroundView::sightChanged, this, &SeeFields::show);
+    connect(&view, &GroundView::sightChanged, this, &SeeFields::refresh);
     connect(&surveyor, &Surveyor::found, this, &SeeFields::tell);
-    show();
+    refresh();
 }
 
-void SeeFields::show() {
+void SeeFields::refresh() {
     const Sight& l = view_.sight();
     overlay_->setCurrentIndex(static_cast<int>(l.overlay));
     legend_->setVisible(l.overlay != Overlay::none);

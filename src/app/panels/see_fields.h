@@ -34,7 +34,7 @@ public:
     SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyor, QWidget* parent = nullptr);
 
 private:
-    void show();
+    void refresh();
     void tell();
 
     Workplace& place_;

@@ -3,7 +3,7 @@
 
 #include <QWidget>
 
-#include "stations/station.h"
+#include "house/station.h"
 
 class QListWidget;
 

@@ -8,10 +8,10 @@
 #include <QVBoxLayout>
 #include <QWheelEvent>
 
+#include "house/station.h"
 #include "looks/theme.h"
 #include "looks/tool_looks.h"
 #include "panels/brush_shelf.h"
-#include "stations/station.h"
 #include "tools/tool.h"
 
 namespace jam {

@@ -4,7 +4,7 @@
 
 #include <QWidget>
 
-#include "stations/station.h"
+#include "house/station.h"
 
 namespace jam {
 

@@ -6,10 +6,10 @@
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
+#include "house/station.h"
 #include "level/ground.h"
 #include "looks/theme.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "view/ground_view.h"
 
 namespace jam {

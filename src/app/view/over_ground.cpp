@@ -6,10 +6,10 @@
 #include <QPainterPath>
 
 #include "base/maths.h"
-#include "hands/course_width_hand.h"
 #include "level/ground.h"
 #include "looks/theme.h"
 #include "survey/pick.h"
+#include "view/course_knobs.h"
 #include "view/ground_view.h"
 #include "view/ink.h"
 
@@ -73,7 +73,7 @@ void paintCourses(QPainter& p, const GroundView& view) {
     const Level& level = view.workplace().document.level();
     const auto pixel = [&](double x, double z) { return view.pixelOf({x, altitudeAt(level, x, z) + 0.02, z}); };
     const QColor bright(250, 246, 238);
-    for (const GroundView::CourseLine& c : view.courseLines()) {
+    for (const CourseLine& c : view.marks().courseLines()) {
         const bool chosen = c.course == stand.course();
         QPainterPath middle, left, right;
         const auto go = [](QPainterPath& path, const std::optional<QPointF>& to, bool& down) {
@@ -164,7 +164,7 @@ void paintFlag(QPainter& p, const QPointF& foot, const QPointF& head, const QCol
 
 void paintGroundMarks(QPainter& p, const GroundView& view) {
     using Kind = GroundMark::Kind;
-    for (const auto& [owner, marks] : view.allMarks())
+    for (const auto& [owner, marks] : view.marks().all())
         for (const GroundMark& m : marks) {
             const MarkLook look = lookOf(m.kind);
             QPainterPath path;

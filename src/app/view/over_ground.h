@@ -23,11 +23,11 @@ void paintLabel(QPainter& p, const QPointF& at, const QString& text);
 // A line over the ground, which it follows, with dots at its places when wanted.
 void paintLine(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& places, const QColor& colour,
                bool dots);
-// The tape with what it measures.
 // The lines and posts of the courses, the chosen one with its edges.
 void paintCourses(QPainter& p, const GroundView& view);
 // Marks of all owners (GroundMark).
 void paintGroundMarks(QPainter& p, const GroundView& view);
+// The tape with what it measures.
 void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3>& tape);
 // Altitudes on the strong contours, in metres.
 void paintContourLabels(QPainter& p, const GroundView& view);

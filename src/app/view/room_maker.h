@@ -5,7 +5,7 @@
 #include <QOffscreenSurface>
 #include <QOpenGLContext>
 
-#include "render/rooms.h"
+#include "render/software/room_queue.h"
 #include "tasks/task.h"
 
 namespace jam {
@@ -16,10 +16,10 @@ public:
     explicit RoomMaker(QOpenGLContext& shared);
     ~RoomMaker();
 
-    const std::shared_ptr<Rooms>& rooms() const { return rooms_; }
+    const std::shared_ptr<RoomQueue>& queue() const { return rooms_; }
 
 private:
-    std::shared_ptr<Rooms> rooms_ = std::make_shared<Rooms>();
+    std::shared_ptr<RoomQueue> rooms_ = std::make_shared<RoomQueue>();
     QOffscreenSurface offscreen_;
     std::unique_ptr<QOpenGLContext> context_;
     Task taking_;

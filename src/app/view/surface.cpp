@@ -1,5 +1,6 @@
 #include "view/surface.h"
 
+#include <cmath>
 #include <QOffscreenSurface>
 #include <QOpenGLContext>
 #include <QOpenGLWidget>
@@ -7,57 +8,63 @@
 #include <QPaintEvent>
 #include <QResizeEvent>
 
+#include "render/direct_presenter.h"
+#include "render/driver.h"
+#include "render/software/software_presenter.h"
 #include "view/room_maker.h"
 #include "view/variant_maker.h"
 
 namespace jam {
 
+Surface::Surface() {
+    clock_.start();
+    step_.setSingleShot(true);
+    QObject::connect(&step_, &QTimer::timeout, &step_, [this] {
+        if (owner_) presenter().step();
+    });
+}
+
+void Surface::wake(double ms) { step_.start(static_cast<int>(std::ceil(ms))); }
+
 namespace {
 
-// A context of our own, and its pixels copied into a plain widget.
+// A context of our own, and its pixels in a plain widget.
 class ReadbackSurface : public QWidget, public Surface {
 public:
     ReadbackSurface(std::unique_ptr<QOpenGLContext> context, std::unique_ptr<QOffscreenSurface> offscreen,
-                    std::unique_ptr<Renderer> renderer, QWidget* parent)
+                    std::unique_ptr<PixelRenderer> pixels, QWidget* parent)
         : QWidget(parent), context_(std::move(context)), offscreen_(std::move(offscreen)),
-          renderer_(std::move(renderer)), maker_(std::make_unique<VariantMaker>()),
-          roomMaker_(std::make_unique<RoomMaker>(*context_)) {
-        renderer_->setVariants(maker_->variants());
-        renderer_->setRooms(roomMaker_->rooms());
+          variants_(std::make_unique<VariantMaker>()), rooms_(std::make_unique<RoomMaker>(*context_)) {
+        pixels->setQueues(variants_->queue(), rooms_->queue());
+        presenter_ = std::make_unique<SoftwarePresenter>(*this, std::move(pixels));
         setAttribute(Qt::WA_OpaquePaintEvent);
         setAttribute(Qt::WA_TransparentForMouseEvents);
     }
     ~ReadbackSurface() override {
-        maker_.reset();
-        roomMaker_.reset();
+        variants_.reset();
+        rooms_.reset();
         makeCurrent();
-        renderer_.reset();
+        presenter_.reset();
         context_->doneCurrent();
     }
     QWidget* widget() override { return this; }
-    Renderer* renderer() override { return renderer_.get(); }
+    Presenter& presenter() override { return *presenter_; }
     void makeCurrent() override { context_->makeCurrent(offscreen_.get()); }
-    void present(const PixelRect& part) override { take(part, &Renderer::read); }
-    void presentCoarse(const PixelRect& part) override { take(part, &Renderer::readCoarse); }
-    QImage* pixels() override { return picture_.isNull() ? nullptr : &picture_; }
-    QImage grab() override { return picture_.copy(); }
-
-private:
-    void take(const PixelRect& part, void (Renderer::*read)(const PixelRect&, uint8_t*, int)) {
-        if (part.empty() || picture_.isNull()) return;
-        ((*renderer_).*read)(part, picture_.scanLine(part.y) + part.x * 4, static_cast<int>(picture_.bytesPerLine()));
+    void shown(const PixelRect& part) override {
         const qreal per = 1 / devicePixelRatioF();
         update(QRectF(part.x * per, part.y * per, part.width * per, part.height * per).toAlignedRect());
     }
+    QImage grab() override { return picture_.copy(); }
 
 protected:
     void resizeEvent(QResizeEvent*) override {
         const QSize pixels = size() * devicePixelRatioF();
-        if (pixels.isEmpty()) return;
-        picture_ = QImage(pixels, QImage::Format_RGB32);
-        picture_.fill(Qt::gray);
+        if (pixels.isEmpty() || !owner_) return;
+        picture_ = {};  // before its pixels go
+        owner_->resized(pixels);
+        picture_ = QImage(reinterpret_cast<uchar*>(presenter_->picture()), pixels.width(), pixels.height(),
+                          pixels.width() * 4, QImage::Format_RGB32);
         picture_.setDevicePixelRatio(devicePixelRatioF());
-        if (resized) resized(pixels);
     }
     void paintEvent(QPaintEvent* event) override {
         QPainter p(this);
@@ -65,35 +72,34 @@ protected:
         const QRectF r = event->rect();
         const qreal ratio = devicePixelRatioF();
         p.drawImage(r, picture_, QRectF(r.topLeft() * ratio, r.size() * ratio));
-        if (paintMarks) paintMarks(p);
+        if (owner_) owner_->paintOver(p);
     }
 
 private:
     std::unique_ptr<QOpenGLContext> context_;
     std::unique_ptr<QOffscreenSurface> offscreen_;
-    std::unique_ptr<Renderer> renderer_;
-    std::unique_ptr<VariantMaker> maker_;
-    std::unique_ptr<RoomMaker> roomMaker_;
-    QImage picture_;
+    std::unique_ptr<VariantMaker> variants_;
+    std::unique_ptr<RoomMaker> rooms_;
+    std::unique_ptr<SoftwarePresenter> presenter_;
+    QImage picture_;  // on the presenter's pixels
 };
 
 class DirectSurface : public QOpenGLWidget, public Surface {
 public:
-    explicit DirectSurface(QWidget* parent) : QOpenGLWidget(parent) { setAttribute(Qt::WA_TransparentForMouseEvents); }
+    explicit DirectSurface(QWidget* parent) : QOpenGLWidget(parent), presenter_(*this) {
+        setAttribute(Qt::WA_TransparentForMouseEvents);
+    }
     ~DirectSurface() override { letGo(); }
     QWidget* widget() override { return this; }
-    Renderer* renderer() override { return renderer_.get(); }
+    Presenter& presenter() override { return presenter_; }
     void makeCurrent() override { QOpenGLWidget::makeCurrent(); }
-    void present(const PixelRect&) override { update(); }
-    void presentCoarse(const PixelRect&) override {}
-    QImage* pixels() override { return nullptr; }
+    void shown(const PixelRect&) override { update(); }
     QImage grab() override {
         const QSize pixels = size() * devicePixelRatioF();
         QImage picture(pixels, QImage::Format_RGB32);
-        if (!renderer_ || pixels.isEmpty()) return picture;
+        if (!presenter_.scene() || pixels.isEmpty()) return picture;
         makeCurrent();
-        renderer_->read({0, 0, pixels.width(), pixels.height()}, picture.bits(),
-                        static_cast<int>(picture.bytesPerLine()));
+        presenter_.read(picture.bits(), static_cast<int>(picture.bytesPerLine()));
         picture.setDevicePixelRatio(devicePixelRatioF());
         return picture;
     }
@@ -103,30 +109,27 @@ protected:
         // The context goes before the widget does, and when the widget comes into another window.
         connect(
             context(), &QOpenGLContext::aboutToBeDestroyed, this, [this] { letGo(); }, Qt::DirectConnection);
-        auto made = Renderer::create();
-        if (made) renderer_ = made.take();
-        else if (failed) failed(made.error());
+        if (const Status s = presenter_.begin(); !s && owner_) owner_->unable(s.error());
     }
     void resizeGL(int, int) override {
-        if (Surface::resized) Surface::resized(size() * devicePixelRatioF());
+        if (owner_) owner_->resized(size() * devicePixelRatioF());
     }
     void paintGL() override {
-        if (!renderer_) return;
-        renderer_->show(defaultFramebufferObject());
+        presenter_.show(defaultFramebufferObject());
         QPainter p(this);
-        if (paintMarks) paintMarks(p);
+        if (owner_) owner_->paintOver(p);
     }
 
 private:
     // What lives on the graphics side ends while its context is there.
     void letGo() {
-        if (!renderer_) return;
+        if (!presenter_.scene()) return;
         makeCurrent();
-        renderer_.reset();
+        presenter_.end();
         doneCurrent();
     }
 
-    std::unique_ptr<Renderer> renderer_;
+    DirectPresenter presenter_;
 };
 
 Drawing wishOf(Drawing wanted) {
@@ -147,16 +150,15 @@ Result<std::unique_ptr<Surface>> makeSurface(Drawing wanted, QWidget* parent) {
     offscreen->setFormat(context->format());
     offscreen->create();
     if (!context->makeCurrent(offscreen.get())) return none;
-    auto made = Renderer::create();
-    if (!made) return made.error();
     const Drawing wish = wishOf(wanted);
-    if (wish == Drawing::hardware || (wish == Drawing::automatic && !made.value()->software())) {
-        made.value().reset();  // with its context current; the widget makes its own
-        context->doneCurrent();
+    if (wish == Drawing::hardware || (wish == Drawing::automatic && !driverIsSoftware())) {
+        context->doneCurrent();  // the widget makes its own
         return std::unique_ptr<Surface>(std::make_unique<DirectSurface>(parent));
     }
+    Result<std::unique_ptr<PixelRenderer>> pixels = PixelRenderer::create();
+    if (!pixels) return pixels.error();
     return std::unique_ptr<Surface>(
-        std::make_unique<ReadbackSurface>(std::move(context), std::move(offscreen), made.take(), parent));
+        std::make_unique<ReadbackSurface>(std::move(context), std::move(offscreen), pixels.take(), parent));
 }
 
 }  // namespace jam

@@ -1,37 +1,59 @@
-// Where the picture of the ground appears. On software OpenGL a plain widget shows pixels that were read back,
-// because composing a QOpenGLWidget costs a whole frame there; on a graphics card a QOpenGLWidget shows them
-// directly. Both show the same picture.
+// Where the picture of the ground appears, with the presenter that draws it. On software OpenGL a plain widget shows
+// pixels that were read back, because composing a QOpenGLWidget costs a whole frame there; on a graphics card a
+// QOpenGLWidget shows them directly. Both show the same picture.
 #pragma once
 
-#include <functional>
 #include <memory>
+#include <QElapsedTimer>
 #include <QImage>
+#include <QTimer>
 #include <QWidget>
 
-#include "render/renderer.h"
+#include "render/presenter.h"
 
 namespace jam {
 
-class Surface {
+class Surface : public Presenter::Host {
 public:
-    virtual ~Surface() = default;
+    // Whose picture it is. Nothing is drawn without one.
+    class Owner {
+    public:
+        virtual ~Owner() = default;
+        virtual const Level& level() = 0;
+        virtual const HeightPyramid& pyramid() = 0;
+        virtual HandAtWork handAtWork() = 0;
+        virtual void framed(bool moved) = 0;  // as of Presenter::Host
+        virtual void troubled(const Error& error) = 0;
+        // Nothing can be drawn at all.
+        virtual void unable(const Error& error) = 0;
+        virtual void resized(const QSize& pixels) = 0;  // device pixels
+        virtual void paintOver(QPainter& painter) = 0;  // in logical pixels
+    };
+
+    Surface();
+    // Null for nobody any more.
+    void setOwner(Owner* owner) { owner_ = owner; }
+
     virtual QWidget* widget() = 0;
-    // Null until drawing is possible.
-    virtual Renderer* renderer() = 0;
-    virtual void makeCurrent() = 0;
-    // Shows what the renderer drew inside `part`, in device pixels.
-    virtual void present(const PixelRect& part) = 0;
-    // The same of what it drew coarsely. Never on a graphics card.
-    virtual void presentCoarse(const PixelRect& part) = 0;
-    // The pixels that the widget shows when it is updated, for one who puts a picture together; null on a graphics
-    // card.
-    virtual QImage* pixels() = 0;
+    virtual Presenter& presenter() = 0;
     // The picture as it is now, with no marks.
     virtual QImage grab() = 0;
 
-    std::function<void(QPainter&)> paintMarks;  // draws over the picture, in logical pixels
-    std::function<void(const QSize&)> resized;  // device pixels
-    std::function<void(const Error&)> failed;
+    // --- what a presenter asks ---
+    double now() override { return static_cast<double>(clock_.nsecsElapsed()) * 1e-6; }
+    void wake(double ms) override;
+    HandAtWork hand() override { return owner_->handAtWork(); }
+    const Level& level() override { return owner_->level(); }
+    const HeightPyramid& pyramid() override { return owner_->pyramid(); }
+    void framed(bool moved) override { owner_->framed(moved); }
+    void trouble(const Error& error) override { owner_->troubled(error); }
+
+protected:
+    Owner* owner_ = nullptr;
+
+private:
+    QElapsedTimer clock_;
+    QTimer step_;
 };
 
 enum class Drawing { automatic, software, hardware };

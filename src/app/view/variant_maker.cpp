@@ -3,7 +3,7 @@
 #include <QOpenGLContext>
 
 #include "files/png.h"
-#include "render/renderer.h"
+#include "render/scene_renderer.h"
 
 namespace jam {
 
@@ -48,28 +48,30 @@ VariantMaker::~VariantMaker() {
 
 void VariantMaker::work() {
     QOpenGLContext context;
-    std::unique_ptr<Renderer> renderer;
+    std::unique_ptr<SceneRenderer> scene;
+    std::optional<Target> target;
     if (context.create() && context.makeCurrent(&offscreen_)) {
-        Result<std::unique_ptr<Renderer>> made = Renderer::create();
-        if (made) renderer = made.take();
+        Result<std::unique_ptr<SceneRenderer>> made = SceneRenderer::create(false);
+        if (made) scene = made.take(), target.emplace();
     }
     // Without a second context each is compiled when it is met.
-    if (!renderer) return variants_->stop();
+    if (!scene) return variants_->stop();
     const Level level = smallest();
     const HeightPyramid pyramid(level);
-    renderer->sync(level, pyramid);
+    scene->sync(level, pyramid);
     while (const std::optional<Variant> variant = variants_->next()) {
         // What had to be compiled is written to the driver's cache by a thread of the lowest priority; asked for before
         // it is there, it would be compiled once more, in front of the window. So it is made until it is found.
         for (int i = 0; i < kTries; ++i) {
             const auto begun = std::chrono::steady_clock::now();
-            renderer->makeVariant(*variant);
+            scene->makeVariant(*target, *variant);
             if (std::chrono::steady_clock::now() - begun < kCompiled) break;
             variants_->pause(kWritten);
         }
         variants_->done(*variant);
     }
-    renderer.reset();
+    target.reset();
+    scene.reset();
     context.doneCurrent();
 }
 

@@ -4,7 +4,7 @@
 #include <memory>
 #include <QOffscreenSurface>
 
-#include "render/variants.h"
+#include "render/software/variant_queue.h"
 #include "tasks/task.h"
 
 namespace jam {
@@ -15,12 +15,12 @@ public:
     VariantMaker();
     ~VariantMaker();
 
-    const std::shared_ptr<Variants>& variants() const { return variants_; }
+    const std::shared_ptr<VariantQueue>& queue() const { return variants_; }
 
 private:
     void work();
 
-    std::shared_ptr<Variants> variants_ = std::make_shared<Variants>();
+    std::shared_ptr<VariantQueue> variants_ = std::make_shared<VariantQueue>();
     QOffscreenSurface offscreen_;
     Task compiling_{Task::Priority::aside};
 };

@@ -17,6 +17,8 @@
 #include <QSlider>
 #include <QVBoxLayout>
 
+#include "hands/handles_hand.h"
+#include "hands/tape_hand.h"
 #include "looks/theme.h"
 #include "looks/tool_looks.h"
 #include "panels/bench.h"
@@ -83,6 +85,8 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
         return nullptr;
     };
     view_->takeHand = [here](const HandEvent& press) { return here() ? here()->takeHand(press) : nullptr; };
+    view_->takeTape = [this](const HandEvent& press) { return std::make_unique<TapeHand>(*view_, press); };
+    view_->takeHandles = [this](const glm::dvec3& at) { return std::make_unique<HandlesHand>(*view_, at); };
     view_->putAway = [here] { return here() && here()->putAway(); };
     place.document.on(About::name | About::history, this, &MainWindow::tellTitle);
     connect(&place.toolbox, &Toolbox::settingsChanged, this, &MainWindow::tellTools);

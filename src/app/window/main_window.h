@@ -3,14 +3,14 @@
 
 #include <QMainWindow>
 
-#include "stations/station.h"
+#include "house/actions.h"
+#include "house/shelf.h"
+#include "house/station.h"
 #include "tasks/work.h"
 #include "view/ground_view.h"
 #include "watch/reach_watch.h"
 #include "watch/surveyor.h"
 #include "watch/verdicts.h"
-#include "window/actions.h"
-#include "window/shelf.h"
 
 namespace jam {
 

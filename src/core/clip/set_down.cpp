@@ -218,7 +218,7 @@ public:
         const Region cover{box_.x0 * f, box_.z0 * f, (box_.x1 - 1) * f + 1, (box_.z1 - 1) * f + 1};
         const double finer = r_.clip.coverFactor;
         return inBands(cover, context, [&](const Region& band) -> Status {
-            Raster<Spot> spots(band.width(), band.depth());
+            Raster<Sampled> spots(band.width(), band.depth());
             for (int z = 0; z < band.depth(); ++z)
                 for (int x = 0; x < band.width(); ++x) spots.at(x, z) = on(band.x0 + x, band.z0 + z, f);
             parallelFor(static_cast<int>(level_.layers.size()), 1, [&](int first, int end) {
@@ -227,9 +227,9 @@ public:
                     if (own.locked || own.hidden) continue;
                     const TiledGrid<uint16_t>& from = r_.clip.layers[static_cast<size_t>(i)].coverage;
                     mix(own.coverage, band, spots,
-                        [&](const Spot& s) { return shareBetween(from, s.column * finer, s.row * finer); });
+                        [&](const Sampled& s) { return shareBetween(from, s.column * finer, s.row * finer); });
                     // What it laid is the hand's own.
-                    if (own.alive) mix(own.held, band, spots, [&](const Spot&) { return uint16_t{65535}; });
+                    if (own.alive) mix(own.held, band, spots, [&](const Sampled&) { return uint16_t{65535}; });
                 }
             });
             return {};
@@ -238,34 +238,34 @@ public:
 
     Status layRest(const Context& context) {
         return inBands(box_, context, [&](const Region& band) -> Status {
-            Raster<Spot> spots(band.width(), band.depth());
+            Raster<Sampled> spots(band.width(), band.depth());
             for (int z = 0; z < band.depth(); ++z)
                 for (int x = 0; x < band.width(); ++x) spots.at(x, z) = on(band.x0 + x, band.z0 + z, 1);
             if (wish_.wash)
                 mix(level_.wash, band, spots,
-                    [&](const Spot& s) { return washBetween(r_.clip.wash, s.column, s.row); });
+                    [&](const Sampled& s) { return washBetween(r_.clip.wash, s.column, s.row); });
             if (!wish_.gaps) return {};
             for (Gaps Level::*const gaps : {&Level::opening, &Level::noLand})
                 if ((r_.clip.*gaps).presentTiles() > 0 || (level_.*gaps).presentTiles() > 0)
                     mix(level_.*gaps, band, spots,
-                        [&](const Spot& s) { return shareBetween(r_.clip.*gaps, s.column, s.row); });
+                        [&](const Sampled& s) { return shareBetween(r_.clip.*gaps, s.column, s.row); });
             return {};
         });
     }
 
 private:
     // A sample of the clip, and how much it counts.
-    struct Spot {
+    struct Sampled {
         double column = 0, row = 0;
         float share = 0;
     };
 
     // What lies on sample (column, row) of the level, with `factor` samples to a ground sample.
-    Spot on(int column, int row, int factor) const {
+    Sampled on(int column, int row, int factor) const {
         const double step = level_.spacing / factor;
         const MapPlace m = frame_.onClip(level_.originX + column * step, level_.originZ + row * step);
         if (std::abs(m.x) > r_.halfEast + kOnSample || std::abs(m.z) > r_.halfSouth + kOnSample) return {};
-        Spot s{snapped((m.x + r_.halfEast) / r_.clip.spacing), snapped((m.z + r_.halfSouth) / r_.clip.spacing), 0};
+        Sampled s{snapped((m.x + r_.halfEast) / r_.clip.spacing), snapped((m.z + r_.halfSouth) / r_.clip.spacing), 0};
         const double c = std::clamp(s.column, 0.0, r_.clip.columns - 1.0),
                      r = std::clamp(s.row, 0.0, r_.clip.rows - 1.0);
         const int x = std::min(static_cast<int>(c), r_.clip.columns - 2),
@@ -279,12 +279,12 @@ private:
 
     // Draws a raster towards what `from` says of each spot, by its share.
     template <class T, class From>
-    static void mix(TiledGrid<T>& grid, const Region& band, const Raster<Spot>& spots, From from) {
+    static void mix(TiledGrid<T>& grid, const Region& band, const Raster<Sampled>& spots, From from) {
         Raster<T> now(band.width(), band.depth());
         grid.read(band, now.view());
         for (int z = 0; z < band.depth(); ++z)
             for (int x = 0; x < band.width(); ++x)
-                if (const Spot& s = spots.at(x, z); s.share > 0)
+                if (const Sampled& s = spots.at(x, z); s.share > 0)
                     now.at(x, z) = s.share >= 1 ? from(s) : mixed(now.at(x, z), from(s), s.share);
         grid.write(band, now.view());
     }

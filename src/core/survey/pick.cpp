@@ -132,34 +132,4 @@ std::optional<glm::dvec3> pickGround(const Level& level, const HeightPyramid& py
     return ray.from + d.best * ray.along;
 }
 
-std::optional<glm::dvec3> pickGroundPlainly(const Level& level, const Ray& ray, double reach, Meet meet) {
-    const Ray r = inSamples(level, ray);
-    double enter = 0, leave = reach;
-    clipAxis(r.from.x, r.along.x, 0, level.columns - 1, enter, leave);
-    clipAxis(r.from.z, r.along.z, 0, level.rows - 1, enter, leave);
-    if (enter > leave) return std::nullopt;
-    // Walk from cell to cell along the ray (Amanatides and Woo, 1987).
-    const double x = r.from.x + enter * r.along.x, z = r.from.z + enter * r.along.z;
-    int c = std::clamp(static_cast<int>(std::floor(x)), 0, level.columns - 2);
-    int w = std::clamp(static_cast<int>(std::floor(z)), 0, level.rows - 2);
-    const int stepC = r.along.x > 0 ? 1 : -1, stepW = r.along.z > 0 ? 1 : -1;
-    while (c >= 0 && w >= 0 && c < level.columns - 1 && w < level.rows - 1) {
-        // A cell's neighbours are tried with it, so that rays along a border miss neither side.
-        double best = kNone;
-        for (int dw = -1; dw <= 1; ++dw)
-            for (int dc = -1; dc <= 1; ++dc)
-                if (c + dc >= 0 && w + dw >= 0 && c + dc < level.columns - 1 && w + dw < level.rows - 1)
-                    best = std::min(best, meetCell(level, r, c + dc, w + dw, meet));
-        const double nextX = r.along.x == 0 ? kNone : (c + (stepC > 0) - r.from.x) / r.along.x;
-        const double nextZ = r.along.z == 0 ? kNone : (w + (stepW > 0) - r.from.z) / r.along.z;
-        const double next = std::min(nextX, nextZ);
-        if (best <= std::min(next + 1e-9 * std::abs(next), reach)) return ray.from + best * ray.along;
-        if (next > reach || next == kNone)
-            return best <= reach ? std::optional(ray.from + best * ray.along) : std::nullopt;
-        if (nextX < nextZ) c += stepC;
-        else w += stepW;
-    }
-    return std::nullopt;
-}
-
 }  // namespace jam

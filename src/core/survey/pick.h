@@ -21,8 +21,4 @@ enum class Meet { ground, surface };
 std::optional<glm::dvec3> pickGround(const Level& level, const HeightPyramid& pyramid, const Ray& ray,
                                      double reach = 1e9, Meet meet = Meet::ground);
 
-// The same by walking every cell in the ray's way; the oracle of tests and benchmarks.
-std::optional<glm::dvec3> pickGroundPlainly(const Level& level, const Ray& ray, double reach = 1e9,
-                                            Meet meet = Meet::ground);
-
 }  // namespace jam

@@ -1,9 +1,6 @@
 // The edge of the land, dropping as a cliff: one instance for each piece of the edge, with the ground on its left.
 layout(location = 0) in vec4 piece;   // column and row where it begins, and where it ends
 
-uniform mat4 viewProjection;
-uniform vec3 place;
-uniform float cliff;    // metres
 
 out vec3 world;
 out float depth;

@@ -1,7 +1,5 @@
 // Where there is no ground: one definition with level/opening.h.
 uniform sampler2D gaps;
-uniform ivec4 gapsAt;        // the ground samples that it holds: the first, how many
-uniform float smoothEdges;   // 1: cut over the triangles of the ground; 0: cell by cell
 
 float gapSample(ivec2 p) {
     ivec2 q = p - gapsAt.xy, near = clamp(q, ivec2(0), gapsAt.zw - 1);

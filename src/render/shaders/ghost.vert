@@ -1,7 +1,6 @@
 // A strip of a neighbouring level.
 layout(location = 0) in vec4 spot;   // x, altitude, z; share of the way outwards
 
-uniform mat4 viewProjection;
 
 out vec3 world;
 out float outwards;

@@ -10,12 +10,6 @@ flat in uvec4 layers;
 out vec4 shown;
 
 uniform sampler2D litMap;      // what is shown, before haze; its grain from afar
-// From a sample's column and row to a place on a texture, as scale and offset: of the lit map; of those that are kept for
-// the near ground, by ground samples and by cover samples.
-#ifndef OVERLAY
-uniform vec4 onLitMap;
-#endif
-uniform vec4 onNear, onCover;
 vec2 placed(vec4 on) { return sampleAt * on.xy + on.zw; }
 #ifdef LIVE
 uniform sampler2D surface;     // xy east and south of the unit normal, z sun visibility, w openness to the sky
@@ -24,15 +18,11 @@ uniform sampler2D wash;          // painted colour: square root of the linear co
 uniform float pairBlend[256];    // how sharply layer i stands out against layer k, at 16 i + k
 uniform float liveMetres;
 #endif
-#ifndef LIVE
-uniform float finer;           // added to the level of detail at which the lit map is read
-#endif
 #ifdef GRAIN
 uniform sampler2D leading;     // the layer that weighs most
 uniform sampler2DArray grains; // brightness of its pictures, a half for their mean light; of one level of detail
 uniform vec4 layerPlace[16];   // as in lay.glsl
 uniform vec3 layerGrain[16];   // repeats a metre; of its second scale; metres where that begins
-uniform vec3 place;
 #ifdef SIDES
 uniform uint laidFlat;         // bits: layers that are seen from above on steep ground, too
 #endif

@@ -4,9 +4,6 @@ layout(location = 0) in vec2 grid;         // 0..8
 layout(location = 1) in vec4 patchPlace;   // first column, first row, samples per quad, metres where morphing ends
 layout(location = 2) in uvec4 patchLayers; // layer indices, four bits each: first eight, next eight; their number; rims
 
-uniform mat4 viewProjection;  // of positions relative to the camera
-uniform vec3 place;           // origin x, origin z, spacing
-uniform ivec2 samples;
 uniform sampler2D heights;
 
 out vec3 world;

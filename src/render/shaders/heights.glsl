@@ -1,6 +1,5 @@
 // The ground's height at any place, from its own samples and not from the mesh, which is coarser far away.
 uniform sampler2D heights;
-uniform ivec2 samples;
 
 float groundAt(ivec2 p) { return texelFetch(heights, clamp(p, ivec2(0), samples - 1), 0).r; }
 

@@ -1,12 +1,31 @@
 // Light shared by everything that is drawn; light.h bakes the same into the lit map on the processor. All colours
 // are linear; finish() turns them into what is shown.
-uniform vec3 camera;
-uniform vec3 towardsSun;
-uniform vec3 sunColour;
-uniform vec3 skyColour;     // light from above
-uniform vec3 hazeColour;    // what distance fades into
-uniform vec3 hazeShown;     // the same after finish(), which is too dear for every pixel
-uniform float hazeMetres;   // distance at which about two thirds have faded
+// One view of a level, the same for all that is drawn in it: SceneBlock of scene_view.cpp fills it. The ground has one of
+// its own, whose sun and sky are as many times brighter as its light is stored darker.
+layout(std140) uniform Scene {
+    mat4 viewProjection;     // of positions relative to the camera
+    vec3 camera;
+    float hazeMetres;        // distance at which about two thirds have faded
+    vec3 towardsSun;
+    float smoothEdges;       // 1: gaps are cut over the triangles of the ground; 0: cell by cell
+    vec3 sunColour;
+    float cliff;             // metres that the land's edge drops, 0 for down to the foot
+    vec3 skyColour;          // light from above
+    float foot;              // metres: where the level's sides end
+    vec3 hazeColour;         // what distance fades into
+    float finer;             // added to the level of detail at which the lit map is read
+    vec3 hazeShown;          // the same after finish(), which is too dear for every pixel
+    float time;              // seconds, of moving water
+    vec3 zenithColour;
+    vec3 airHaze;            // the sky over the water, for who dives
+    vec3 airZenith;
+    vec3 place;              // origin x, origin z, spacing
+    ivec2 samples;
+    ivec4 gapsAt;            // the ground samples that the texture of gaps holds: the first, how many
+    // From a sample's column and row to a place on a texture, as scale and offset: of the lit map; of those that are kept
+    // for the near ground, by ground samples and by cover samples.
+    vec4 onLitMap, onNear, onCover;
+};
 
 // An even spread of [0, 1) over pixels, each far from its neighbours': interleaved gradient noise (Jimenez, 2014).
 float spread(vec2 pixel) { return fract(52.9829189 * fract(dot(pixel, vec2(0.06711056, 0.00583715)))); }

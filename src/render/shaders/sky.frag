@@ -4,7 +4,6 @@ in vec3 colour;
 void main() { shown = vec4(colour, 1.0); }
 #else
 in vec3 along;
-uniform vec3 zenithColour;
 
 void main() {
     vec3 d = normalize(along);

@@ -1,7 +1,6 @@
 // The background at the far end of the depth range: one triangle over the picture, or with QUICK a raster of
 // quads whose corners carry the colour, because a smooth sky needs no more.
 uniform mat4 fromClip;   // clip space to directions from the camera
-uniform vec3 zenithColour;
 
 #ifdef QUICK
 uniform ivec2 quads;     // across and up

@@ -1,11 +1,6 @@
 // The cut sides of the level, like those of a model: two vertices per border sample.
-uniform mat4 viewProjection;
-uniform vec3 place;
-uniform ivec2 samples;
 uniform sampler2D heights;
 uniform int side;       // 0 north, 1 east, 2 south, 3 west
-uniform float foot;     // metres
-uniform float cliff;    // metres that the land's edge drops, 0 for down to the foot
 uniform int stride;     // samples from one pair of vertices to the next
 
 out vec3 world;

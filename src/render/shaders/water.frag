@@ -13,11 +13,6 @@ uniform float surfaces[65];      // metres
 flat in vec4 waves4;
 flat in vec3 ownLight, foamShown;
 flat in float clearness;
-uniform vec3 zenithColour;
-uniform float time;              // seconds
-#ifdef BELOW
-uniform vec3 airHaze, airZenith; // the sky over the water
-#endif
 #ifdef DEPTH
 uniform vec2 depthScale;         // deepest metres, metres from line to line
 #endif
@@ -79,8 +74,8 @@ void main() {
     if (depth <= 0.0) discard;
 #ifdef DEPTH
     float share = clamp(depth / depthScale.x, 0.0, 1.0);
-    vec3 c = mix(vec3(0.80, 0.90, 0.88), vec3(0.30, 0.58, 0.68), smoothstep(0.0, 0.4, share));
-    c = mix(c, vec3(0.06, 0.14, 0.30), smoothstep(0.35, 1.0, share));
+    vec3 c = mix(kShallow, kWaist, smoothstep(0.0, 0.4, share));
+    c = mix(c, kDeep, smoothstep(0.35, 1.0, share));
     float band = depth / depthScale.y, wide = max(fwidth(band), 1e-6);
     float line = 1.0 - smoothstep(0.6, 1.4, abs(fract(band - 0.5) - 0.5) / wide);
     c = mix(c, vec3(0.04, 0.07, 0.14), 0.7 * line * (1.0 - smoothstep(0.15, 0.4, wide)));

@@ -1,8 +1,5 @@
 // The surface of water. A pool is drawn tile by tile as flat squares, a STREAM as a strip along its line, and SIDES are
 // the cut sides of water that stands at the level's edge, two vertices per border sample.
-uniform mat4 viewProjection;
-uniform vec3 place;         // origin x, origin z, spacing
-uniform ivec2 samples;
 uniform float surfaces[65]; // metres, by number of the body; 0 is none
 
 uniform vec4 waterColour[65];    // linear; metres of clearness

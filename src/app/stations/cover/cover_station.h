@@ -1,8 +1,8 @@
 // Cover: painting layers over the ground, layers themselves, and the rules that lay them.
 #pragma once
 
+#include "house/station.h"
 #include "stations/cover/layer_pictures.h"
-#include "stations/station.h"
 
 class QMenu;
 

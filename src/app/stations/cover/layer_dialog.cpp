@@ -29,7 +29,7 @@ constexpr int kTiledSide = 360;
 
 TiledView::TiledView(QWidget* parent) : QWidget(parent) { setFixedSize(kTiledSide, kTiledSide); }
 
-void TiledView::show(const Picture& colour, const SeamReport& report) {
+void TiledView::setPicture(const Picture& colour, const SeamReport& report) {
     report_ = report;
     tile_ = colour ? QImage::fromData(colour->bytes.data(), static_cast<int>(colour->bytes.size()))
                          .convertToFormat(QImage::Format_RGB32)
@@ -218,10 +218,10 @@ void LayerDialog::build() {
     ok_->setEnabled(static_cast<bool>(built));
     if (!built) {
         says_->setText(QString::fromStdString(built.error().sentence()));
-        tiled_->show(nullptr, {});
+        tiled_->setPicture(nullptr, {});
         return;
     }
-    material_->show(built.value());
+    material_->setLayer(built.value());
     const Result<Pixels> colour = decodePng(built.value().colour->bytes, built.value().name, kLargestTexture);
     if (!colour || std::min(colour.value().width, colour.value().height) < 8) {
         report_ = {};
@@ -241,7 +241,7 @@ void LayerDialog::build() {
                         .arg(std::lround(report_.spot * 100));
         says_->setText(says.join(" "));
     }
-    tiled_->show(built.value().colour, report_);
+    tiled_->setPicture(built.value().colour, report_);
 }
 
 }  // namespace jam

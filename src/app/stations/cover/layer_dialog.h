@@ -21,7 +21,7 @@ class TiledView : public QWidget {
     Q_OBJECT
 public:
     explicit TiledView(QWidget* parent = nullptr);
-    void show(const Picture& colour, const SeamReport& report);
+    void setPicture(const Picture& colour, const SeamReport& report);
 
 protected:
     void paintEvent(QPaintEvent*) override;

@@ -34,15 +34,15 @@ LayerPanel::LayerPanel(Workplace& place, GroundView& view, RulesPanel& rules, QW
     makeLaying(c);
     makeColour(c);
     makeMeeting(c);
-    place_.document.on(About::layers, this, &LayerPanel::show);
-    connect(&place_.standpoint, &Standpoint::layerChosen, this, &LayerPanel::show);
+    place_.document.on(About::layers, this, &LayerPanel::refresh);
+    connect(&place_.standpoint, &Standpoint::layerChosen, this, &LayerPanel::refresh);
     // Elsewhere the ground is seen as it is.
     connect(&place_.standpoint, &Standpoint::stationChanged, this, [this] {
         if (place_.standpoint.station() == "cover" || !solo_->isChecked()) return;
         solo_->setChecked(false);
         showSolo();
     });
-    show();
+    refresh();
 }
 
 void LayerPanel::change(const QString& what, const std::function<void(Layer&)>& set, const QString& gesture) {
@@ -222,7 +222,7 @@ void LayerPanel::makeMeeting(QVBoxLayout* column) {
         set(on ? std::optional<float>(static_cast<float>(pairBlend_->value() / 100)) : std::nullopt, {});
     });
     connect(pairBlend_, &NumberField::changed, this, [set](double v) { set(static_cast<float>(v / 100), "pair"); });
-    connect(pair_, &QComboBox::activated, this, &LayerPanel::show);
+    connect(pair_, &QComboBox::activated, this, &LayerPanel::refresh);
 }
 
 void LayerPanel::showSolo() {
@@ -255,7 +255,7 @@ void LayerPanel::showMeeting(const Layer& l) {
     if (other) pairBlend_->setValue(100 * blendBetween(place_.document.level(), l, *other));
 }
 
-void LayerPanel::show() {
+void LayerPanel::refresh() {
     const Layer* l = place_.document.level().layer(place_.standpoint.layer());
     if (!l) return;
     if (!name_->hasFocus() || shown_ != l->id) name_->setText(QString::fromStdString(l->name));
@@ -263,7 +263,7 @@ void LayerPanel::show() {
     if (solo_->isChecked()) showSolo();
     hide_->setChecked(l->hidden);
     keep_->setChecked(l->locked);
-    material_->show(*l);
+    material_->setLayer(*l);
     QStringList given, derived;
     const QString names[] = {tr("colour"),    tr("normal"),   tr("roughness"), tr("height"),
                              tr("occlusion"), tr("specular"), tr("metalness")};

@@ -39,7 +39,7 @@ private:
     void makeColour(QVBoxLayout* column);
     void makeMeeting(QVBoxLayout* column);
     void showSolo();
-    void show();
+    void refresh();
     void showMeeting(const Layer& layer);
     void change(const QString& what, const std::function<void(Layer&)>& set, const QString& gesture = {});
     NumberField* number(QVBoxLayout* column, const QString& name, const QString& unit, double low, double high,

@@ -81,7 +81,7 @@ MaterialView::MaterialView(QWidget* parent) : QWidget(parent) {
     setToolTip(tr("The layer on a ball, and one and a half repeats of it as it lies on the ground."));
 }
 
-void MaterialView::show(const Layer& layer) {
+void MaterialView::setLayer(const Layer& layer) {
     Layer next = layer;
     next.coverage = next.base = next.held = {};
     if (next == layer_ && !ball_.isNull()) return;

@@ -19,7 +19,7 @@ class MaterialView : public QWidget {
     Q_OBJECT
 public:
     explicit MaterialView(QWidget* parent = nullptr);
-    void show(const Layer& layer);
+    void setLayer(const Layer& layer);
 
 protected:
     void paintEvent(QPaintEvent*) override;

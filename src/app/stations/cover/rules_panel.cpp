@@ -111,14 +111,14 @@ RulesPanel::RulesPanel(House& house, QWidget* parent) : QWidget(parent), house_(
     soon_.setSingleShot(true);
     soon_.setInterval(kPauseMs);
     connect(&soon_, &QTimer::timeout, this, &RulesPanel::preview);
-    place_.document.on(About::layers | About::preview, this, &RulesPanel::show);
-    connect(&place_.standpoint, &Standpoint::layerChosen, this, &RulesPanel::show);
+    place_.document.on(About::layers | About::preview, this, &RulesPanel::refresh);
+    connect(&place_.standpoint, &Standpoint::layerChosen, this, &RulesPanel::refresh);
     connect(&place_.standpoint, &Standpoint::stationChanged, this, &RulesPanel::leave);
     connect(&place_.toolbox, &Toolbox::toolChanged, this, &RulesPanel::leave);
-    show();
+    refresh();
 }
 
-void RulesPanel::show() {
+void RulesPanel::refresh() {
     const Layer* l = place_.document.level().layer(place_.standpoint.layer());
     if (!l) return;
     const bool first = place_.document.level().layerIndex(l->id) == 0;
@@ -331,7 +331,7 @@ void RulesPanel::setAlive(bool on) {
     const uint32_t id = place_.standpoint.layer();
     if (!on) {
         place_.document.edit(tr("Let rules rest"), [id](Level& l) { restRules(l, id); });
-        return show();
+        return refresh();
     }
     house_.services.workOn(tr("Wake rules"),
                            LevelJob::on({{ThingKind::layer, id}}, [id](Level& l, const Context&) -> Status {
@@ -339,7 +339,7 @@ void RulesPanel::setAlive(bool on) {
                                wakeRules(l, id, l.layer(id)->coverage.presentTiles() > 0);
                                return {};
                            }));
-    show();  // the box is checked when it is done
+    refresh();  // the box is checked when it is done
 }
 
 }  // namespace jam

@@ -4,7 +4,7 @@
 #include <QTimer>
 #include <QWidget>
 
-#include "stations/station.h"
+#include "house/station.h"
 #include "workplace/workplace.h"
 
 class QCheckBox;
@@ -30,7 +30,7 @@ signals:
     void hinted(const QString& hint);
 
 private:
-    void show();
+    void refresh();
     QWidget* ruleFields(int index);
     QLayout* ruleHead(int index, QWidget* box);
     void ruleValues(int index, QWidget* box);

@@ -4,7 +4,7 @@
 #include <optional>
 
 #include "handover/handover.h"
-#include "stations/station.h"
+#include "house/station.h"
 
 class QVBoxLayout;
 

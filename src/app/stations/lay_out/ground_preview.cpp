@@ -55,7 +55,7 @@ QImage shadedRelief(View<const float> h, double metresAcross, double metresPer, 
 
 GroundPreview::GroundPreview(QSize size, QWidget* parent) : QWidget(parent) { setFixedSize(size); }
 
-void GroundPreview::show(const QImage& picture) {
+void GroundPreview::setPicture(const QImage& picture) {
     picture_ = picture;
     update();
 }

@@ -16,7 +16,7 @@ class GroundPreview : public QWidget {
     Q_OBJECT
 public:
     explicit GroundPreview(QSize size, QWidget* parent = nullptr);
-    void show(const QImage& picture);
+    void setPicture(const QImage& picture);
     const QImage& picture() const { return picture_; }
 
 protected:

@@ -240,7 +240,8 @@ void ImportDialog::tell() {
 void ImportDialog::look() {
     const double metres =
         flat() ? 0 : (white_->value() - black_->value()) / (static_cast<double>(field_.white) - field_.black);
-    preview_->show(shadedRelief(field_.values.view(), (field_.width() - 1) * spacing_->value(), metres, {280, 280}));
+    preview_->setPicture(
+        shadedRelief(field_.values.view(), (field_.width() - 1) * spacing_->value(), metres, {280, 280}));
 }
 
 }  // namespace jam

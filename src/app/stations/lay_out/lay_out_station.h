@@ -1,7 +1,7 @@
 // Lay out: how large the level is, how fine, and what it starts from.
 #pragma once
 
-#include "stations/station.h"
+#include "house/station.h"
 
 namespace jam {
 

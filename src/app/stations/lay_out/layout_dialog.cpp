@@ -159,10 +159,10 @@ void LayoutDialog::look() {
     w.columns = std::clamp(static_cast<int>(width_->value() / w.spacing) + 1, 2, kSide);
     w.rows = std::clamp(static_cast<int>(depth_->value() / w.spacing) + 1, 2, kSide);
     const Result<Level> small = makeLevel(w);
-    if (!small) return preview_->show({});
+    if (!small) return preview_->setPicture({});
     Raster<float> heights(w.columns, w.rows, 0.f);
     if (const auto land = landscape()) generateLandscape(*land, small.value(), heights);
-    preview_->show(shadedRelief(heights.view(), (w.columns - 1) * w.spacing, 1, {240, 240}));
+    preview_->setPicture(shadedRelief(heights.view(), (w.columns - 1) * w.spacing, 1, {240, 240}));
 }
 
 Result<Level> LayoutDialog::level() const {

@@ -10,11 +10,11 @@
 #include <QPushButton>
 #include <QToolButton>
 
+#include "house/station.h"
 #include "looks/theme.h"
 #include "match/neighbour.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "workplace/workplace.h"
 
 namespace jam {
@@ -63,18 +63,18 @@ NeighbourPanel::NeighbourPanel(House& house, QWidget* parent) : QWidget(parent),
     ghosts_ = check("ghosts", tr("Show neighbours as ghosts"));
     column->addWidget(ghosts_);
     Neighbours& neighbours = house.place.neighbours;
-    connect(side_, &QComboBox::currentIndexChanged, this, &NeighbourPanel::show);
+    connect(side_, &QComboBox::currentIndexChanged, this, &NeighbourPanel::refresh);
     connect(choose_, &QPushButton::clicked, this, &NeighbourPanel::choose);
     connect(forget_, &QToolButton::clicked, this, [this, &neighbours] { neighbours.forget(side()); });
     connect(fit_, &QPushButton::clicked, this, &NeighbourPanel::fit);
     connect(ghosts_, &QCheckBox::clicked, &neighbours, &Neighbours::setGhosts);
-    connect(&neighbours, &Neighbours::changed, this, &NeighbourPanel::show);
-    house.place.document.on(About::raster | About::history, this, &NeighbourPanel::show);
-    show();
+    connect(&neighbours, &Neighbours::changed, this, &NeighbourPanel::refresh);
+    house.place.document.on(About::raster | About::history, this, &NeighbourPanel::refresh);
+    refresh();
 }
 
 void NeighbourPanel::showEvent(QShowEvent* e) {
-    show();
+    refresh();
     QWidget::showEvent(e);
 }
 
@@ -86,7 +86,7 @@ void NeighbourPanel::choose() {
     if (!file.isEmpty()) house_.place.neighbours.choose(side(), file);
 }
 
-void NeighbourPanel::show() {
+void NeighbourPanel::refresh() {
     if (!isVisible()) return;
     const Neighbours::Neighbour& b = house_.place.neighbours.on(side());
     file_->setText(b.file.isEmpty() ? tr("No neighbour.") : QFileInfo(b.file).fileName());

@@ -28,7 +28,7 @@ private:
     Side side() const;
     void choose();
     void fit();
-    void show();
+    void refresh();
 
     House& house_;
     QComboBox* side_;

@@ -1,7 +1,7 @@
 // Light: where the sun stands.
 #pragma once
 
-#include "stations/station.h"
+#include "house/station.h"
 
 namespace jam {
 

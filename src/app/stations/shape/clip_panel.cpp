@@ -17,14 +17,14 @@
 #include "cover/weights.h"
 #include "files/disk.h"
 #include "files/level_file.h"
+#include "house/shelf.h"
+#include "house/station.h"
 #include "level/ground.h"
 #include "looks/theme.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "tasks/work.h"
 #include "watch/level_plan.h"
-#include "window/shelf.h"
 #include "workplace/workplace.h"
 
 namespace jam {
@@ -85,14 +85,14 @@ ClipPanel::ClipPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
     column->addStretch();
     connect(&house.shelf, &Shelf::changed, this, &ClipPanel::fillList);
     for (const auto signal : {&Clips::moved, &Clips::heldChanged, &Clips::tried})
-        connect(&clips_, signal, this, &ClipPanel::show);
+        connect(&clips_, signal, this, &ClipPanel::refresh);
     connect(&clips_, &Clips::lifted, this, [this] {
         house_.services.say(tr("Lifted. Move it by its middle, turn and scale it by its handles, then set it down."));
     });
-    house.place.document.on(About::fence | About::history, this, &ClipPanel::show);
+    house.place.document.on(About::fence | About::history, this, &ClipPanel::refresh);
     house.place.document.on(About::strata, this, &ClipPanel::fillAlong);
     fillList();
-    show();
+    refresh();
 }
 
 void ClipPanel::makeList(QVBoxLayout* column) {
@@ -112,7 +112,7 @@ void ClipPanel::makeList(QVBoxLayout* column) {
             [this](QListWidgetItem* i) { take(static_cast<size_t>(list_->row(i))); });
     connect(list_, &QListWidget::itemClicked, this,
             [this](QListWidgetItem* i) { take(static_cast<size_t>(list_->row(i))); });
-    connect(list_, &QListWidget::currentRowChanged, this, [this] { show(); });
+    connect(list_, &QListWidget::currentRowChanged, this, [this] { refresh(); });
     auto* row = new QHBoxLayout;
     row->setSpacing(2);
     lift_ = iconButton("liftFenced", "clip-lift", tr("Lift what lies inside the fence"), this);
@@ -249,7 +249,7 @@ void ClipPanel::showEvent(QShowEvent* e) {
     house_.place.standpoint.setFenceWay(FenceWay::none);
     clips_.setClipping(true);
     fillAlong();
-    show();
+    refresh();
     QWidget::showEvent(e);
 }
 
@@ -285,7 +285,7 @@ void ClipPanel::along(int choice) {
     if (choice < kFirstCourse) {
         clips_.setLine({});
         if (choice == kClicks) house_.services.say(tr("Click along the line; a double click or Enter ends it."));
-        return show();
+        return refresh();
     }
     const Level& level = house_.place.document.level();
     std::vector<MapPlace> line;
@@ -294,7 +294,7 @@ void ClipPanel::along(int choice) {
     clips_.setLine(std::move(line));
 }
 
-void ClipPanel::show() {
+void ClipPanel::refresh() {
     if (!isVisible()) return;
     const Document& document = house_.place.document;
     const bool held = clips_.held() != nullptr;

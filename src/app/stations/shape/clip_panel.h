@@ -44,7 +44,7 @@ private:
     void makeWays(QVBoxLayout* column);
     void fillList();
     void fillAlong();
-    void show();
+    void refresh();
     void take(size_t kept);
     void keep();
     void along(int choice);

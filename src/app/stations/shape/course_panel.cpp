@@ -12,10 +12,10 @@
 
 #include "base/maths.h"
 #include "cover/course_layers.h"
+#include "house/station.h"
 #include "looks/theme.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "view/ground_view.h"
 
 namespace jam {
@@ -94,9 +94,9 @@ CoursePanel::CoursePanel(House& house, QWidget* parent)
     makePosts(c);
     column->addWidget(details_);
     column->addStretch();
-    place_.document.on(About::layers | About::strata | About::history | About::preview, this, &CoursePanel::show);
-    connect(&place_.standpoint, &Standpoint::courseChosen, this, &CoursePanel::show);
-    show();
+    place_.document.on(About::layers | About::strata | About::history | About::preview, this, &CoursePanel::refresh);
+    connect(&place_.standpoint, &Standpoint::courseChosen, this, &CoursePanel::refresh);
+    refresh();
 }
 
 void CoursePanel::makePosts(QVBoxLayout* c) {
@@ -156,7 +156,7 @@ void CoursePanel::makePosts(QVBoxLayout* c) {
 void CoursePanel::showEvent(QShowEvent* e) {
     place_.standpoint.setFenceWay(FenceWay::none);
     place_.standpoint.setCoursing(true);
-    show();
+    refresh();
     QWidget::showEvent(e);
 }
 
@@ -167,7 +167,7 @@ void CoursePanel::hideEvent(QHideEvent* e) {
 
 void CoursePanel::edit(const QString& what, const std::function<void(Course&)>& change, const QString& gesture) {
     if (courses_.chosen()) courses_.edit(what, place_.standpoint.course(), change, gesture);
-    show();  // what was refused is shown as it was
+    refresh();  // what was refused is shown as it was
 }
 
 void CoursePanel::editPost(const QString& what, const std::function<void(Post&)>& change, const QString& gesture,
@@ -195,7 +195,7 @@ void CoursePanel::layers(uint32_t track, uint32_t verge) {
                            }));
 }
 
-void CoursePanel::show() {
+void CoursePanel::refresh() {
     if (!isVisible()) return;  // figures cost a look at all that the course owns; showEvent() asks again
     const Level& level = place_.document.level();
     const Course* c = courses_.chosen();

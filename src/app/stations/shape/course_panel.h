@@ -27,7 +27,7 @@ protected:
 
 private:
     void makePosts(class QVBoxLayout* column);
-    void show();
+    void refresh();
     void showFigures(size_t place);
     // Changes the chosen course; `gesture` as Document::edit.
     void edit(const QString& what, const std::function<void(Course&)>& change, const QString& gesture = {});

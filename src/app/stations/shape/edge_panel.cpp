@@ -7,13 +7,13 @@
 #include <QPushButton>
 #include <QToolButton>
 
+#include "house/station.h"
 #include "level/ground.h"
 #include "level/opening.h"
 #include "looks/theme.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
 #include "shape/gaps.h"
-#include "stations/station.h"
 #include "view/ground_view.h"
 #include "watch/surveyor.h"
 
@@ -80,17 +80,17 @@ EdgePanel::EdgePanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
     }
     column->addLayout(grid);
     column->addStretch();
-    house.place.document.on(About::raster | About::history | About::preview, this, &EdgePanel::show);
-    connect(&house.surveyor, &Surveyor::found, this, &EdgePanel::show);
-    show();
+    house.place.document.on(About::raster | About::history | About::preview, this, &EdgePanel::refresh);
+    connect(&house.surveyor, &Surveyor::found, this, &EdgePanel::refresh);
+    refresh();
 }
 
 void EdgePanel::showEvent(QShowEvent* e) {
-    show();
+    refresh();
     QWidget::showEvent(e);
 }
 
-void EdgePanel::show() {
+void EdgePanel::refresh() {
     if (!isVisible()) return;
     const Level& level = house_.place.document.level();
     cut_->setCurrentIndex(level.smoothEdges ? 0 : 1);

@@ -23,7 +23,7 @@ protected:
     void showEvent(QShowEvent* e) override;
 
 private:
-    void show();
+    void refresh();
     void fill(const QString& what, Gaps Level::*mask, bool take, bool outside);
     void goOn();
 

@@ -6,6 +6,7 @@
 #include <QVBoxLayout>
 
 #include "hands/fence_hand.h"
+#include "house/shelf.h"
 #include "level/ground.h"
 #include "panels/brush_fields.h"
 #include "panels/brush_shelf.h"
@@ -22,7 +23,6 @@
 #include "view/ground_view.h"
 #include "watch/surveyor.h"
 #include "watch/verdicts.h"
-#include "window/shelf.h"
 
 namespace jam {
 

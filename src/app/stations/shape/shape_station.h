@@ -1,7 +1,7 @@
 // Shape: sculpting the ground with brushes, and work on the whole ground.
 #pragma once
 
-#include "stations/station.h"
+#include "house/station.h"
 
 class QButtonGroup;
 

@@ -12,11 +12,11 @@
 #include <QVBoxLayout>
 
 #include "edits/course_edits.h"
+#include "house/station.h"
 #include "level/strata.h"
 #include "looks/theme.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "workplace/workplace.h"
 
 namespace jam {
@@ -258,7 +258,7 @@ StrataPanel::StrataPanel(House& house, QWidget* parent) : QWidget(parent), house
     row->addWidget(remove_);
     row->addStretch();
     column->addLayout(row);
-    connect(list_, &StrataList::picked, this, &StrataPanel::show);
+    connect(list_, &StrataList::picked, this, &StrataPanel::refresh);
     connect(list_, &StrataList::nameWanted, this, &StrataPanel::rename);
     connect(opacity_, &NumberField::changed, this, [this](double percent) {
         const Stratum* s = chosen();
@@ -272,8 +272,8 @@ StrataPanel::StrataPanel(House& house, QWidget* parent) : QWidget(parent), house
                                           }),
                                 QString("opacity %1").arg(s->id));
     });
-    place_.document.on(About::strata | About::history, this, &StrataPanel::show);
-    show();
+    place_.document.on(About::strata | About::history, this, &StrataPanel::refresh);
+    refresh();
 }
 
 QToolButton* StrataPanel::button(const char* id, const char* iconName, const QString& tip, void (StrataPanel::*act)()) {
@@ -285,7 +285,7 @@ QToolButton* StrataPanel::button(const char* id, const char* iconName, const QSt
 const Stratum* StrataPanel::chosen() const { return place_.document.level().stratum(list_->chosen()); }
 int StrataPanel::placeOfChosen() const { return place_.document.level().stratumIndex(list_->chosen()); }
 
-void StrataPanel::show() {
+void StrataPanel::refresh() {
     const Stratum* s = chosen();
     if (!s) return;
     opacity_->setValue(100.0 * s->opacity);
@@ -302,7 +302,7 @@ void StrataPanel::add() {
     place_.document.edit(tr("Add a stratum"), [&, over = list_->chosen()](Level& l) {
         l.activeStratum = addStratum(l, name, l.stratumIndex(over));
     });
-    show();
+    refresh();
 }
 
 void StrataPanel::duplicate() {
@@ -334,7 +334,7 @@ void StrataPanel::protect() {
     const Stratum& s = *chosen();
     place_.document.tryEdit((s.locked ? tr("Let %1 go") : tr("Protect %1")).arg(nameOf(s)),
                             onStratum(s.id, [](Stratum& x) { x.locked = !x.locked; }));
-    show();
+    refresh();
 }
 
 void StrataPanel::takeStep() {

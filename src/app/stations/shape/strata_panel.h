@@ -65,7 +65,7 @@ public:
 
 private:
     QToolButton* button(const char* id, const char* icon, const QString& tip, void (StrataPanel::*act)());
-    void show();
+    void refresh();
     void add();
     void duplicate();
     void mergeDown();

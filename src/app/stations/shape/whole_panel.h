@@ -5,8 +5,8 @@
 #include <QTimer>
 #include <QWidget>
 
+#include "house/station.h"
 #include "shape/whole.h"
-#include "stations/station.h"
 #include "workplace/workplace.h"
 
 class QCheckBox;

@@ -7,9 +7,9 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "house/station.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "walk/reach.h"
 
 namespace jam {
@@ -49,7 +49,7 @@ BodyFields::BodyFields(House& house, QWidget* parent) : QWidget(parent), house_(
                     if (value == &Body::run) b.pace = std::min(b.pace, b.run);
                 },
                 id);
-            if (!done) show();
+            if (!done) refresh();
         });
         fields_.push_back({f, a.value});
     }
@@ -57,18 +57,18 @@ BodyFields::BodyFields(House& house, QWidget* parent) : QWidget(parent), house_(
     swims_->setObjectName("bodySwims");
     c->addWidget(swims_);
     connect(swims_, &QCheckBox::clicked, this, [this](bool on) {
-        if (!spots_.editBody([on](Body& b) { b.swims = on; })) show();
+        if (!spots_.editBody([on](Body& b) { b.swims = on; })) refresh();
     });
     connect(name_, &QLineEdit::editingFinished, this, [this] {
         if (name_->text() == QString::fromStdString(house_.place.document.level().body)) return;
-        if (!spots_.renameBody(name_->text())) show();
+        if (!spots_.renameBody(name_->text())) refresh();
     });
     connect(forget_, &QToolButton::clicked, this, [this] { spots_.removeBody(); });
-    house.place.document.on(About::spots, this, &BodyFields::show);
-    show();
+    house.place.document.on(About::spots, this, &BodyFields::refresh);
+    refresh();
 }
 
-void BodyFields::show() {
+void BodyFields::refresh() {
     const Level& level = house_.place.document.level();
     const Body body = bodyOf(level);
     const bool own = SpotEdits::isOwn(level, body.name);

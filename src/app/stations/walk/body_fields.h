@@ -21,7 +21,7 @@ public:
     BodyFields(House& house, QWidget* parent);
 
 private:
-    void show();
+    void refresh();
 
     House& house_;
     SpotEdits spots_;

@@ -11,11 +11,11 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "house/station.h"
 #include "level/ground.h"
 #include "looks/theme.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "survey/mend_reach.h"
 #include "view/ground_view.h"
 #include "watch/reach_watch.h"
@@ -63,11 +63,11 @@ ReachPanel::ReachPanel(House& house, QWidget* parent) : QWidget(parent), house_(
         if (row == column) house_.reach.askWay(0, 0);
         else house_.reach.askWay(at(row), at(column));
     });
-    connect(&house.reach, &ReachWatch::found, this, &ReachPanel::show);
+    connect(&house.reach, &ReachWatch::found, this, &ReachPanel::refresh);
     connect(&house.reach, &ReachWatch::wayFound, this, &ReachPanel::showWay);
-    house.place.document.on(About::spots, this, &ReachPanel::show);
-    connect(&themeChanges(), &ThemeChanges::changed, this, &ReachPanel::show);
-    show();
+    house.place.document.on(About::spots, this, &ReachPanel::refresh);
+    connect(&themeChanges(), &ThemeChanges::changed, this, &ReachPanel::refresh);
+    refresh();
 }
 
 void ReachPanel::makePlaces() {
@@ -103,7 +103,7 @@ void ReachPanel::makePlaces() {
 }
 
 void ReachPanel::showEvent(QShowEvent* e) {
-    show();
+    refresh();
     QWidget::showEvent(e);
 }
 
@@ -112,7 +112,7 @@ void ReachPanel::resizeEvent(QResizeEvent* e) {
     fitTable();
 }
 
-void ReachPanel::show() {
+void ReachPanel::refresh() {
     if (!isVisible()) return;
     const auto& r = house_.reach.reach();
     const bool any = r && !house_.place.document.level().spots.empty();

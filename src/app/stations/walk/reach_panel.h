@@ -28,7 +28,7 @@ protected:
 private:
     enum class Sort { wayOut, trap, pocket };
     void makePlaces();
-    void show();
+    void refresh();
     void showTable(const Reach& reach);
     void fitTable();
     void showPlaces(const Reach& reach);

@@ -9,10 +9,10 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "house/station.h"
 #include "level/ground.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "view/ground_view.h"
 
 namespace jam {
@@ -59,13 +59,13 @@ SpotPanel::SpotPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
     connect(name_, &QLineEdit::editingFinished, this, [this] {
         const Spot* s = spots_.chosen();
         if (!s || name_->text() == QString::fromStdString(s->name)) return;
-        if (!spots_.rename(name_->text())) show();
+        if (!spots_.rename(name_->text())) refresh();
     });
     const auto setKind = [this] {
         const Spot* s = spots_.chosen();
         const QString kind = kind_->currentText().trimmed();
         if (!s || kind == QString::fromStdString(s->kind)) return;
-        if (!spots_.edit(tr("Kind of a spot"), [&](Spot& x) { x.kind = kind.toStdString(); })) show();
+        if (!spots_.edit(tr("Kind of a spot"), [&](Spot& x) { x.kind = kind.toStdString(); })) refresh();
     };
     connect(kind_, &QComboBox::activated, this, setKind);
     connect(kind_->lineEdit(), &QLineEdit::editingFinished, this, setKind);
@@ -74,9 +74,9 @@ SpotPanel::SpotPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
             tr("Facing of a spot"), [v](Spot& s) { s.facing = v; }, "spotFacing");
     });
     connect(remove, &QToolButton::clicked, this, [this] { spots_.remove(); });
-    house.place.document.on(About::spots | About::history, this, &SpotPanel::show);
-    connect(&house.place.standpoint, &Standpoint::spotChosen, this, &SpotPanel::show);
-    show();
+    house.place.document.on(About::spots | About::history, this, &SpotPanel::refresh);
+    connect(&house.place.standpoint, &Standpoint::spotChosen, this, &SpotPanel::refresh);
+    refresh();
 }
 
 void SpotPanel::makePad(QWidget* details) {
@@ -93,7 +93,7 @@ void SpotPanel::makePad(QWidget* details) {
     details->layout()->addWidget(pad_);
     connect(even_, &QCheckBox::clicked, this, [this](bool on) {
         if (on) return setPad();
-        if (!spots_.setPad(std::nullopt)) show();
+        if (!spots_.setPad(std::nullopt)) refresh();
     });
 }
 
@@ -103,15 +103,15 @@ void SpotPanel::setPad() {
     Pad pad = padOf(house_.place.document.standing(), *s).value_or(Pad{});
     pad.radius = static_cast<float>(radius_->value());
     pad.rim = static_cast<float>(rim_->value());
-    if (!spots_.setPad(pad, "pad")) show();
+    if (!spots_.setPad(pad, "pad")) refresh();
 }
 
 void SpotPanel::showEvent(QShowEvent* e) {
-    show();
+    refresh();
     QWidget::showEvent(e);
 }
 
-void SpotPanel::show() {
+void SpotPanel::refresh() {
     if (!isVisible()) return;
     const Spot* s = spots_.chosen();
     const Level& level = house_.place.document.level();

@@ -25,7 +25,7 @@ protected:
 
 private:
     void makePad(QWidget* details);
-    void show();
+    void refresh();
     void setPad();
 
     House& house_;

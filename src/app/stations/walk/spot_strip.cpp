@@ -11,10 +11,10 @@
 #include <QVBoxLayout>
 
 #include "edits/spot_edits.h"
+#include "house/station.h"
 #include "level/ground.h"
 #include "looks/theme.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "view/ground_view.h"
 #include "watch/reach_watch.h"
 
@@ -91,7 +91,7 @@ SpotStrip::SpotStrip(House& house, QWidget* parent) : QWidget(parent), house_(ho
         if (const Spot* s = level.spot(item->data(Qt::UserRole).toUInt()))
             house_.view.visit({s->x, altitudeAt(level, s->x, s->z), s->z});
     });
-    connect(&house.place.standpoint, &Standpoint::spotChosen, this, &SpotStrip::show);
+    connect(&house.place.standpoint, &Standpoint::spotChosen, this, &SpotStrip::refresh);
     house.place.document.on(About::spots, this, &SpotStrip::fill);
     connect(&house.reach, &ReachWatch::found, this, &SpotStrip::fill);
     connect(&themeChanges(), &ThemeChanges::changed, this, &SpotStrip::fill);
@@ -125,10 +125,10 @@ void SpotStrip::fill() {
     for (const Body& b : kBodies) body_->addItem(QString::fromStdString(b.name));
     for (const Body& b : level.bodies) body_->addItem(QString::fromStdString(b.name));
     body_->setCurrentIndex(std::max(body_->findText(QString::fromStdString(level.body)), 0));
-    show();
+    refresh();
 }
 
-void SpotStrip::show() {
+void SpotStrip::refresh() {
     const QSignalBlocker quiet(list_);
     const uint32_t spot = house_.place.standpoint.spot();
     for (int i = 0; i < list_->count(); ++i) {

@@ -57,12 +57,12 @@ WalkPanel::WalkPanel(House& house, WalkStation& station, QWidget* parent)
     });
     connect(save_, &QPushButton::clicked, this, &WalkPanel::save);
     connect(open, &QPushButton::clicked, this, &WalkPanel::open);
-    connect(&station, &WalkStation::walkKept, this, &WalkPanel::show);
-    connect(&house.reach, &ReachWatch::wayFound, this, &WalkPanel::show);
-    show();
+    connect(&station, &WalkStation::walkKept, this, &WalkPanel::refresh);
+    connect(&house.reach, &ReachWatch::wayFound, this, &WalkPanel::refresh);
+    refresh();
 }
 
-void WalkPanel::show() {
+void WalkPanel::refresh() {
     const auto& walk = station_.lastWalk();
     again_->setEnabled(walk != nullptr);
     save_->setEnabled(walk != nullptr);

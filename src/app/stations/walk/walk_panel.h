@@ -17,7 +17,7 @@ public:
     WalkPanel(House& house, WalkStation& station, QWidget* parent);
 
 private:
-    void show();
+    void refresh();
     void save();
     void open();
 

@@ -254,7 +254,7 @@ void WalkStation::markFlags() {
                              Kind::facing,
                              {}});
     }
-    house_.view.setMarks("spots", std::move(marks));
+    house_.view.marks().set("spots", std::move(marks));
 }
 
 // What is drawn over the picture: flags, the way that was asked for, places that want mending, the last walk.
@@ -271,7 +271,7 @@ void WalkStation::mark() {
                 for (size_t i = 0; i < std::min<size_t>(places->size(), 12); ++i)
                     marks.push_back({{over(level, (*places)[i].x, (*places)[i].z)}, Kind::warning, what});
     }
-    house_.view.setMarks("walk", std::move(marks));
+    house_.view.marks().set("walk", std::move(marks));
 }
 
 }  // namespace jam

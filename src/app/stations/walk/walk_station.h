@@ -2,7 +2,7 @@
 #pragma once
 
 #include "hands/walk_hand.h"
-#include "stations/station.h"
+#include "house/station.h"
 #include "view/ground_view.h"
 #include "workplace/workplace.h"
 

@@ -12,11 +12,11 @@
 #include <QVBoxLayout>
 
 #include "edits/course_edits.h"
+#include "house/station.h"
 #include "looks/theme.h"
 #include "panels/fold.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "view/ground_view.h"
 #include "watch/surveyor.h"
 #include "water/rise.h"
@@ -54,7 +54,7 @@ WaterPanel::WaterPanel(House& house, QWidget* parent) : QWidget(parent), house_(
                             : waters_.stream() ? QString::fromStdString(waters_.stream()->name)
                                                : QString();
         if (name_->text() == now) return;
-        if (!waters_.rename(name_->text())) show();
+        if (!waters_.rename(name_->text())) refresh();
     });
     connect(remove_, &QToolButton::clicked, this, [this] { waters_.remove(); });
     makeSurface(c);
@@ -65,10 +65,10 @@ WaterPanel::WaterPanel(House& house, QWidget* parent) : QWidget(parent), house_(
     makeLeak(c);
     makeLook(c);
     column->addWidget(details_);
-    house.place.document.on(About::waters | About::history, this, &WaterPanel::show);
-    connect(&house.place.standpoint, &Standpoint::waterChosen, this, &WaterPanel::show);
-    connect(&house.surveyor, &Surveyor::found, this, &WaterPanel::show);
-    show();
+    house.place.document.on(About::waters | About::history, this, &WaterPanel::refresh);
+    connect(&house.place.standpoint, &Standpoint::waterChosen, this, &WaterPanel::refresh);
+    connect(&house.surveyor, &Surveyor::found, this, &WaterPanel::refresh);
+    refresh();
 }
 
 void WaterPanel::makeSurface(QVBoxLayout* c) {
@@ -230,11 +230,11 @@ void WaterPanel::makeLook(QVBoxLayout* c) {
 }
 
 void WaterPanel::showEvent(QShowEvent* e) {
-    show();
+    refresh();
     QWidget::showEvent(e);
 }
 
-void WaterPanel::show() {
+void WaterPanel::refresh() {
     if (!isVisible()) return;
     const Pool* pool = waters_.pool();
     const Stream* stream = waters_.stream();

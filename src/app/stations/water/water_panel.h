@@ -30,7 +30,7 @@ private:
     void makeSurface(QVBoxLayout* column);
     void makeLeak(QVBoxLayout* column);
     void makeLook(QVBoxLayout* column);
-    void show();
+    void refresh();
     void showPool(const Pool& pool);
     void showStream(const Stream& stream);
     void mend(bool lower);

@@ -162,7 +162,7 @@ void WaterStation::mark() {
                 marks.push_back(std::move(m));
             }
     }
-    house_.view.setMarks("water", std::move(marks));
+    house_.view.marks().set("water", std::move(marks));
 }
 
 }  // namespace jam

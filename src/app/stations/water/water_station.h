@@ -2,7 +2,7 @@
 #pragma once
 
 #include "edits/water_edits.h"
-#include "stations/station.h"
+#include "house/station.h"
 
 namespace jam {
 

@@ -7,9 +7,9 @@
 #include <QSignalBlocker>
 #include <QVBoxLayout>
 
+#include "house/station.h"
 #include "looks/theme.h"
 #include "panels/page.h"
-#include "stations/station.h"
 #include "view/ground_view.h"
 #include "watch/surveyor.h"
 
@@ -101,8 +101,8 @@ WaterStrip::WaterStrip(House& house, QWidget* parent) : QWidget(parent), house_(
             }
     });
     Standpoint& stand = house.place.standpoint;
-    connect(&stand, &Standpoint::waterChosen, this, &WaterStrip::show);
-    connect(&stand, &Standpoint::courseChosen, this, &WaterStrip::show);
+    connect(&stand, &Standpoint::waterChosen, this, &WaterStrip::refresh);
+    connect(&stand, &Standpoint::courseChosen, this, &WaterStrip::refresh);
     house.place.document.on(About::waters, this, &WaterStrip::fill);
     connect(&house.surveyor, &Surveyor::found, this, &WaterStrip::fill);
     connect(&themeChanges(), &ThemeChanges::changed, this, &WaterStrip::fill);
@@ -140,10 +140,10 @@ void WaterStrip::fill() {
             known ? tr("%1 m long").arg(f->second.length, 0, 'f', 0) : QString(),
             tr("A stream. Double click to go there."));
     }
-    show();
+    refresh();
 }
 
-void WaterStrip::show() {
+void WaterStrip::refresh() {
     const QSignalBlocker quiet(list_);
     for (int i = 0; i < list_->count(); ++i) {
         QListWidgetItem* item = list_->item(i);

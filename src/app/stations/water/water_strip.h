@@ -24,7 +24,7 @@ protected:
 
 private:
     void fill();
-    void show();
+    void refresh();
     void choose();
 
     House& house_;
