@@ -174,3 +174,23 @@ TEST_CASE("a stream drawn down a slope follows the ground, and never stands abov
     held.strata[1].course->posts[1].height = 3;
     CHECK(lineOf(held, 1)[line.size() / 2].height == Approx(16).margin(0.5));
 }
+
+TEST_CASE("a stream is dry while its course is hidden, and runs as before when that shows again") {
+    uint32_t stream = 0, pond = 0;
+    Level l = brook(true, stream, pond);
+    refillWater(l);
+    const uint32_t course = l.stream(stream)->course;
+    REQUIRE(l.stream(stream)->surface.presentTiles() > 0);
+    Level hidden = l;
+    hidden.stratum(course)->visible = false;
+    hidden = commitWork(l, hidden).take().level;
+    CHECK(hidden.stream(stream)->surface.presentTiles() == 0);
+    bool left = false;
+    for (int r = 0; r < l.rows; ++r)
+        for (int c = 0; c < l.columns; ++c) left = left || hidden.water.at(c, r).body == stream;
+    CHECK_FALSE(left);
+    Level again = hidden;
+    again.stratum(course)->visible = true;
+    again = commitWork(hidden, again).take().level;
+    CHECK(again.water == l.water);
+}

@@ -48,9 +48,10 @@ void transfer(Level& level, const Region& region, int from, int to, Share shareA
         for (int x = 0; x < region.width(); ++x) {
             const double share = shareAt(region.x0 + x, region.z0 + z);
             if (share <= 0) continue;
-            double open = 1, openAbove = 1;
+            // Of what those above let through, so that it is moved where they let through nothing, too.
+            double open = 1;
             for (const int i : stack) {
-                if (i == high) openAbove = open;
+                if (i > high) continue;
                 const double c = i == stack.back() ? 1 : rasters[static_cast<size_t>(i)].at(x, z) / 65535.0;
                 mix[static_cast<size_t>(i)] = open * c;
                 open -= open * c;
@@ -60,7 +61,7 @@ void transfer(Level& level, const Region& region, int from, int to, Share shareA
             const double moved = std::min(taken, std::max(taken * share, 1.5 / 65535));
             mix[static_cast<size_t>(to)] += moved;
             taken = share >= 1 ? 0 : taken - moved;
-            open = openAbove;
+            open = 1;
             for (const int i : stack) {
                 if (i > high) continue;
                 if (i < low || i == stack.back()) break;
