@@ -27,7 +27,7 @@ class Standpoint : public QObject {
 public:
     using QObject::QObject;
 
-    // The id of a station (stations/station.h).
+    // The id of a station (house/station.h).
     const QByteArray& station() const { return station_; }
     void setStation(const QByteArray& id) {
         if (id != station_) station_ = id, emit stationChanged();
