@@ -17,6 +17,7 @@
 #include "stations/shape/whole_panel.h"
 #include "survey/check.h"
 #include "survey/slope.h"
+#include "view/over_ground.h"
 
 using namespace jam;
 using namespace jam::test;
@@ -115,6 +116,34 @@ TEST_CASE("contours are drawn where the ground has their altitude and nowhere el
     sight.contours = false;
     stage.view().setSight(sight);
     CHECK(stage.picture() == before);
+}
+
+TEST_CASE("contours say how high they are where the ground crosses them, and level ground says nothing") {
+    const auto numbers = [](Level level) {
+        addLayer(level, plainLayer("Clay", 150, 90, 60));
+        Stage stage(std::move(level));
+        stage.view().plan();
+        Sight sight = stage.view().sight();
+        sight.contours = true;
+        sight.contourStep = 2;
+        stage.view().setSight(sight);
+        stage.settle();
+        QImage over(stage.view().size(), QImage::Format_ARGB32_Premultiplied);
+        over.fill(Qt::transparent);
+        {
+            QPainter p(&over);
+            paintContourLabels(p, stage.view());
+        }
+        int inked = 0;
+        for (int y = 0; y < over.height(); ++y)
+            for (int x = 0; x < over.width(); ++x) inked += qAlpha(over.pixel(x, y)) > 0;
+        return inked;
+    };
+    CHECK(numbers(flatLevel(129, 81, 10)) == 0);  // as high as every fifth
+    Level slope = flatLevel(129, 81, 0);
+    for (int r = 0; r < slope.rows; ++r)
+        for (int c = 0; c < slope.columns; ++c) slope.strata[0].heights.set(c, r, 0.5f * static_cast<float>(r));
+    CHECK(numbers(slope) > 100);
 }
 
 TEST_CASE("another level opens while a preview stands, and nothing of the preview stays") {

@@ -212,6 +212,10 @@ void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3
                        .arg(std::atan2(rise, flat) * kDegrees, 0, 'f', 1));
 }
 
+namespace {
+constexpr double kLevelMetres = 1e-4;
+}
+
 void paintContourLabels(QPainter& p, const GroundView& view) {
     const Document& document = view.workplace().document;
     const Camera& camera = view.camera();
@@ -235,7 +239,8 @@ void paintContourLabels(QPainter& p, const GroundView& view) {
                 const bool room = std::none_of(placed.begin(), placed.end(), [&](const QPointF& q) {
                     return std::abs(q.y() - here.y()) < 26 && std::abs(q.x() - here.x()) < 60;
                 });
-                if (line <= high && room) {
+                // Level ground is crossed by none, be it as high as one.
+                if (high - low > kLevelMetres && line <= high && room) {
                     placed.append(here);
                     const QString text = QString::number(std::lround(line * 10) / 10.0) + " m";
                     QPainterPath shape;
