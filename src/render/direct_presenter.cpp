@@ -34,7 +34,7 @@ void DirectPresenter::read(uint8_t* bgra, int bytesPerRow) {
 
 void DirectPresenter::frame(SceneRenderer& scene) {
     sync(scene);
-    pending_ = {};
+    forgetPending();
     scene.bring(camera_, sight_, kBringMs);
     if (scene.drawable()) draw(scene);
     host_.framed(scene.drawable());

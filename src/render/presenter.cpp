@@ -34,8 +34,14 @@ void Presenter::step() {
 
 void Presenter::redrawAll() {
     all_ = true;
+    forgetPace();
     start(Step::frame);
     wake();
+}
+
+void Presenter::forgetPending() {
+    pending_ = {};
+    patches_.clear();
 }
 
 void Presenter::resize(int width, int height) {
@@ -58,24 +64,23 @@ void Presenter::setSight(const Sight& sight) {
 void Presenter::setSightAtOnce(const Sight& sight) {
     sight_ = sight;
     forgetSeen();
-    forgetPace();
     redrawAll();
 }
 
 void Presenter::adopt() {
     forgetSeen();
     fresh_ = true;
-    pending_ = {};
+    forgetPending();
     shade_ = {};
     shadeWaits_ = false;
     start(Step::frame);
     wake();
 }
 
-void Presenter::change(const SeenChange& change, bool follows) {
+void Presenter::change(const Change& change, const std::vector<ChangedPatch>& patches, bool follows) {
     forgetSeen();
-    pending_.change.add(change.change);
-    pending_.patches.insert(pending_.patches.end(), change.patches.begin(), change.patches.end());
+    pending_.add(change);
+    patches_.insert(patches_.end(), patches.begin(), patches.end());
     // What follows a stroke comes with its next dab, or soon: two pictures would keep the hand waiting.
     if (!follows) start(Step::frame);
     else if (!steps_.waits(Step::frame) && !steps_.waits(Step::follow)) start(Step::follow, kFollowMs);
@@ -127,7 +132,7 @@ void Presenter::tellAgain() {
 }
 
 void Presenter::sync(SceneRenderer& scene) {
-    scene.sync(host_.level(), host_.pyramid(), all_ || fresh_ || refresh_ ? nullptr : &pending_.change);
+    scene.sync(host_.level(), host_.pyramid(), all_ || fresh_ || refresh_ ? nullptr : &pending_);
     if (std::exchange(flatWaits_, false)) scene.setFlatLight(flat_);
     if (std::exchange(ghostsWait_, false)) scene.setGhosts(ghosts_);
     if (std::exchange(reachWaits_, false)) scene.setReach(reach_, reachStride_);

@@ -9,19 +9,9 @@
 
 #include "scene_renderer.h"
 #include "schedule.h"
+#include "survey/changed_patch.h"
 
 namespace jam {
-
-// What changed of a level, and the few places of the ground where it shows, each with the heights that the ground there
-// had and has.
-struct SeenChange {
-    struct Patch {
-        Region ground;
-        HeightSpan heights;
-    };
-    Change change;
-    std::vector<Patch> patches;
-};
 
 // What a hand is at, as far as drawing has to know.
 struct HandAtWork {
@@ -66,10 +56,11 @@ public:
 
     // The host's level is another one altogether; or it changed, which `follows` a stroke; or what it looks like did.
     void adopt();
-    void change(const SeenChange& change, bool follows);
+    void change(const Change& change, const std::vector<ChangedPatch>& patches, bool follows);
     void refresh();
 
     // As of SceneRenderer. They are remembered until there is a scene to tell them to.
+    bool flatLight() const { return flat_; }
     void setFlatLight(bool flat);
     void setShade(const Shade& shade, const TileSet* changed);
     void setReach(std::shared_ptr<const Raster<uint8_t>> classes, int stride);
@@ -98,12 +89,14 @@ protected:
     virtual void work(Step step, SceneRenderer& scene) = 0;
     // Something is drawn otherwise than what was remembered of it.
     virtual void forgetSeen() {}
+    // Another picture takes another time.
     virtual void forgetPace() {}
 
     void start(Step step, double after = 0);
     // Asks for step() when the next is due. To be called at the end of whatever may have changed that.
     void wake();
     void redrawAll();
+    void forgetPending();
     // There is another scene, which knows nothing yet.
     void tellAgain();
     // Tells the scene of all that waits to be told.
@@ -112,9 +105,10 @@ protected:
     Host& host_;
     Camera camera_ = unsized();
     Sight sight_;
-    Schedule<Step, 6> steps_;
+    Schedule<Step, static_cast<size_t>(Step::retry) + 1> steps_;
     bool all_ = true, fresh_ = true, refresh_ = false;  // out of date: all of it; of another level; what it looks like
-    SeenChange pending_;
+    Change pending_;
+    std::vector<ChangedPatch> patches_;  // where it shows
 
 private:
     static Camera unsized() {

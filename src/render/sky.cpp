@@ -58,7 +58,7 @@ std::vector<uint16_t> Sky::open(const SceneView& view) {
     const Level& level = view.textures.level();
     const Camera& c = view.camera;
     const Quads quads = quadsFor(c);
-    // Behind openings there is a floor of its own (Renderer's inside), behind what is no land there is sky.
+    // Behind openings there is a floor of its own (drawInside() of the scene), behind what is no land there is sky.
     const float lowest = hasGaps(level) ? view.foot : view.pyramid.whole().low;
     const bool sure = level.noLand.presentTiles() == 0 &&
                       (!level.holds(c.at.x, c.at.z) || c.at.y > altitudeAt(level, c.at.x, c.at.z));

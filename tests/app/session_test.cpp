@@ -54,7 +54,7 @@ TEST_CASE("a stroke is one step, told as it grows") {
         for (int z = part.z0; z < part.z1; ++z)
             for (int x = part.x0; x < part.x1; ++x) {
                 const float high = groundSample(now, x, z);
-                missed += std::none_of(news.patches.begin(), news.patches.end(), [&](const News::Patch& spot) {
+                missed += std::none_of(news.patches.begin(), news.patches.end(), [&](const ChangedPatch& spot) {
                     return spot.ground.contains(x, z) && spot.heights.high >= high && spot.heights.low <= high;
                 });
             }

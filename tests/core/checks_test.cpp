@@ -17,18 +17,28 @@ using namespace jam::test;
 
 namespace {
 
-// What one check finds in a level, looked at from the start.
-std::vector<Finding> found(const Level& level, const std::string& check) {
+// What one check finds in a level, looked at from the start, and what the trail says of it.
+struct Found {
+    std::vector<Finding> all;
+    std::string brief;
+};
+Found foundAndSaid(const Level& level, const std::string& check) {
     LevelSurvey survey;
     survey.follow(level, nullptr);
     std::optional<Reach> reach;
     if (!level.spots.empty()) reach = surveyReach(level, bodyOf(level));
     const Check* c = checkNamed(check);
     REQUIRE(c);
-    std::vector<Finding> all = c->find({level, survey, reach ? &*reach : nullptr});
-    if (!all.empty()) CHECK_FALSE(c->brief({level, survey, reach ? &*reach : nullptr}, all).empty());
-    return all;
+    const Surveyed surveyed{level, survey, reach ? &*reach : nullptr};
+    Found f{c->find(surveyed), {}};
+    if (f.all.empty()) return f;
+    f.brief = c->brief(surveyed, f.all);
+    INFO(f.brief);
+    CHECK_FALSE(f.brief.empty());
+    CHECK(f.brief.size() <= 40);  // longer ones, by longer names, find no room on the trail
+    return f;
 }
+std::vector<Finding> found(const Level& level, const std::string& check) { return foundAndSaid(level, check).all; }
 
 Level committed(const Level& before, Level after) {
     Result<Commit> done = commitWork(before, std::move(after));
@@ -185,6 +195,9 @@ TEST_CASE("spots that nobody gets to or stands on, traps and ways out are found 
     checkMends(level, "traps", 1);
     // Where one cannot stand, and why.
     CHECK(found(level, "spots-nowhere").empty());
+    Level needle = level;
+    needle.strata[0].heights.set(65, 15, 90);
+    CHECK(foundAndSaid(needle, "spots-nowhere").brief == "You cannot stand at Beacon");
     for (int r = 10; r < 20; ++r)
         for (int c = 60; c < 70; ++c) level.opening.set(c, r, 255);
     const std::vector<Finding> nowhere = found(level, "spots-nowhere");
@@ -202,6 +215,7 @@ TEST_CASE("a spot on ground steeper than its body stands on is told with its deg
     const std::vector<Finding> all = found(level, "steep-spots");
     REQUIRE(all.size() == 1);
     CHECK(all[0].sentence == "Ledge stands on 45°, too steep for the walker");
+    CHECK(foundAndSaid(level, "steep-spots").brief == "Ledge is too steep to stand on");
     CHECK(all[0].at == std::array<double, 2>{level.originX + 150, level.originZ + 60});
     checkMends(level, "steep-spots", 1);
     level.body = "runner";  // stands on 46 degrees

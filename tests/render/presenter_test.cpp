@@ -50,14 +50,13 @@ struct Desk : Presenter::Host {
     }
     // The level is another one now.
     void change(Presenter& p, const Level& next, bool follows = false, std::optional<Region> where = {}) {
-        SeenChange c{changesBetween(next, seen), {}};
-        const Region ground = c.change.ground.bounds();
+        const Change c = changesBetween(next, seen);
+        const Region ground = c.ground.bounds();
         HeightSpan span = heights.spanOf(ground);
         seen = next;
-        heights.update(seen, c.change.ground);
+        heights.update(seen, c.ground);
         span = span.joined(heights.spanOf(ground));
-        c.patches.push_back({where.value_or(touchedGround(seen, c.change).bounds()), span});
-        p.change(c, follows);
+        p.change(c, {{where.value_or(touchedGround(seen, c).bounds()), span}}, follows);
     }
 };
 

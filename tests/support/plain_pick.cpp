@@ -13,8 +13,8 @@ namespace {
 
 constexpr double kNone = std::numeric_limits<double>::infinity();
 
-// Where a ray meets a triangle's plane, when that lies on the triangle as it is seen from above, or from the side for
-// one that stands upright in neither axis: cells are one sample wide, so the triangles never do.
+// Where a ray meets a triangle's plane, when that lies on the triangle as it is seen from above: those of the ground
+// never stand upright.
 double meet(const Ray& ray, const glm::dvec3& a, const glm::dvec3& b, const glm::dvec3& c) {
     const glm::dvec3 normal = glm::cross(b - a, c - a);
     const double along = glm::dot(normal, ray.along);

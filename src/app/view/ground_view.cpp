@@ -59,7 +59,7 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
         if (!isVisible() || window()->isMinimized() || frameWaits()) return;
         Sight look = sight();
         look.waterTime += kFlowMs * 1e-3f;
-        showAtOnce(look);
+        presenter().setSightAtOnce(look);
     });
     followRelief();
     followNeighbours();
@@ -68,16 +68,12 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
 
 void GroundView::notice(const News& news) {
     marks_->forgetStanding();  // it lies on the ground
-    SeenChange seen{news.change, {}};
-    for (const News::Patch& p : news.patches) seen.patches.push_back({p.ground, p.heights});
     const Change& c = news.change;
-    presenter().change(seen,
+    presenter().change(news.change, news.patches,
                        document_.stroking() && c.ground.empty() && c.cover.empty() && c.wash.empty() && c.gaps.empty());
 }
 
 void GroundView::refresh() { presenter().refresh(); }
-
-void GroundView::showAtOnce(const Sight& look) { presenter().setSightAtOnce(look); }
 
 void GroundView::setReach(std::shared_ptr<const Reach> reach) {
     const int stride = reach ? reach->ground->stride : 1;
@@ -89,7 +85,7 @@ void GroundView::setUnderWater(const UnderWater& under) {
     Sight look = sight();
     look.under = under;
     marks_->forgetStanding();
-    showAtOnce(look);
+    presenter().setSightAtOnce(look);
 }
 
 void GroundView::followNeighbours() {
@@ -181,9 +177,7 @@ void GroundView::followRelief() {
 }
 
 void GroundView::setFlatLight(bool flat) {
-    if (flat == flatLight_) return;
-    flatLight_ = flat;
-    presenter().setFlatLight(flat);
+    if (flat != flatLight()) presenter().setFlatLight(flat);
 }
 
 void GroundView::setShade(const Shade& shade, const TileSet* changed) { presenter().setShade(shade, changed); }

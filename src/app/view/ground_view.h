@@ -1,7 +1,6 @@
 // The view: shows the level, moves the camera, and lends what happens to it to the hand that works on the ground.
 #pragma once
 
-#include <QElapsedTimer>
 #include <QTimer>
 #include <QWidget>
 
@@ -28,7 +27,7 @@ public:
     Navigator navigator() const { return {document_.level(), document_.pyramid()}; }
     const Sight& sight() const { return presenter().sight(); }
     void setSight(const Sight& sight);
-    bool flatLight() const { return flatLight_; }
+    bool flatLight() const { return presenter().flatLight(); }
     void setFlatLight(bool flat);
     // `changed` says where it differs from the shade before; null for everywhere.
     void setShade(const Shade& shade, const TileSet* changed);
@@ -129,8 +128,6 @@ private:
     void tellMiddle();
     void adoptLevel();
     void notice(const News& news);
-    // What is shown otherwise is drawn whole, and not piece by piece.
-    void showAtOnce(const Sight& sight);
     HandEvent handEvent(const QPointF& pixel, Qt::KeyboardModifiers modifiers,
                         Qt::MouseButton button = Qt::NoButton) const;
     void pressHand(const HandEvent& event);
@@ -141,7 +138,6 @@ private:
     Workplace& workplace_;
     Document& document_;
     std::unique_ptr<Surface> surface_;
-    bool flatLight_ = false;
     ViewMarks* marks_ = nullptr;
     HandHolder hands_;
     Travel travel_;

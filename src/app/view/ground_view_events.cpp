@@ -5,7 +5,6 @@
 #include <QMouseEvent>
 #include <utility>
 
-#include "looks/theme.h"
 #include "view/camera_hands.h"
 #include "view/ground_view.h"
 

@@ -212,10 +212,6 @@ void paintTape(QPainter& p, const GroundView& view, const std::vector<glm::dvec3
                        .arg(std::atan2(rise, flat) * kDegrees, 0, 'f', 1));
 }
 
-namespace {
-constexpr double kLevelMetres = 1e-4;
-}
-
 void paintContourLabels(QPainter& p, const GroundView& view) {
     const Document& document = view.workplace().document;
     const Camera& camera = view.camera();
@@ -225,6 +221,7 @@ void paintContourLabels(QPainter& p, const GroundView& view) {
     font.setPixelSize(scaled(11));
     font.setBold(true);
     p.setFont(font);
+    constexpr double kLevelMetres = 1e-4;  // from one pick to the next
     QVector<QPointF> placed;
     for (const double across : {0.2, 0.42, 0.63, 0.85}) {
         std::optional<glm::dvec3> before;

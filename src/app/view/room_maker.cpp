@@ -29,7 +29,7 @@ RoomMaker::RoomMaker(QOpenGLContext& shared) : context_(std::make_unique<QOpenGL
     offscreen_.create();
     context_->setFormat(shared.format());
     context_->setShareContext(&shared);
-    // Without a second context the renderer takes room itself.
+    // Without a second context the scene takes room itself.
     if (!context_->create() || !QOpenGLContext::areSharing(context_.get(), &shared)) return;
     // A context is moved by the thread that it belongs to, and Qt makes a thread known once it is asked for it.
     QThread* home = QThread::currentThread();
@@ -48,7 +48,7 @@ RoomMaker::RoomMaker(QOpenGLContext& shared) : context_(std::make_unique<QOpenGL
             }
             return {};
         },
-        // From then on the renderer takes room itself.
+        // From then on the scene takes room itself.
         [this](const Status&) { rooms_->stop(); });
     begun.get_future().wait();
 }

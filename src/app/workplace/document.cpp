@@ -149,10 +149,10 @@ void Document::tell(const Change& change, Abouts also) {
         for (const Region& spot : touchedGround(level_, change).spots())
             for (const Region& piece : pieces(spot)) news.patches.push_back({piece, pyramid_.spanOf(piece)});
         pyramid_.update(level_, change.ground);
-        for (News::Patch& s : news.patches) s.heights = s.heights.joined(pyramid_.spanOf(s.ground));
+        for (ChangedPatch& s : news.patches) s.heights = s.heights.joined(pyramid_.spanOf(s.ground));
         if (!change.water.empty()) {
             // Water shows at its surface, before and now.
-            for (News::Patch& s : news.patches)
+            for (ChangedPatch& s : news.patches)
                 s.heights = withWater(withWater(s.heights, shownWater_, s.ground), level_.water, s.ground);
             shownWater_ = level_.water;
         }

@@ -16,7 +16,7 @@
 #include "commit/commit.h"
 #include "level/history.h"
 #include "stroke/stroker.h"
-#include "survey/pyramid.h"
+#include "survey/changed_patch.h"
 #include "tasks/task.h"
 
 namespace jam {
@@ -41,16 +41,11 @@ enum class About : uint32_t {
 Q_DECLARE_FLAGS(Abouts, About)
 Q_DECLARE_OPERATORS_FOR_FLAGS(Abouts)
 
-// One change of a document, as it is told. Patches are the few places of the ground that it touches, each with the
-// heights that the ground there had and has.
+// One change of a document, as it is told.
 struct News {
-    struct Patch {
-        Region ground;
-        HeightSpan heights;
-    };
     Abouts about;
     Change change;  // of the level as it is seen
-    std::vector<Patch> patches;
+    std::vector<ChangedPatch> patches;
 };
 
 // A level with what seeing it needs, which takes a while for a large one: made beside the window where it can be.

@@ -27,7 +27,11 @@ std::vector<Finding> findNowhere(const Surveyed& s) {
     return found;
 }
 
-std::string briefNowhere(const Surveyed&, const std::vector<Finding>& found) { return found.front().sentence; }
+std::string briefNowhere(const Surveyed& s, const std::vector<Finding>& found) {
+    if (found.size() > 1) return counted(found.size(), "", "spots where you cannot stand");
+    const Spot& spot = *s.level.spot(found.front().things.front().id);
+    return groundAt(s.level, spot.x, spot.z) ? "You cannot stand at " + spot.name : found.front().sentence;
+}
 
 std::vector<Finding> findUnreached(const Surveyed& s) {
     std::vector<Finding> found;

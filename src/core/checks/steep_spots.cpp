@@ -30,8 +30,9 @@ std::vector<Finding> find(const Surveyed& s) {
     return found;
 }
 
-std::string brief(const Surveyed&, const std::vector<Finding>& found) {
-    return found.size() == 1 ? found.front().sentence : counted(found.size(), "", "spots stand too steep");
+std::string brief(const Surveyed& s, const std::vector<Finding>& found) {
+    if (found.size() > 1) return counted(found.size(), "", "spots stand too steep");
+    return s.level.spot(found.front().things.front().id)->name + " is too steep to stand on";
 }
 
 }  // namespace

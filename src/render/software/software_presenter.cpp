@@ -30,7 +30,6 @@ void SoftwarePresenter::resize(int width, int height) {
 void SoftwarePresenter::setCamera(const Camera& camera) {
     if (camera_.turnsInto(camera)) rememberPicture();
     if (!seen_.holds(camera, sight_)) forgetSeen();
-    refiner_.forget();
     moved_ = host_.now();
     moving_ = true;
     Presenter::setCamera(camera);
@@ -68,11 +67,11 @@ void SoftwarePresenter::frame(SceneRenderer& scene) {
     // Making room for another level is long enough for one event; the picture comes in the next.
     if (fresh_ && host_.now() - begun > kStepMs) return start(Step::frame);
     const Level& level = host_.level();
-    bring(scene, touchedGround(level, pending_.change).grown(2, level.bounds()), kFrameBringMs);
+    bring(scene, touchedGround(level, pending_).grown(2, level.bounds()), kFrameBringMs);
     // Without heights there is nothing to draw; the picture stays as it is until they have come.
     if (!scene.drawable()) return host_.framed(false);
     const bool everything = all_ || fresh_, refreshed = refresh_, first = fresh_, strokes = host_.hand().strokes;
-    const std::vector<PixelRect> parts = everything ? std::vector{whole} : partsOf(pending_);
+    const std::vector<PixelRect> parts = everything ? std::vector{whole} : pendingParts();
     all_ = fresh_ = refresh_ = false;
     if (strokes && !parts.empty()) {
         dab_ = std::accumulate(parts.begin(), parts.end(), PixelRect{},
@@ -80,7 +79,7 @@ void SoftwarePresenter::frame(SceneRenderer& scene) {
         dabbed_ = host_.now();
     }
     moving_ = moving_ || !everything;  // what only flows or has another size need not hurry
-    pending_ = {};
+    forgetPending();
     if (refreshed && !everything) {
         // The picture stays as it is and is renewed piece by piece, so that nothing flickers.
         refiner_.wait(whole);
@@ -110,10 +109,10 @@ void SoftwarePresenter::bring(SceneRenderer& scene, const TileSet& drawn, double
     if (!refiner_.done() && !steps_.waits(Step::rest)) goOn(Step::refine);
 }
 
-// The few rectangles of the picture that a change can show in.
-std::vector<PixelRect> SoftwarePresenter::partsOf(const SeenChange& change) const {
+// The few rectangles of the picture that what changed can show in.
+std::vector<PixelRect> SoftwarePresenter::pendingParts() const {
     std::vector<PixelRect> parts;
-    for (const SeenChange::Patch& p : change.patches) {
+    for (const ChangedPatch& p : patches_) {
         PixelRect part = pixelsOf(host_.level(), p.ground, p.heights, camera_);
         if (part.empty()) continue;
         // Rectangles that overlap become one.

@@ -36,7 +36,7 @@ private:
     // Brings more of the ground up to date, for so long, and lets the picture follow where it shows, but for `drawn`.
     void bring(SceneRenderer& scene, const TileSet& drawn, double ms);
     void refine(SceneRenderer& scene);
-    std::vector<PixelRect> partsOf(const SeenChange& change) const;
+    std::vector<PixelRect> pendingParts() const;
     void drawPart(const PixelRect& part, bool everything, bool first);
     // The whole picture from what was seen before the camera turned; false when that is of no use.
     bool drawTurned();
