@@ -217,8 +217,8 @@ TEST_CASE("work on the whole ground shows nothing before something was chosen") 
     stage.key(Qt::Key_H);
     auto* panel = stage.window.findChild<WholePanel*>();
     REQUIRE(panel->isVisible());
-    QTest::qWait(600);
     stage.settle();
+    CHECK_FALSE(panel->busy());
     CHECK_FALSE(document.previewing());
     CHECK(document.level() == level);
     // Lifted as it is suggested, with everything in it, and closed again.

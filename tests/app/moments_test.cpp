@@ -192,7 +192,7 @@ TEST_CASE("closing while something is read ends it, and nothing is told afterwar
     CHECK(stage.window.work().running());
     CHECK(stage.window.close());
     CHECK_FALSE(stage.window.work().running());
-    QTest::qWait(300);
+    CHECK(stage.waitFor([] { return Task::underWay() == 0; }));
     CHECK(stage.window.lastMessage() == before);
     CHECK(stage.place.document.standing().name == "small");
     CHECK(QApplication::activeModalWidget() == nullptr);

@@ -158,7 +158,6 @@ TEST_CASE("another level opens while a preview stands, and nothing of the previe
     stage.window.openFile(folder.filePath("other.jamhill"));
     stage.window.work().wait();
     CHECK(stage.place.document.standing() == other);
-    for (int i = 0; i < 50; ++i) QTest::qWait(10);
     stage.settle();
     CHECK(stage.place.document.standing() == other);
     stage.place.standpoint.setStation("cover");

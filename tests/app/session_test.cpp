@@ -8,6 +8,7 @@
 #include "cover/weights.h"
 #include "level/ground.h"
 #include "levels.h"
+#include "tasks/task.h"
 #include "workplace/workplace.h"
 
 using namespace jam;
@@ -315,7 +316,7 @@ TEST_CASE("what follows a large stroke catches up beside the window, and comes t
         d.open(hillyLevel(65, 70, 2), {}, "other");
         CHECK_FALSE(d.catchingUp());
         const Level other = d.standing();
-        QTest::qWait(200);
+        CHECK(QTest::qWaitFor([] { return Task::underWay() == 0; }, 60'000));
         CHECK(d.standing() == other);
     }
 }

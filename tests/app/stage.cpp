@@ -52,7 +52,7 @@ void Stage::settle() {
     QTest::qWait(30);
     CHECK(waitFor([this] {
         return view().settled() && !window.surveyor().busy() && !place.document.catchingUp() &&
-               !window.work().running();
+               !window.work().running() && Task::underWay() == 0;
     }));
 }
 

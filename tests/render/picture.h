@@ -6,6 +6,7 @@
 
 #include "files/png.h"
 #include "level/ground.h"
+#include "levels.h"
 #include "offscreen_gl.h"
 #include "render/software/pixel_renderer.h"
 
@@ -40,6 +41,29 @@ inline Shot take(PixelRenderer& r, const Camera& c, Finish finish, const Sight& 
     r.draw(c, sight, finish);
     r.read({0, 0, kWidth, kHeight}, s.bgra.data(), kWidth * 4);
     return s;
+}
+
+inline Camera lookDown(const Level& level, double above, double x = 0, double z = 0) {
+    Camera c;
+    c.width = kWidth;
+    c.height = kHeight;
+    c.pitch = -89.9;
+    c.at = {x, altitudeAt(level, x, z) + above, z};
+    return c;
+}
+
+inline Shot take(const Level& level, const Camera& c, Finish finish, const Sight& look = {}) {
+    const HeightPyramid pyramid(level);
+    PixelRenderer& r = renderer();
+    r.scene().sync(level, pyramid);
+    return take(r, c, finish, look);
+}
+
+// One tone without any gloss, so that only light from above and the sun counts.
+inline Layer dullLayer(uint8_t r, uint8_t g, uint8_t b) {
+    Layer layer = plainLayer("dull", r, g, b);
+    layer.roughness = plainPicture(255, 255, 255);
+    return layer;
 }
 
 // From above a place, to the north.

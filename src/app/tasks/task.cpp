@@ -33,6 +33,7 @@ void Task::take(Turn turn) {
 void Task::start() {
     constexpr int kSteps = 1000;
     threadStop_ = turn_->stop;
+    underWay_ += !serves_;
     thread_ = std::thread([this, run = turn_->run, mine = turn_->stop] {
         if (priority_ == Priority::aside) giveWay();
         Context context;
@@ -56,8 +57,7 @@ void Task::start() {
 
 void Task::finish(const Stop& mine, const Tell& tell) {
     if (threadStop_ != mine) return;  // stop() has waited for it
-    thread_.join();
-    threadStop_.reset();
+    join();
     const QPointer<Task> alive(this);
     if (turn_ && turn_->stop == mine) {
         turn_.reset();
@@ -73,6 +73,12 @@ void Task::finish(const Stop& mine, const Tell& tell) {
     }
 }
 
+void Task::join() {
+    thread_.join();
+    threadStop_.reset();
+    underWay_ -= !serves_;
+}
+
 void Task::cancel() {
     if (turn_) *turn_->stop = true;
 }
@@ -85,8 +91,7 @@ void Task::drop() {
 void Task::stop() {
     drop();
     afterwards_.clear();
-    if (thread_.joinable()) thread_.join();
-    threadStop_.reset();
+    if (thread_.joinable()) join();
 }
 
 void Task::wait() {

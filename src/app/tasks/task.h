@@ -57,6 +57,11 @@ public:
     void afterwards(std::function<void()> then);
     bool hasTurns() const { return !afterwards_.empty(); }
 
+    // Its job serves for as long as the task lives: nobody waits for its end. To be said before it runs.
+    void serve() { serves_ = true; }
+    // How many tasks of the program have a thread, told or not; without those that serve.
+    static int underWay() { return underWay_; }
+
 signals:
     void begun();
     void progressed(double share);
@@ -74,8 +79,12 @@ private:
     void take(Turn turn);
     void start();
     void finish(const Stop& mine, const Tell& tell);
+    void join();
+
+    static inline int underWay_ = 0;
 
     const Priority priority_;
+    bool serves_ = false;
     std::optional<Turn> turn_;  // that will be told; not started while the thread of one before it is there
     std::thread thread_;
     Stop threadStop_;  // of the job on thread_, told or not; null when there is none

@@ -35,6 +35,7 @@ RoomMaker::RoomMaker(QOpenGLContext& shared) : context_(std::make_unique<QOpenGL
     QThread* home = QThread::currentThread();
     context_->moveToThread(nullptr);
     std::promise<void> begun;
+    taking_.serve();
     taking_.run<void>(
         QObject::tr("Taking room for drawing"),
         [this, home, &begun](const Context&) -> Status {

@@ -31,6 +31,7 @@ Level smallest() {
 VariantMaker::VariantMaker() {
     offscreen_.setFormat(QSurfaceFormat::defaultFormat());
     offscreen_.create();
+    compiling_.serve();
     compiling_.run<void>(
         QObject::tr("Compiling for drawing"),
         [this](const Context&) -> Status {
