@@ -3,6 +3,9 @@
 #include "course/bake.h"
 #include "cover/course_layers.h"
 #include "cover/rules.h"
+#include "dress/kinds.h"
+#include "dress/plantings.h"
+#include "grow/recipe.h"
 #include "level/changes.h"
 #include "level/ground.h"
 #include "levels.h"
@@ -49,8 +52,27 @@ void surveyRows() {
         "another layer for a course of 200 m, against running its rules all over", Goal::atMost, 0.1,
         [=, n = 0]() mutable { layOnCourse(*ruled, course, ruled->layers[++n % 2 ? 3 : 4].id, 0); },
         [=] {
-            for (const int i : {3, 4}) refreshLayer(*ruled, ruled->layers[static_cast<size_t>(i)].id);
+            for (const int i : {3, 4}) refreshLaid(*ruled, ruled->layers[static_cast<size_t>(i)].id);
         });
+    // What stands on a square kilometre, twenty on 100 m2, and what a dab makes of it.
+    auto planted = std::make_shared<Level>(hillyLevel(1025, 1025, 5, 2));
+    Kind stones;
+    stones.name = "stones", stones.growth = usualGrowth(*recipeNamed("stone"));
+    const uint32_t kind = addKind(*planted, stones).value();
+    for (int z = 0; z < planted->coverRows(); ++z)
+        for (int x = 0; x < planted->coverColumns(); ++x) planted->kind(kind)->coverage.set(x, z, 20 * 64);
+    auto density = std::make_shared<Raster<uint16_t>>(planted->coverColumns(), planted->coverRows());
+    pair(
+        "what stands on 1 km2 at 20 on 100 m2, against reading its density", Goal::atMost, 4,
+        [=] { Plantings(*planted).prepare(planted->bounds()); },
+        [=] { planted->kind(kind)->coverage.read(planted->coverBounds(), density->view()); });
+    auto followed = std::make_shared<Plantings>(*planted);
+    followed->prepare(planted->bounds());
+    const Change raised{.ground = Region{450, 450, 579, 579}};
+    pair(
+        "what stands after a dab, R = 64, against all of 1 km2", Goal::atMost, 0.05,
+        [=] { followed->follow(*planted, raised), followed->prepare(planted->bounds()); },
+        [=] { Plantings(*planted).prepare(planted->bounds()); });
 }
 
 }  // namespace jam::bench

@@ -18,6 +18,7 @@ Verb addCourseVerb(CLI::App& app);
 Verb addClip(CLI::App& app);
 Verb addMatch(CLI::App& app);
 Verb addWater(CLI::App& app);
+Verb addDress(CLI::App& app);
 Verb addSpotVerb(CLI::App& app);
 Verb addReach(CLI::App& app);
 Verb addWalk(CLI::App& app);
@@ -46,9 +47,9 @@ int main(int count, char** words) {
     CLI::App app{"Jam Hill without a window"};
     app.require_subcommand(1);
     std::vector<Verb> verbs;
-    for (const auto add :
-         {addNew, addInfo, addStroke, addImport, addReshape, addResample, addExport, addWeights, addCover, addCheck,
-          addTools, addFence, addCourseVerb, addClip, addMatch, addWater, addSpotVerb, addReach, addWalk})
+    for (const auto add : {addNew,     addInfo,  addStroke, addImport,   addReshape, addResample,   addExport,
+                           addWeights, addCover, addCheck,  addTools,    addFence,   addCourseVerb, addClip,
+                           addMatch,   addWater, addDress,  addSpotVerb, addReach,   addWalk})
         verbs.push_back(add(app));
     try {
         app.parse(count, words);

@@ -19,6 +19,7 @@ void PlaceOptions::declare(CLI::App* v, bool parts) {
     v->add_flag("--no-heights", noHeights, "Leave its heights out");
     v->add_flag("--no-cover", noCover, "Leave its layers out");
     v->add_flag("--no-wash", noWash, "Leave its wash out");
+    v->add_flag("--no-plantings", noPlantings, "Leave what stands there out");
     v->add_flag("--no-openings", noOpenings, "Leave its openings and its lack of land out");
 }
 
@@ -30,6 +31,7 @@ Placement PlaceOptions::placement(const Level& level) {
     wish.cover = !noCover;
     wish.wash = !noWash;
     wish.gaps = !noOpenings;
+    wish.plantings = !noPlantings;
     return place;
 }
 

@@ -12,7 +12,7 @@ struct PlaceOptions {
     SetDownWish wish;
     std::vector<double> at;
     std::string join = "replace";
-    bool noHeights = false, noCover = false, noWash = false, noOpenings = false;
+    bool noHeights = false, noCover = false, noWash = false, noOpenings = false, noPlantings = false;
 
     // Declares the options. `parts`: also which parts of a clip are set down.
     void declare(CLI::App* v, bool parts);

@@ -12,9 +12,11 @@
 
 namespace jam {
 
-// Sun visibility and openness to the sky of every ground sample (survey/sunlight.h); null until they are known.
+// Sun visibility and openness to the sky of every ground sample (survey/sunlight.h, dress/cast.h); null until they are
+// known.
 struct Shade {
     std::shared_ptr<const Raster<uint8_t>> sun, open;
+    std::shared_ptr<const Raster<uint8_t>> sunAbove = {};  // for what stands there: without its own shade
 };
 
 // How far from water the ground is darkened, in samples.

@@ -132,6 +132,7 @@ Change GroundTextures::sync(const Level& next, const Change* hint) {
                 break;
             case Shows::gaps: gaps_.follow(level_, ground); break;
             case Shows::water: mark(&Stale::look, reaching(kWetReach)); break;
+            case Shows::plantings:  // stand above it (dressing.h)
             case Shows::nothing: break;
         }
     }

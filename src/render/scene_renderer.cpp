@@ -8,6 +8,7 @@
 #include <utility>
 
 #include "cliffs.h"
+#include "dressing.h"
 #include "ghosts.h"
 #include "gl.h"
 #include "ground_programs.h"
@@ -16,6 +17,7 @@
 #include "shaders.h"
 #include "sky.h"
 #include "waters.h"
+#include "write_in_time.h"
 
 namespace jam {
 
@@ -25,6 +27,7 @@ struct SceneRenderer::Impl {
     GlProgram wall, wallWithGaps, inside, flat;
     Cliffs cliffs;
     Ghosts ghosts;
+    Dressing dressing;
     Waters waters;
     Sky sky;
     PatchMesh mesh;
@@ -58,6 +61,7 @@ struct SceneRenderer::Impl {
         }
         if (Status s = cliffs.build(); !s) return s;
         if (Status s = ghosts.build(); !s) return s;
+        if (Status s = dressing.build(); !s) return s;
         if (Status s = waters.build(); !s) return s;
         return sky.build();
     }
@@ -191,6 +195,7 @@ struct SceneRenderer::Impl {
         drawWalls(view);
         cliffs.draw();
         drawInside();
+        dressing.draw(view, only);
         sky.draw(view, !view.quality.full());
         ghosts.draw();
         waters.draw(view);
@@ -262,6 +267,7 @@ Change SceneRenderer::sync(const Level& level, const HeightPyramid& pyramid, con
     Change change = impl_->textures().sync(level, hint);
     if (impl_->helpers.mesh) impl_->helpers.mesh->follow(level, change.ground);
     impl_->cliffs.follow(level, change);
+    impl_->dressing.follow(level, change);
     impl_->waters.follow(level, change);
     return change;
 }
@@ -271,6 +277,7 @@ void SceneRenderer::setGhosts(const std::array<std::shared_ptr<const Level>, kLe
 }
 
 void SceneRenderer::setShade(Shade shade, const TileSet* changed) {
+    impl_->dressing.setSun(shade.sunAbove ? shade.sunAbove : shade.sun);
     impl_->textures().setShade(std::move(shade), changed);
 }
 void SceneRenderer::setReach(std::shared_ptr<const Raster<uint8_t>> classes, int stride) {
@@ -286,9 +293,13 @@ TileSet SceneRenderer::bring(const Camera& camera, const Sight& sight, double ms
     t.setRelief(sight.relief);
     t.setHatch(sight.hatch);
     t.follow(camera.at, sight.liveMetres, {painted, sight.overlay == Overlay::reach});
-    return t.bring(ms);
+    const double until = nowMs() + ms;
+    TileSet brought = t.bring(ms);
+    if (!t.heightsStale()) brought.add(impl_->dressing.bring(camera, until));
+    return brought;
 }
-bool SceneRenderer::stale() const { return impl_->textures().stale(); }
+bool SceneRenderer::stale() const { return impl_->textures().stale() || impl_->dressing.stale(); }
+Standing SceneRenderer::standing() const { return impl_->dressing.reach(); }
 bool SceneRenderer::nearStale() const { return impl_->textures().heightsStale() || impl_->textures().nearStale(); }
 bool SceneRenderer::drawable() const { return !impl_->textures().heightsStale(); }
 

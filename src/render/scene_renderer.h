@@ -8,6 +8,7 @@
 
 #include "bake.h"
 #include "base/result.h"
+#include "dress/kinds.h"
 #include "helpers.h"
 #include "level/changes.h"
 #include "pixel_rect.h"
@@ -51,6 +52,8 @@ public:
     // piece. Returns the ground that is drawn differently now. Preconditions of all drawing: sync() and, for the same
     // camera and sight, bring() were called, and drawable().
     TileSet bring(const Camera& camera, const Sight& sight, double ms = 1e12);
+    // How far what stands on the ground reaches, at most.
+    Standing standing() const;
     // Whether anything still waits for bring(); whether anything near the eye does; whether the heights are there.
     bool stale() const;
     bool nearStale() const;

@@ -10,6 +10,7 @@
 #include "cover/course_layers.h"
 #include "cover/rules.h"
 #include "cover/wash.h"
+#include "dressing.h"
 #include "fence/fence.h"
 #include "level/ground.h"
 #include "level/strata.h"
@@ -422,17 +423,21 @@ Result<Level> makeDamsonDown(const std::vector<Layer>& layers, const Level& wall
             break;
         }
     fillDewPond(hand.level());
-    refreshLayer(hand.level(), hand.layer("Pond silt"));
+    refreshLaid(hand.level(), hand.layer("Pond silt"));
     // A beach of gravel round the ponds, by rules before the course's.
     Layer& gravel = *hand.level().layer(hand.layer("Worn gravel"));
     gravel.rules.insert(gravel.rules.begin(),
                         {rule(RuleKind::shore, -0.5f, 2.6f, 1.6f), awayFrom(streamBed(hand.level()), 6)});
-    refreshLayer(hand.level(), gravel.id);
+    refreshLaid(hand.level(), gravel.id);
     keepOrchard(hand.level());
     if (hand.trouble()) return *hand.trouble();
     Result<Level> walled = buildWalls(std::move(hand.level()), wall);
     if (!walled) return walled;
-    return makePlayable(walled.take());
+    Result<Level> playable = makePlayable(walled.take());
+    if (!playable) return playable;
+    Level dressed = playable.take();
+    if (const Status s = dressDown(dressed); !s) return s.error();
+    return dressed;
 }
 
 }  // namespace jam::samples

@@ -14,6 +14,7 @@
 #include "commit/commit.h"
 #include "course/bake.h"
 #include "cover/rules.h"
+#include "dress/kinds.h"
 #include "fence/fence.h"
 #include "level/strata.h"
 #include "levels.h"
@@ -54,6 +55,11 @@ Level furnished(uint32_t seed) {
         REQUIRE(addSpot(level, s));
     }
     keepFence(level, "nothing");
+    Kind extra = level.kinds.back();
+    extra.name = "more " + std::to_string(seed), extra.rows = Rows::direction,
+    extra.sizeTo = 1.5f + static_cast<float>(seed);
+    extra.keepsOff.push_back({KeptOff::What::water, 0, 2});
+    REQUIRE(addKind(level, extra));
     Result<Commit> done = commitWork(before, std::move(level));
     REQUIRE(done);
     return std::move(done.value().level);

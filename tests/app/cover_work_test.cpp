@@ -25,6 +25,7 @@
 #include "levels.h"
 #include "panels/bench.h"
 #include "panels/number_field.h"
+#include "panels/rules_panel.h"
 #include "panels/sheet.h"
 #include "stage.h"
 #include "stations/cover/layer_dialog.h"
@@ -32,7 +33,6 @@
 #include "stations/cover/layer_pictures.h"
 #include "stations/cover/layer_strip.h"
 #include "stations/cover/near_far.h"
-#include "stations/cover/rules_panel.h"
 #include "stations/cover/weights_dialog.h"
 #include "survey/check.h"
 
@@ -56,8 +56,11 @@ Level bank() {
 struct CoverStage : Stage {
     explicit CoverStage(Level level = bank()) : Stage(std::move(level)) { place.standpoint.setStation("cover"); }
 
+    // The one that is seen, where other stations have one too.
     template <class W>
     W* find(const char* name) {
+        for (W* w : window.sheet()->findChildren<W*>(name))
+            if (w->isVisible()) return w;
         return window.sheet()->findChild<W*>(name);
     }
     void part(const char* name) {

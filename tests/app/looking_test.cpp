@@ -38,11 +38,11 @@ double apart(const QImage& a, const QImage& b) {
 }
 
 // A hand that has hold of the view and turns it.
-struct Turning {
+struct LookingRound {
     Stage& stage;
     QPoint at{300, 200};
-    explicit Turning(Stage& s) : stage(s) { stage.press(at, {}, Qt::RightButton); }
-    ~Turning() { stage.release(at, Qt::RightButton); }
+    explicit LookingRound(Stage& s) : stage(s) { stage.press(at, {}, Qt::RightButton); }
+    ~LookingRound() { stage.release(at, Qt::RightButton); }
     void by(const QPoint& way, int steps = 6) {
         for (int i = 0; i < steps; ++i) {
             at += way;
@@ -74,7 +74,7 @@ TEST_CASE("while the eye turns the picture stays sharp, and is where it comes to
     for (const QPoint way : {QPoint(9, 0), QPoint(-7, 3), QPoint(4, -9), QPoint(-1, 0)}) {
         QImage moving;
         {
-            Turning hand(stage);
+            LookingRound hand(stage);
             hand.by(way, way.x() == -1 ? 60 : 6);
             moving = shownNow(stage);
         }
@@ -92,7 +92,7 @@ TEST_CASE("a hand that holds the view still sees it become sharp") {
     looking(stage);
     QImage held;
     {
-        Turning hand(stage);
+        LookingRound hand(stage);
         hand.by({8, 2});
         stage.settle();
         held = shownNow(stage);
@@ -101,7 +101,7 @@ TEST_CASE("a hand that holds the view still sees it become sharp") {
     CHECK(held == shownNow(stage));
     // What changes meanwhile, too.
     {
-        Turning hand(stage);
+        LookingRound hand(stage);
         hand.by({-3, 1});
         stage.view().setFlatLight(true);
         stage.settle();
@@ -166,7 +166,7 @@ TEST_CASE("what changes while the eye turns is seen, whenever it comes") {
             for (const auto& make : {change.there, change.back}) {
                 QImage turned;
                 {
-                    Turning hand(stage);
+                    LookingRound hand(stage);
                     hand.by({5, 1});
                     make();
                     QTest::qWait(wait);

@@ -479,7 +479,7 @@ TEST_CASE("erasing where living rules gave nothing is kept against them") {
     // Rules that give everything now: the hand still holds this place.
     stage.place.document.edit("Rule", [](Level& l) {
         l.layers[2].rules[0].from = -100;
-        refreshLayer(l, l.layers[2].id);
+        refreshLaid(l, l.layers[2].id);
     });
     const Level& now = stage.place.document.standing();
     CHECK(now.layers[2].coverage.at(64, 48) < 2000);

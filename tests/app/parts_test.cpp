@@ -13,6 +13,7 @@
 #include <QTest>
 
 #include "cover/weights.h"
+#include "dress/cast.h"
 #include "levels.h"
 #include "looks/theme.h"
 #include "looks/tool_looks.h"
@@ -198,6 +199,9 @@ TEST_CASE("a survey that follows what changed finds what a survey from the start
         Raster<uint8_t> sun(level.columns, level.rows), open(level.columns, level.rows);
         readSunlight(level, sun.view());
         readOpenness(level, open.view());
+        Plantings all(level);
+        REQUIRE(all.prepare(level.bounds()));
+        castShade(all, level.sun, sun.view(), open.view());
         bool shade = true;
         for (int z = 0; z < level.rows; ++z)
             for (int x = 0; x < level.columns; ++x)

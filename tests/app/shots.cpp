@@ -64,23 +64,6 @@ public:
         c.pitch = pitch;
         window_.view()->setCamera(c);
     }
-    // A stroke of the hand through places given as shares of the view, resting at the end.
-    void stroke(const std::vector<QPointF>& way, int restMs) {
-        QWidget* v = window_.view();
-        const auto at = [v](const QPointF& p) {
-            return QPoint(static_cast<int>(v->width() * p.x()), static_cast<int>(v->height() * p.y()));
-        };
-        QTest::mousePress(v, Qt::LeftButton, {}, at(way.front()));
-        for (size_t i = 1; i < way.size(); ++i)
-            for (int k = 1; k <= 8; ++k) {
-                const QPoint p = at(way[i - 1] + (way[i] - way[i - 1]) * k / 8);
-                QMouseEvent e(QEvent::MouseMove, p, v->mapToGlobal(p), Qt::NoButton, Qt::LeftButton, {});
-                QCoreApplication::sendEvent(v, &e);
-                QTest::qWait(4);
-            }
-        QTest::qWait(restMs);
-        QTest::mouseRelease(v, Qt::LeftButton, {}, at(way.back()));
-    }
     void hover(double shareX, double shareY) {
         const QPoint at(static_cast<int>(window_.view()->width() * shareX),
                         static_cast<int>(window_.view()->height() * shareY));
@@ -203,6 +186,16 @@ int main(int count, char** words) {
     photo.hover(0.5, 0.6);
     photo.take("cover");
 
+    // The orchard, with what a kind says of itself.
+    place.standpoint.setStation("dress");
+    for (const Kind& k : place.document.level().kinds)
+        if (k.name == "Damson tree") place.chooseKind(k.id);
+    part("partKind");
+    photo.stand(352, 262, 5, 20, -7);
+    photo.hover(0.42, 0.72);
+    photo.take("dress");
+    place.standpoint.setStation("cover");
+
     // How a layer is laid, with the place from near and far.
     choose("Meadow grass");
     part("partLayer");
@@ -322,45 +315,5 @@ int main(int count, char** words) {
     photo.take("water");
     place.standpoint.setWater(0);
     onFoot(window, place, photo, std::filesystem::path(words[1]).parent_path() / "sloe-quarry.jamhill");
-
-    // What a newcomer does in three minutes: hills, a lake bed, a path.
-    NewLevel wish;
-    wish.name = "First try";
-    Level fresh = makeLevel(wish).take();
-    for (const Layer& l : shipped) addLayer(fresh, l);
-    place.document.open(std::move(fresh), {}, "New level");
-    place.standpoint.setStation("shape");
-    photo.settle();
-    window.actions()["firstMinute"]->trigger();
-    photo.settle();
-    const auto brush = [&](Tool tool, float radius, float strength) {
-        place.toolbox.setTool(tool);
-        place.toolbox.changeSettings([&](StrokeSettings& s) {
-            s.radius = radius;
-            s.strength = strength;
-        });
-    };
-    brush(Tool::raise, 70, 40);
-    photo.stroke({{0.3, 0.42}, {0.45, 0.36}, {0.62, 0.4}}, 700);
-    photo.stroke({{0.74, 0.5}, {0.78, 0.6}}, 300);
-    brush(Tool::raise, 30, 34);
-    photo.stroke({{0.38, 0.36}, {0.42, 0.4}}, 300);
-    photo.stroke({{0.56, 0.36}, {0.6, 0.38}}, 200);
-    brush(Tool::lower, 55, 16);
-    photo.stroke({{0.45, 0.66}, {0.53, 0.68}}, 700);
-    brush(Tool::smooth, 60, 0.4f);
-    photo.stroke({{0.3, 0.45}, {0.75, 0.5}}, 0);
-    place.standpoint.setStation("cover");
-    place.chooseLayer(place.document.level().layers[6].id);
-    brush(Tool::paint, 34, 0.5f);
-    photo.stroke({{0.42, 0.66}, {0.5, 0.68}, {0.56, 0.67}}, 100);
-    place.chooseLayer(place.document.level().layers[3].id);
-    brush(Tool::paint, 6, 0.5f);
-    photo.stroke({{0.24, 0.95}, {0.32, 0.75}, {0.36, 0.6}, {0.5, 0.53}, {0.62, 0.53}, {0.68, 0.46}, {0.7, 0.4}}, 0);
-    place.chooseLayer(place.document.level().layers[4].id);
-    brush(Tool::paint, 12, 0.4f);
-    photo.stroke({{0.4, 0.33}, {0.46, 0.31}, {0.52, 0.33}}, 0);
-    photo.hover(0.6, 0.6);
-    photo.take("new-level");
     return 0;
 }

@@ -120,7 +120,7 @@ TEST_CASE("work on the command line brings along what follows the ground") {
         INFO(words);
         const TiledGrid<uint16_t> laid = worked.layers[2].coverage;
         CHECK(laid.presentTiles() > 0);
-        refreshLayer(worked, worked.layers[2].id);
+        refreshLaid(worked, worked.layers[2].id);
         CHECK(worked.layers[2].coverage == laid);
     }
     CHECK(desk.run("check b.jamhill").code == 0);

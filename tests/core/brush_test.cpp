@@ -303,11 +303,13 @@ TEST_CASE("the same stroke gives the same bits on one thread and on many") {
     const auto run = [](int threads) {
         const ThreadLimit limit(threads);
         Level level = hillyLevel(400, 400, 8, 5);
+        giveWork(level, Tool::plant);
         level.layers[2].rules = {Rule{}};
         for (int t = 0; t < kTools; ++t) {
             Stroke s = wavyStroke(static_cast<Tool>(t), 6, 0.3, level.layers[2].id);
             s.settings.radius = 120;
             s.settings.from = level.layers[1].id;
+            s.settings.kind = level.kinds[0].id;
             REQUIRE(runStroke(level, s));
         }
         return level;

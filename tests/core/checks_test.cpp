@@ -85,7 +85,7 @@ void put(Level& level, const char* name, const char* kind, int column, int row) 
 
 TEST_CASE("checks have names, stations and words of their own, and find nothing in a level that is nothing") {
     std::set<std::string> names;
-    const std::set<std::string> stations{"layOut", "shape", "cover", "water", "light", "walk", "handOver"};
+    const std::set<std::string> stations{"layOut", "shape", "cover", "water", "dress", "light", "walk", "handOver"};
     Level level = sized();
     LevelSurvey survey;
     survey.follow(level, nullptr);

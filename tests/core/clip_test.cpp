@@ -317,7 +317,7 @@ TEST_CASE("a clip keeps to the fence, to protected layers, to its stratum, and w
     Level level = lopsidedLevel();
     // All of it is the rules', nothing yet the hand's.
     level.layers[2].held = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
-    refreshLayer(level, level.layers[2].id);
+    refreshLaid(level, level.layers[2].id);
     const Level clip = liftClip(level, {90, 30, 131, 71}, "c").take();
     level.fenced = true;
     for (int r = 0; r < level.rows; ++r)
@@ -371,7 +371,7 @@ TEST_CASE("what cannot be set down is told in a sentence, and nothing changes") 
     CHECK(field(bad) == "raise");
     CHECK(setDown(level, clip, {bad}, {}).error().sentence().find("level ends at") != std::string::npos);
     SetDownWish wish;
-    wish.heights = wish.cover = wish.wash = wish.gaps = false;
+    wish.heights = wish.cover = wish.wash = wish.gaps = wish.plantings = false;
     CHECK(field(p, wish) == "clip");
     wish = {}, wish.feather = -1;
     CHECK(field(p, wish) == "feather");

@@ -336,7 +336,7 @@ TEST_CASE("rules of the designer's that look at a course stay, and what they gav
     changeRules(level, own, {});
     level = commit(before, level);
     Level anew = level;
-    refreshLayer(anew, own);
+    refreshLaid(anew, own);
     CHECK(anew.layer(own)->base == level.layer(own)->base);
     CHECK(share(level, own, 0, 1 + half + 12) < 0.02);
     // A layer that is protected stays the course's, and is followed again when it is let go.
@@ -384,7 +384,7 @@ TEST_CASE("a course beyond the level's edge lays what of its verge reaches in") 
         layOnCourse(level, id, 0, verge);
         CHECK(mixAt(level, 0, south - 2)[static_cast<size_t>(level.layerIndex(verge))] > 0.9);
         Level anew = level;
-        refreshLayer(anew, verge);
+        refreshLaid(anew, verge);
         CHECK(anew.layer(verge)->base == level.layer(verge)->base);
     }
 }

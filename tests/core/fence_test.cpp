@@ -96,6 +96,7 @@ TEST_CASE("a fenced stroke changes nothing where the fence is 0, on any raster, 
     for (int z = 0; z < level.rows; ++z)
         for (int x = 0; x < level.columns; ++x) level.wash.set(x, z, {10, 20, 30, 60000});
     giveWork(level, tool);
+    s.settings.kind = level.kinds[0].id;
     const double x = level.originX + 0.4 * level.width(), z = level.originZ + 0.5 * level.depth();
     for (int i = 0; i < 9; ++i) s.points.push_back({x + 3.3 * i, z - 1.7 * i, 1, 0.12 * i});
     const Level before = level;

@@ -168,7 +168,8 @@ TEST_CASE("heights of so many tiles that they are packed in several goes come ba
 }
 
 TEST_CASE("strokes survive writing and reading") {
-    const Level level = hillyLevel(65, 65, 1, 3);
+    Level level = hillyLevel(65, 65, 1, 3);
+    giveWork(level, Tool::plant);
     const auto tip = std::make_shared<TipPicture>(TipPicture{"Ramp", 3, {0, 0.2f, 0.4f, 0.6f, 0.8f, 1, 0, 0.2f, 1}});
     std::vector<Stroke> strokes;
     for (int t = 0; t < kTools; ++t) {
@@ -199,6 +200,9 @@ TEST_CASE("strokes survive writing and reading") {
             s.settings.scale = 3, s.settings.breakBy = BreakBy::height,
             s.settings.where = {10.f, 40.f, -5.f, 12.f, level.layers[1].id, level.layers[0].id};
         if (s.settings.tool == Tool::soften) s.settings.smoothing = 0.3f;
+        if (dresses(s.settings.tool)) s.settings.kind = level.kinds[0].id;
+        if (s.settings.tool == Tool::plant) s.settings.onHundred = 12.5f;
+        if (s.settings.tool == Tool::clearAway) s.settings.everyKind = true;
         if (s.settings.tool == Tool::paint) s.settings.target = 0.75f;
         if (s.settings.tool == Tool::replace) s.settings.from = level.layers[1].id;
         if (s.settings.tool == Tool::wash) s.settings.colour = {0.25f, 0.5f, 1};

@@ -31,7 +31,7 @@ Rule nearLayer(uint32_t layer, float from, float to, RuleEffect way = RuleEffect
 // Everything that is alive, laid anew.
 Level laidAnew(Level level) {
     for (const Layer& l : std::vector<Layer>(level.layers))
-        if (l.alive) refreshLayer(level, l.id);
+        if (l.alive) refreshLaid(level, l.id);
     return level;
 }
 
@@ -98,7 +98,7 @@ TEST_CASE("a layer that follows one below it does not eat what it follows") {
     CHECK(level.layers[2].coverage.at(40, 5) == 0);
     const Level once = level;
     for (int i = 0; i < 4; ++i) {
-        refreshLayer(level, level.layers[2].id);
+        refreshLaid(level, level.layers[2].id);
         CHECK(sameCover(level, once));
     }
 }
@@ -121,7 +121,7 @@ TEST_CASE("a layer follows one above it where that was painted, and not where ru
     CHECK(level.layers[1].coverage.at(4, 4) == 0);
     // A plain layer above counts wherever it covers.
     restRules(level, upper);
-    refreshLayer(level, lower);
+    refreshLaid(level, lower);
     CHECK(level.layers[1].coverage.at(4, 4) == kFullCover);
 }
 
@@ -229,7 +229,7 @@ TEST_CASE("other rules are run only where they may differ, and give what running
         if (round % 3 == 1) second.erase(second.begin() + wholeBetween(random, 0, static_cast<int>(second.size()) - 1));
         Level slow = level;
         slow.layer(id)->rules = second;
-        refreshLayer(slow, id);
+        refreshLaid(slow, id);
         const TileSet told = changeRules(level, id, second);
         INFO("round " << round);
         REQUIRE(level.layer(id)->rules == second);

@@ -70,6 +70,7 @@ TEST_CASE("a mirrored stroke on mirrored ground is exactly mirrored, with every 
                     level.layers[2].coverage.set(c, r, 0);
                 }
             giveWork(level, s.settings.tool);
+            s.settings.kind = level.kinds.empty() ? 0 : level.kinds[0].id;
             s.settings.from = level.layers[0].id;
             const Level before = level;
             s.settings.tip = {TipShape::picture, wedge(), 25, true, false, 0.3f};
@@ -84,6 +85,7 @@ TEST_CASE("a mirrored stroke on mirrored ground is exactly mirrored, with every 
                         REQUIRE(level.opening.at(c, r) == level.opening.at(ic, ir));
                         REQUIRE(level.noLand.at(c, r) == level.noLand.at(ic, ir));
                         REQUIRE(level.layers[1].coverage.at(c, r) == level.layers[1].coverage.at(ic, ir));
+                        for (const Kind& k : level.kinds) REQUIRE(k.coverage.at(c, r) == k.coverage.at(ic, ir));
                     }
         }
     }

@@ -54,9 +54,8 @@ TEST_CASE("every raster of a level is told apart by its name, and has the size t
         CHECK(grid.columns() == (there ? columnsOf(level, kind.resolution) : 0));
         rasters += there;
     });
-    CHECK(rasters ==
-          5 + 2 + 10 +
-              2);  // wash, two of gaps, fence and water, strata, coverages, and two of the layer with living rules
+    CHECK(rasters == 5 + 2 + 10 + 2 + 6);  // wash, two of gaps, fence and water, strata, coverages, two of the layer
+                                           // with living rules, and three of each kind
     CHECK(checkLevel(level).empty());
 }
 
@@ -83,9 +82,9 @@ TEST_CASE("a change of any raster is found, saved, undone and counted") {
         CHECK(change.wash.empty() == (shows != Shows::wash));
         CHECK(change.gaps.empty() == (shows != Shows::gaps));
         CHECK(change.water.empty() == (shows != Shows::water));
-        CHECK(change.ground.tiles() + change.cover.tiles() + change.wash.tiles() + change.gaps.tiles() +
-                  change.water.tiles() ==
-              (shows == Shows::nothing ? 0 : 1));
+        size_t tiles = 0;
+        for (const Shows shown : kAllShown) tiles += change.of(shown).tiles();
+        CHECK(tiles == (shows == Shows::nothing ? 0 : 1));
         const size_t bytes = bytesBeside(after, before);
         CHECK(bytes >= tile);
         CHECK(bytes < tile + 4096);

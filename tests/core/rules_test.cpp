@@ -272,11 +272,11 @@ TEST_CASE("waking rules over old paint keeps what differs from them") {
     CHECK(level.layer(id)->coverage.at(50, 50) == 50000);
     CHECK(level.layer(id)->held.at(50, 50) == kFullCover);
     level.layer(id)->rules = {ruleOf(RuleKind::altitude, 0, 15)};
-    refreshLayer(level, id);
+    refreshLaid(level, id);
     CHECK(level.layer(id)->coverage.at(50, 50) == 50000);
     level.layer(id)->locked = true;
     const Level before = level;
     level.layer(id)->rules.clear();
-    CHECK(refreshLayer(level, id).empty());  // protected: nothing changes it
+    CHECK(refreshLaid(level, id).empty());  // protected: nothing changes it
     CHECK(level.layer(id)->coverage == before.layer(id)->coverage);
 }

@@ -529,7 +529,7 @@ TEST_CASE("rules that look at a layer see when its own rules wake and rest") {
     l = committed(lopsidedLevel(), l);
     const auto asAnew = [](const Level& x, uint32_t id) {
         Level anew = x;
-        refreshLayer(anew, id);
+        refreshLaid(anew, id);
         return anew.layer(id)->base == x.layer(id)->base;
     };
     CHECK(asAnew(l, lower));

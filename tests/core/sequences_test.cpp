@@ -70,6 +70,7 @@ struct Kept {
         if (a.lowest != b.lowest || a.highest != b.highest || a.steepest != b.steepest) return "figures of the ground";
         if (survey.shares != anew.survey.shares) return "shares of layers";
         if (survey.stretched != anew.survey.stretched) return "the stretched share";
+        if (survey.dress.all() != anew.survey.dress.all()) return "what stands";
         for (size_t i = 0; i < found.size(); ++i)
             if (!std::equal(
                     found[i].begin(), found[i].end(), anew.found[i].begin(), anew.found[i].end(),

@@ -3,17 +3,22 @@
 #include <catch2/catch.hpp>
 #include <cmath>
 
+#include "clip/clip.h"
+#include "clip/set_down.h"
 #include "commit/commit.h"
 #include "course/bake.h"
+#include "course/line.h"
 #include "cover/course_layers.h"
 #include "cover/mix.h"
 #include "cover/rules.h"
 #include "fence/fence.h"
 #include "level/ground.h"
+#include "level/opening.h"
 #include "level/resize.h"
 #include "level/strata.h"
 #include "levels.h"
 #include "match/neighbour.h"
+#include "walk/reach.h"
 #include "walk/spots.h"
 #include "water/water.h"
 
@@ -180,7 +185,7 @@ TEST_CASE("a layer that is let go catches up with what its rules missed while it
     CHECK(joined.behind == change.behind);
     free = committed(steeper, free);
     Level anew = free;
-    refreshLayer(anew, id);
+    refreshLaid(anew, id);
     CHECK(anew.layer(id)->base == free.layer(id)->base);
     CHECK_FALSE(free.layer(id)->base == steeper.layer(id)->base);
 }
@@ -228,4 +233,101 @@ TEST_CASE("gaps that are cut otherwise are drawn and walked anew, where there ar
     Level whole = hillyLevel(60, 60, 2), cut = whole;
     cut.smoothEdges = !cut.smoothEdges;
     CHECK(changesBetween(cut, whole).gaps.empty());
+}
+
+TEST_CASE("a closed line runs the same whichever of its posts comes first") {
+    Level l = flatLevel(90, 60);
+    const std::vector<MapPlace> places = {{-30, -15}, {-8, -22}, {25, -10}, {18, 14}, {-20, 18}};
+    // By pairs of posts: the place half way along the leg between them.
+    const auto halfWay = [&](size_t first) {
+        Level with = l;
+        Course c;
+        c.closed = true;
+        for (size_t i = 0; i < places.size(); ++i) {
+            const MapPlace& p = places[(first + i) % places.size()];
+            c.posts.push_back({p.x, p.z, 3.f, 4, 2, 0});
+        }
+        addCourse(with, "ring", c);
+        const std::vector<LinePoint> line = lineOf(with, with.strata.size() - 1);
+        std::vector<MapPlace> middles;
+        for (size_t i = 0; i < places.size(); ++i) {
+            std::vector<LinePoint> leg;
+            for (const LinePoint& p : line)
+                if (p.post == static_cast<int>(i)) leg.push_back(p);
+            REQUIRE(leg.size() > 4);
+            // Far from its posts the curve is farthest from a straight line.
+            middles.push_back({leg[leg.size() / 2].x, leg[leg.size() / 2].z});
+        }
+        return middles;
+    };
+    const std::vector<MapPlace> plain = halfWay(0);
+    for (size_t first = 1; first < places.size(); ++first) {
+        const std::vector<MapPlace> turned = halfWay(first);
+        for (size_t i = 0; i < places.size(); ++i) {
+            const MapPlace &a = plain[(first + i) % places.size()], &b = turned[i];
+            CHECK(std::hypot(a.x - b.x, a.z - b.z) < 1.2);  // a point of the line apart at most
+        }
+    }
+}
+
+TEST_CASE("a course that meets others takes no height from a bank, whose line is no height at all") {
+    Level l = flatLevel(90, 60);
+    Course bank;
+    bank.use = CourseUse::bank;
+    bank.posts = {{0, -25, 2.f, 4, 3, 0}, {0, 25, 2.f, 4, 3, 0}};
+    addCourse(l, "bank", bank);
+    Course lane;
+    lane.posts = {{-30, 0, 20.f, 4, 3, 0}, {30, 0, 20.f, 4, 3, 0}};
+    lane.meets = true;
+    addCourse(l, "lane", lane);
+    for (const LinePoint& p : lineOf(l, l.strata.size() - 1)) CHECK(p.height == Approx(20));
+}
+
+TEST_CASE("cut cell by cell, the land's end is land's and an opening's edge is not, side by side") {
+    Level l = flatLevel(40, 21);
+    l.smoothEdges = false;
+    for (int z = 0; z < 21; ++z)
+        for (int x = 30; x < 40; ++x) l.noLand.set(x, z, 255);
+    for (int z = 6; z < 14; ++z)
+        for (int x = 5; x < 14; ++x) l.opening.set(x, z, 255);
+    std::vector<EdgePiece> edges;
+    edgesOf(l, l.bounds(), edges);
+    int land = 0, other = 0;
+    for (const EdgePiece& e : edges) {
+        CHECK(e.land == (std::min(e.c0, e.c1) > 20));
+        (e.land ? land : other) += 1;
+    }
+    CHECK(land > 10);
+    CHECK(other > 10);
+}
+
+TEST_CASE("a clip without openings closes those below it when it brings openings along, and leaves them when not") {
+    Level from = flatLevel(60, 40, 2), to = flatLevel(120, 90, 2);
+    for (int z = 30; z < 50; ++z)
+        for (int x = 50; x < 70; ++x) to.opening.set(x, z, 255);
+    const Level clip = liftClip(from, {10, 5, 40, 35}, "even").take();
+    Placement p;
+    p.x = to.originX + 60, p.z = to.originZ + 40;
+    SetDownWish wish;
+    wish.gaps = true;
+    const Level closed = setDown(to, clip, {p}, wish).take();
+    CHECK(closed.opening.at(60, 40) == 0);
+    wish.gaps = false;
+    CHECK(setDown(to, clip, {p}, wish).take().opening.at(60, 40) == 255);
+}
+
+TEST_CASE("where an opening lies over the land's end, it is an opening and no way out") {
+    Level l = flatLevel(60, 41);
+    for (int r = 0; r < l.rows; ++r)
+        for (int c = 0; c < l.columns; ++c)
+            if (std::min({c, r, l.columns - 1 - c, l.rows - 1 - r}) < 4) l.strata[0].heights.set(c, r, 30);
+    Spot s;
+    s.name = "start", s.x = l.originX + 12, s.z = l.originZ + 20;
+    REQUIRE(addSpot(l, s));
+    for (int z = 15; z < 25; ++z)
+        for (int x = 30; x < 40; ++x) l.opening.set(x, z, 255), l.noLand.set(x, z, 180);
+    CHECK(surveyReach(l, kBodies[0]).waysOut.empty());
+    for (int z = 15; z < 25; ++z)
+        for (int x = 30; x < 40; ++x) l.noLand.set(x, z, 255);
+    CHECK_FALSE(surveyReach(l, kBodies[0]).waysOut.empty());
 }

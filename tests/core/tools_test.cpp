@@ -31,6 +31,7 @@ Stroke strokeWith(Tool tool, Level& level) {
     s.settings.radius = 14;
     s.settings.layer = level.layers[3].id;
     s.settings.from = level.layers[1].id;
+    s.settings.kind = level.kinds[0].id;
     s.settings.angle = 6;
     level.layers[3].rules = {{RuleKind::altitude, RuleEffect::add, -50, 400, 3}};
     const double x = level.originX + 0.4 * level.width(), z = level.originZ + 0.55 * level.depth();
@@ -186,6 +187,13 @@ TEST_CASE("what a tool needs and does not find is told in a sentence, and nothin
                   std::string::npos);
         if (needs.other)
             CHECK(refused(tool, [](Stroke& s, Level&) { s.settings.from = s.settings.layer; }).field == "from");
+        if (needs.kind) {
+            CHECK(refused(tool, [](Stroke& s, Level&) { s.settings.kind = 999; }).field == "kind");
+            CHECK(refused(tool, [](Stroke&, Level& l) { l.kinds[0].locked = true; }).problem.find("protected") !=
+                  std::string::npos);
+            CHECK(refused(tool, [](Stroke&, Level& l) { l.kinds[0].hidden = true; }).problem.find("hidden") !=
+                  std::string::npos);
+        }
         if (needs.reference)
             CHECK(refused(tool, [](Stroke& s, Level&) { s.settings.restore = RestoreTo::reference; }).field ==
                   "restore");

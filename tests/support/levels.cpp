@@ -2,6 +2,8 @@
 
 #include "cover/rules.h"
 #include "cover/weights.h"
+#include "dress/kinds.h"
+#include "grow/recipe.h"
 
 #include <sstream>
 
@@ -9,6 +11,7 @@
 #include "files/png.h"
 #include "level/ground.h"
 #include "level/strata.h"
+#include "tools/tool.h"
 #include "water/water.h"
 
 namespace jam::test {
@@ -83,6 +86,35 @@ Level chequeredLevel(int columns, int rows, uint32_t seed, int across, int down)
     return l;
 }
 
+namespace {
+
+// Two kinds, one of which keeps off the other; rules give one, and a hand planted both across the borders of tiles.
+void dress(Level& level) {
+    Kind stones;
+    stones.name = "stones", stones.growth = usualGrowth(*recipeNamed("stone"));
+    stones.apart = 3, stones.lean = 0.7f;
+    const uint32_t first = addKind(level, stones).value();
+    Kind tufts;
+    tufts.name = "tufts", tufts.growth = usualGrowth(*recipeNamed("tuft"));
+    tufts.keepsOff = {{KeptOff::What::kind, first, 1.5f}};
+    const uint32_t second = addKind(level, tufts).value();
+    changeDensity(level, second, 4);
+    changeRules(level, second, {{RuleKind::slope, RuleEffect::add, 0, 14, 5}});
+    for (const auto& [kind, onHundred] : {std::pair(first, 2.0), std::pair(second, 25.0)}) {
+        Kind& k = *level.kind(kind);
+        for (int r = 30; r < 110; ++r)
+            for (int c = 90; c < 160; ++c) {
+                k.coverage.set(c, r, static_cast<uint16_t>(onHundred * 64));
+                k.held.set(c, r, kFullCover);
+            }
+    }
+    Single s;
+    s.kind = first, s.x = level.originX + 40, s.z = level.originZ + 90, s.turn = 70, s.size = 2.5f;
+    (void)putSingle(level, s);
+}
+
+}  // namespace
+
 Level lopsidedLevel(uint32_t seed) {
     Level level = flatLevel(149, 85, 0, 1.5, 2);
     level.name = "lopsided";
@@ -139,6 +171,7 @@ Level lopsidedLevel(uint32_t seed) {
     tarn.look.clearness = 4;
     level.pools.push_back(tarn);
     refillWater(level);
+    dress(level);
     return level;
 }
 
@@ -149,6 +182,15 @@ void giveWork(Level& level, Tool tool) {
             if (tool == Tool::closeUp) level.opening.set(c, r, 255);
             if (tool == Tool::addLand) level.noLand.set(c, r, 255);
         }
+    if (!dresses(tool)) return;
+    if (level.kinds.empty()) {
+        Kind stones;
+        stones.name = "stones", stones.growth = usualGrowth(*recipeNamed("stone"));
+        (void)addKind(level, stones);
+    }
+    if (tool == Tool::plant) return;
+    for (int r = 0; r < level.coverRows(); ++r)
+        for (int c = 0; c < level.coverColumns(); ++c) level.kinds[0].coverage.set(c, r, 640);
 }
 
 double between(Random& random, double low, double high) {

@@ -22,7 +22,7 @@ const std::vector<Verb>& verbs() {
     static const std::vector<Verb> all = [] {
         std::vector<Verb> list = {
             {"undo", nullptr}, {"undo", nullptr}, {"redo", nullptr}, {"stepTo", nullptr}, {"reopen", nullptr}};
-        for (const auto& some : {groundVerbs(), coverVerbs(), levelVerbs()})
+        for (const auto& some : {groundVerbs(), coverVerbs(), levelVerbs(), dressVerbs()})
             list.insert(list.end(), some.begin(), some.end());
         return list;
     }();
@@ -131,8 +131,9 @@ std::optional<std::string> difference(const Level& a, const Level& b) {
     for (const std::string& s :
          {lists(a.strata, b.strata, "stratum"), lists(a.layers, b.layers, "layer"), lists(a.fences, b.fences, "fence"),
           lists(a.pools, b.pools, "pool"), lists(a.streams, b.streams, "stream"), lists(a.spots, b.spots, "spot"),
-          lists(a.bodies, b.bodies, "body")})
+          lists(a.bodies, b.bodies, "body"), lists(a.kinds, b.kinds, "kind")})
         if (!s.empty()) return s;
+    if (a.singles != b.singles) return "the singles";
     if (!(a.water == b.water)) return "the water";
     if (!(a.wash == b.wash)) return "the wash";
     if (!(a.opening == b.opening) || !(a.noLand == b.noLand)) return "the gaps";
@@ -192,9 +193,15 @@ std::optional<std::string> notAsMadeAnew(const Level& level) {
     // Living rules.
     for (const Layer& l : level.layers) {
         if (!l.alive) continue;
-        refreshLayer(anew, l.id);
+        refreshLaid(anew, l.id);
         if (!(anew.layer(l.id)->base == l.base)) return "the rules of “" + l.name + "” give something else anew";
         if (!(anew.layer(l.id)->coverage == l.coverage)) return "“" + l.name + "” lies elsewhere anew";
+    }
+    for (const Kind& k : level.kinds) {
+        if (!k.alive) continue;
+        refreshLaid(anew, k.id);
+        if (!(anew.kind(k.id)->base == k.base)) return "the rules of “" + k.name + "” give something else anew";
+        if (!(anew.kind(k.id)->coverage == k.coverage)) return "“" + k.name + "” stands elsewhere anew";
     }
     return std::nullopt;
 }

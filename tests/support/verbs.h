@@ -50,6 +50,8 @@ inline Stratum* courseOf(Level& l, double n) {
 
 inline void ignore(const Status&) {}
 template <class T>
+void ignore(const Result<T>&) {}
+template <class T>
 void take(Level& level, Result<T> made) {
     if constexpr (std::is_same_v<T, Level>)
         if (made) level = made.take();
@@ -77,5 +79,6 @@ private:
 std::vector<Verb> groundVerbs();
 std::vector<Verb> coverVerbs();
 std::vector<Verb> levelVerbs();
+std::vector<Verb> dressVerbs();
 
 }  // namespace jam::test

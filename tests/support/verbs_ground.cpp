@@ -37,6 +37,7 @@ void stroke(Level& level, const Numbers& n, Tool tool) {
         if (uses(tool, *setting)) choose(*setting);
     s.settings.radius = static_cast<float>(logAmong(n[3], 2 * level.spacing, 30 * level.spacing));
     s.settings.restore = RestoreTo::start;
+    if (const Kind* k = one(level.kinds, more.next())) s.settings.kind = k->id;
     s.settings.spacing = std::max(s.settings.spacing, 0.2f);
     bringIntoRange(s.settings);
     const MapPlace a = on(level, n[0], n[1]), b = on(level, std::fmod(n[0] + 0.3 * n[2], 1), n[2]);

@@ -31,6 +31,9 @@ constexpr std::array kLooks = {
     ToolLook{Tool::byRule, "cover", "by-rule", "Z", "By rule"},
     ToolLook{Tool::wash, "cover", "wash", "J", nullptr},
     ToolLook{Tool::rinse, "cover", "rinse", "Shift+J", nullptr},
+    ToolLook{Tool::plant, "dress", "plant", "Shift+Z", nullptr},
+    ToolLook{Tool::thin, "dress", "thin", "Shift+X", nullptr},
+    ToolLook{Tool::clearAway, "dress", "clear-away", "Shift+C", "Clear"},
 };
 
 constexpr bool inOrder() {

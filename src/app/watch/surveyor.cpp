@@ -3,6 +3,7 @@
 #include <cmath>
 #include <cstring>
 
+#include "dress/cast.h"
 #include "level/changes.h"
 #include "looks/layer_art.h"
 #include "survey/contours.h"
@@ -33,7 +34,7 @@ TileSet shadeBetween(const Shade& now, const Shade& before) {
 
 Surveyor::Surveyor(Document& document, QObject* parent)
     : QObject(parent), document_(document), rested_(tr("Surveying the level"), kRestMs, [this] { return begin(); }) {
-    document.on(About::samples | About::layers | About::sun | About::waters | About::spots, &rested_,
+    document.on(About::samples | About::layers | About::sun | About::waters | About::spots | About::dress, &rested_,
                 &WhenRested::later);
     connect(&rested_, &WhenRested::failed, this, &Surveyor::failed);
     rested_.now();
@@ -64,17 +65,28 @@ std::shared_ptr<Findings> Surveyor::survey(const Level& level, const Context& co
     if (ground || change.sun) {
         const bool turned = !follows || change.sun;
         auto sun = turned ? std::make_shared<Raster<uint8_t>>(level.columns, level.rows)
-                          : std::make_shared<Raster<uint8_t>>(*f->shade.sun);
+                          : std::make_shared<Raster<uint8_t>>(*f->bare.sun);
         if (!f->sunShade.follow(level, turned ? nullptr : &change.ground, sun->view(), context)) return f;
-        f->shade.sun = sun;
+        f->bare.sun = sun;
     }
     if (ground) {
-        auto open = follows ? std::make_shared<Raster<uint8_t>>(*f->shade.open)
+        auto open = follows ? std::make_shared<Raster<uint8_t>>(*f->bare.open)
                             : std::make_shared<Raster<uint8_t>>(level.columns, level.rows);
         const TileSet where = follows ? change.ground.grown(opennessReach(level), level.bounds())
                                       : TileSet(level.bounds());
         for (const Region& spot : where.spots()) readOpenness(level, open->view(), spot, context);
-        f->shade.open = open;
+        f->bare.open = open;
+    }
+    const bool dressed = !level.kinds.empty() || (surveyed_ && !surveyed_->kinds.empty());
+    if (ground || change.sun || dressed) {
+        f->shade = f->bare;
+        f->shade.sunAbove = f->bare.sun;
+        if (const Plantings* all = f->dress.plantings()) {
+            auto sun = std::make_shared<Raster<uint8_t>>(*f->bare.sun),
+                 open = std::make_shared<Raster<uint8_t>>(*f->bare.open);
+            castShade(*all, level.sun, sun->view(), open->view(), context);
+            f->shade.sun = sun, f->shade.open = open;
+        }
     }
     if (context.cancelled()) return f;
     if (follows) f->shadeChanged = shadeBetween(f->shade, findings_->shade);

@@ -21,7 +21,8 @@ class Document;
 struct Findings : LevelSurvey {
     static constexpr int kPlanSize = 420;  // pixels at most
 
-    Shade shade;
+    Shade bare;         // of the ground alone
+    Shade shade;        // with what stands on it
     SunShade sunShade;  // that shade.sun was worked out with
     // Where the shade differs from that of the findings before; none when there were none of this level's size.
     std::optional<TileSet> shadeChanged;

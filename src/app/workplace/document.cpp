@@ -34,6 +34,7 @@ Abouts aboutOf(const Change& c) {
     is(c.fence, About::fence);
     is(c.waters || !c.water.empty(), About::waters);
     is(c.spots, About::spots);
+    is(!c.kinds.empty() || !c.plantings.empty(), About::dress);
     is(c.name, About::name);
     return about;
 }
@@ -149,12 +150,20 @@ void Document::tell(const Change& change, Abouts also) {
         for (const Region& spot : touchedGround(level_, change).spots())
             for (const Region& piece : pieces(spot)) news.patches.push_back({piece, pyramid_.spanOf(piece)});
         pyramid_.update(level_, change.ground);
+        const Standing stands = standingOf(level_), stood = std::exchange(stood_, stands);
         for (ChangedPatch& s : news.patches) s.heights = s.heights.joined(pyramid_.spanOf(s.ground));
         if (!change.water.empty()) {
             // Water shows at its surface, before and now.
             for (ChangedPatch& s : news.patches)
                 s.heights = withWater(withWater(s.heights, shownWater_, s.ground), level_.water, s.ground);
             shownWater_ = level_.water;
+        }
+        // What stands there shows above it and beside it.
+        const float up = std::max(stands.up, stood.up), aside = std::max(stands.aside, stood.aside);
+        for (ChangedPatch& s : news.patches) {
+            s.ground = s.ground.grown(static_cast<int>(std::ceil(static_cast<double>(aside) / level_.spacing)))
+                           .clipped(level_.bounds());
+            s.heights.high += up;
         }
     }
     if (news.about) emit changed(news);

@@ -14,6 +14,7 @@
 #include <vector>
 
 #include "commit/commit.h"
+#include "dress/kinds.h"
 #include "level/history.h"
 #include "stroke/stroker.h"
 #include "survey/changed_patch.h"
@@ -37,6 +38,7 @@ enum class About : uint32_t {
     history = 1 << 11,  // its entries, or the place in it
     preview = 1 << 12,  // something else is seen now than the standing level, or no longer
     stroke = 1 << 13,   // a stroke of the hand became a step
+    dress = 1 << 14,    // the kinds, or where they stand
 };
 Q_DECLARE_FLAGS(Abouts, About)
 Q_DECLARE_OPERATORS_FOR_FLAGS(Abouts)
@@ -162,6 +164,7 @@ private:
     Level level_;
     HeightPyramid pyramid_, strokePyramid_;
     TiledGrid<Wet> shownWater_;  // as it was last told of
+    Standing stood_;             // how far what stands there reached then
     QString path_;
     uint64_t savedSerial_ = 0;
     std::shared_ptr<const Level> saved_, preview_;

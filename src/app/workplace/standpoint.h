@@ -7,6 +7,7 @@
 #include <QObject>
 #include <vector>
 
+#include "dress/plantings.h"
 #include "fence/fence.h"
 
 namespace jam {
@@ -22,6 +23,9 @@ struct ReliefChoice {
 // How a press on the ground draws a fence; none: it does not.
 enum class FenceWay { none, rectangle, lasso, brush, line, connected };
 
+// What a press at Dress does: the brush, putting one down, choosing what stands.
+enum class DressWay { brush, put, choose };
+
 class Standpoint : public QObject {
     Q_OBJECT
 public:
@@ -36,6 +40,23 @@ public:
     uint32_t layer() const { return layer_; }
     void setLayer(uint32_t id) {
         if (id != layer_) layer_ = id, emit layerChosen();
+    }
+    // The id of the kind that is worked on, 0 for none.
+    uint32_t kind() const { return kind_; }
+    void setKind(uint32_t id) {
+        if (id != kind_) kind_ = id, emit kindChosen();
+    }
+    DressWay dressWay() const { return dressWay_; }
+    void setDressWay(DressWay way) {
+        if (way == dressWay_) return;
+        dressWay_ = way;
+        if (way != DressWay::choose) setChosen({});
+        emit dressWayChosen();
+    }
+    // What is chosen of what stands, as it stood then.
+    const std::vector<OneStanding>& chosen() const { return chosen_; }
+    void setChosen(std::vector<OneStanding> all) {
+        if (all != chosen_) chosen_ = std::move(all), emit chosenChanged();
     }
     // The place on the ground under the cursor.
     const std::optional<glm::dvec3>& cursor() const { return cursor_; }
@@ -117,12 +138,17 @@ signals:
     void reliefChosen();
     void stationChanged();
     void layerChosen();
+    void kindChosen();
+    void dressWayChosen();
+    void chosenChanged();
     void cursorMoved();
     void tapeMoved();
 
 private:
     QByteArray station_ = "shape";
-    uint32_t layer_ = 0;
+    uint32_t layer_ = 0, kind_ = 0;
+    DressWay dressWay_ = DressWay::brush;
+    std::vector<OneStanding> chosen_;
     std::optional<glm::dvec3> cursor_, middle_;
     std::vector<glm::dvec3> tape_;
     ReliefChoice relief_;

@@ -25,6 +25,7 @@ Workplace::Workplace(Level level, const QString& what, QObject* parent)
     connect(&document, &Document::said, this, &Workplace::said);
     connect(&clips, &Clips::said, this, &Workplace::said);
     document.on(About::layers, this, &Workplace::ensureChosenLayer);
+    document.on(About::dress, this, &Workplace::ensureChosenKind);
     document.on(About::raster, this, [this] {
         standpoint.setCursor({});
         standpoint.setTape({});
@@ -42,6 +43,7 @@ Workplace::Workplace(Level level, const QString& what, QObject* parent)
             if (stationOf(static_cast<Tool>(t)) == here) return toolbox.setTool(static_cast<Tool>(t));
     });
     ensureChosenLayer();
+    ensureChosenKind();
 }
 
 void Workplace::ensureChosenLayer() {
@@ -49,11 +51,26 @@ void Workplace::ensureChosenLayer() {
     if (!layer() && !layers.empty()) standpoint.setLayer(layers[layers.size() > 1 ? 1 : 0].id);
 }
 
+void Workplace::ensureChosenKind() {
+    const Level& level = document.level();
+    if (!kind()) standpoint.setKind(level.kinds.empty() ? 0 : level.kinds.front().id);
+    // Those that are gone are chosen no more; what is only tried takes none away.
+    const Level& standing = document.standing();
+    std::vector<OneStanding> left = standpoint.chosen();
+    std::erase_if(left, [&](const OneStanding& one) {
+        const Kind* k = standing.kind(one.kind);
+        return !k || (one.planting.single ? !standing.single(one.planting.single)
+                                          : std::binary_search(k->gone.begin(), k->gone.end(), one.planting.place));
+    });
+    standpoint.setChosen(std::move(left));
+}
+
 StrokeSettings Workplace::strokeSettings() const {
     StrokeSettings s = toolbox.settings();
     s.mirror = toolbox.mirror();
     s.pressure = toolbox.pen();
     s.layer = standpoint.layer();
+    s.kind = standpoint.kind();
     const Level& level = document.level();
     if (!level.layer(s.where.onLayer)) s.where.onLayer = 0;
     if (!level.layer(s.where.offLayer)) s.where.offLayer = 0;
@@ -64,11 +81,12 @@ StrokeSettings Workplace::strokeSettings() const {
 
 bool Workplace::brushing() const {
     return standpoint.fenceWay() == FenceWay::none && !standpoint.coursing() && !clips.clipping() &&
-           stationOf(toolbox.tool()) == standpoint.station();
+           standpoint.dressWay() == DressWay::brush && stationOf(toolbox.tool()) == standpoint.station();
 }
 
 void Workplace::takeUp(Tool tool) {
     standpoint.setFenceWay(FenceWay::none);
+    standpoint.setDressWay(DressWay::brush);
     standpoint.setCoursing(false);
     clips.setClipping(false);
     standpoint.setStation(stationOf(tool));
@@ -106,6 +124,7 @@ bool Workplace::beginStroke(const glm::dvec3& at, float pressure, bool isInverte
     }
     if (shapesGround(s.tool)) tellOwner(at);
     strokeName_ = toolTitle(s.tool);
+    if (dresses(s.tool) && kind()) strokeName_ += " " + QString::fromStdString(kind()->name);
     if (usesLayer(s.tool)) strokeName_ += " " + QString::fromStdString(layer()->name);
     document.beginStroke(s, reference, pictureHeightsFor(s, document.level()));
     continueStroke(at, pressure, 0);

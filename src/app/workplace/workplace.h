@@ -28,6 +28,10 @@ public:
     void chooseLayer(uint32_t id) {
         if (document.level().layer(id)) standpoint.setLayer(id);
     }
+    const Kind* kind() const { return document.level().kind(standpoint.kind()); }
+    void chooseKind(uint32_t id) {
+        if (document.level().kind(id)) standpoint.setKind(id);
+    }
     // Whether the present station works with the brush.
     bool brushing() const;
     // Whether what is at hand works where there is no ground too, so that the cursor meets the surface it would have.
@@ -55,6 +59,7 @@ signals:
 
 private:
     void ensureChosenLayer();
+    void ensureChosenKind();
     void tellOwner(const glm::dvec3& at);
     std::shared_ptr<const Level> restoreReference() const;
 

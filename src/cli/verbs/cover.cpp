@@ -28,7 +28,7 @@ Result<Level> cover(Level level, const CoverOptions& o) {
         if (!id) return id.error();
         if (level.layer(id.value())->rules.empty())
             return Error{o.file, "--rules-of", "\"" + o.ruled + "\" has no rules", "give it some in the program"};
-        level.layer(id.value())->alive ? void(refreshLayer(level, id.value())) : void(bakeRules(level, id.value()));
+        level.layer(id.value())->alive ? void(refreshLaid(level, id.value())) : void(bakeRules(level, id.value()));
     }
     return level;
 }

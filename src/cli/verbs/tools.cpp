@@ -34,6 +34,7 @@ const char* wordFor(Changes changes) {
         case Changes::coverage: return "coverage";
         case Changes::wash: return "wash";
         case Changes::gaps: return "where there is ground";
+        case Changes::plantings: return "what stands there";
     }
     return "";
 }

@@ -3,12 +3,12 @@
 namespace jam {
 
 extern const Check leaksCheck, overBanksCheck, lostOpeningsCheck, spotsNowhereCheck, unreachedSpotsCheck, waysOutCheck,
-    trapsCheck, steepSpotsCheck, unusedLayersCheck;
+    trapsCheck, steepSpotsCheck, floatingCheck, unusedLayersCheck, drownedCheck;
 
 const std::vector<const Check*>& checks() {
-    static const std::vector<const Check*> all = {&leaksCheck,        &overBanksCheck,      &lostOpeningsCheck,
-                                                  &spotsNowhereCheck, &unreachedSpotsCheck, &waysOutCheck,
-                                                  &trapsCheck,        &steepSpotsCheck,     &unusedLayersCheck};
+    static const std::vector<const Check*> all = {
+        &leaksCheck, &overBanksCheck,  &lostOpeningsCheck, &spotsNowhereCheck, &unreachedSpotsCheck, &waysOutCheck,
+        &trapsCheck, &steepSpotsCheck, &floatingCheck,     &unusedLayersCheck, &drownedCheck};
     return all;
 }
 

@@ -41,6 +41,9 @@ Result<Level> liftClip(const Level& level, const Region& box, const std::string&
     light.strata.front().heights = TiledGrid<float>(level.columns, level.rows, 0.f);
     for (Layer& l : light.layers)
         if (l.alive) restRules(light, l.id);
+    // Of what stands, the densities and what was put down by hand; where plantings stand follows from where they come
+    // to.
+    for (Kind& k : light.kinds) restRules(light, k.id), k.rules.clear(), k.gone.clear(), k.locked = false;
     light.fences.clear();
     light.spots.clear();
     light.bodies.clear();

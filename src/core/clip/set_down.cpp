@@ -12,6 +12,7 @@
 #include "clip/clip.h"
 #include "clip/fit_layers.h"
 #include "course/line.h"
+#include "dress/kinds.h"
 #include "grid/distance.h"
 #include "level/between.h"
 #include "level/ground.h"
@@ -236,6 +237,29 @@ public:
         });
     }
 
+    // `kinds`: of each kind of the clip, the id of the level's, or 0.
+    Status layPlantings(const std::vector<uint32_t>& kinds, const Context& context) {
+        const int f = level_.coverFactor;
+        const Region cover{box_.x0 * f, box_.z0 * f, (box_.x1 - 1) * f + 1, (box_.z1 - 1) * f + 1};
+        const double finer = r_.clip.coverFactor;
+        const Status done = inBands(cover, context, [&](const Region& band) -> Status {
+            Raster<Sampled> spots(band.width(), band.depth());
+            for (int z = 0; z < band.depth(); ++z)
+                for (int x = 0; x < band.width(); ++x) spots.at(x, z) = on(band.x0 + x, band.z0 + z, f);
+            for (size_t i = 0; i < kinds.size(); ++i) {
+                Kind* own = level_.kind(kinds[i]);
+                if (!own || own->locked || own->hidden) continue;
+                const TiledGrid<uint16_t>& from = r_.clip.kinds[i].coverage;
+                if (from.presentTiles() == 0 && own->coverage.presentTiles() == 0) continue;
+                mix(own->coverage, band, spots,
+                    [&](const Sampled& s) { return shareBetween(from, s.column * finer, s.row * finer); });
+                if (own->alive) mix(own->held, band, spots, [&](const Sampled&) { return uint16_t{65535}; });
+            }
+            return {};
+        });
+        return done ? laySingles(kinds) : done;
+    }
+
     Status layRest(const Context& context) {
         return inBands(box_, context, [&](const Region& band) -> Status {
             Raster<Sampled> spots(band.width(), band.depth());
@@ -254,6 +278,53 @@ public:
     }
 
 private:
+    // Those of the clip in place of those of the same kinds that lie under it, where the fence lets them.
+    Status laySingles(const std::vector<uint32_t>& kinds) {
+        const auto laid = [&](uint32_t kind, double x, double z) {
+            const Kind* own = level_.kind(kind);
+            if (!own || own->locked || own->hidden || !level_.holds(x, z)) return false;
+            const auto [c, r] = nearestSample(level_, x, z);
+            return on(c, r, 1).share > 0.5f && fenceShare(level_, c, r) > 0.5f;
+        };
+        std::vector<Single> gone;
+        std::erase_if(level_.singles, [&](const Single& s) {
+            if (std::find(kinds.begin(), kinds.end(), s.kind) == kinds.end() || !laid(s.kind, s.x, s.z)) return false;
+            gone.push_back(s);
+            return true;
+        });
+        for (Single s : r_.clip.singles) {
+            const int at = r_.clip.kindIndex(s.kind);
+            const MapPlace m = frame_.onMap(s.x - r_.clip.originX - r_.halfEast, s.z - r_.clip.originZ - r_.halfSouth);
+            if (at < 0 || !laid(kinds[static_cast<size_t>(at)], m.x, m.z)) continue;
+            const auto turned = [&](float degrees) {
+                const double to = (p_.mirror ? -static_cast<double>(degrees) : static_cast<double>(degrees)) + p_.turn;
+                return static_cast<float>(std::fmod(to + 1080, 360));
+            };
+            s.kind = kinds[static_cast<size_t>(at)];
+            s.x = m.x, s.z = m.z;
+            s.turn = turned(s.turn), s.leanTo = turned(s.leanTo);
+            const auto scale = static_cast<float>(p_.scale);
+            s.size = std::clamp(s.size * scale, static_cast<float>(kLeastSize), static_cast<float>(kMostSize));
+            s.above = std::clamp(s.above * scale, -static_cast<float>(kMostSink), 1000.f);
+            // One that comes to stand as one stood there is that one.
+            const auto was = std::find_if(gone.begin(), gone.end(), [&](const Single& o) {
+                Single same = s;
+                same.id = o.id, same.group = o.group;
+                if (std::hypot(s.x - o.x, s.z - o.z) < kOnSample * level_.spacing) same.x = o.x, same.z = o.z;
+                return same == o;
+            });
+            if (was != gone.end()) {
+                const auto after = [&](const Single& o) { return o.id > was->id; };
+                level_.singles.insert(std::find_if(level_.singles.begin(), level_.singles.end(), after), *was);
+                gone.erase(was);
+                continue;
+            }
+            s.group = 0;
+            if (const Result<uint32_t> put = putSingle(level_, s); !put) return put.error();
+        }
+        return {};
+    }
+
     // A sample of the clip, and how much it counts.
     struct Sampled {
         double column = 0, row = 0;
@@ -324,7 +395,7 @@ private:
 Status checkWish(const Level& level, const Level& clip, const std::vector<Placement>& places, const SetDownWish& wish) {
     if (Status s = checkRange("feather", wish.feather, 0, 1000, " m"); !s) return s;
     if (places.empty()) return Error{"", "places", "there are none", "give at least one place"};
-    if (!wish.heights && !wish.cover && !wish.wash && !wish.gaps)
+    if (!wish.heights && !wish.cover && !wish.wash && !wish.gaps && !wish.plantings)
         return Error{"", "clip", "nothing of it is chosen", "choose its heights, its cover, its wash or its openings"};
     for (const Placement& p : places) {
         if (Status s = checkPlace(p); !s) return s;
@@ -338,6 +409,32 @@ Status checkWish(const Level& level, const Level& clip, const std::vector<Placem
     if (level.fenced && fenceEmpty(level))
         return Error{"", "fence", "it holds nothing, so nothing would change", "drop it, or draw another"};
     return {};
+}
+
+// Of each kind of the clip, the id of the level's of the same name; one that it lacks and that stands in the clip is
+// added. 0 for those that the level need not know. Errors: there is no room for another.
+Result<std::vector<uint32_t>> fitKinds(Level& level, const Level& clip) {
+    std::vector<uint32_t> ids;
+    for (const Kind& k : clip.kinds) {
+        const auto own = std::find_if(level.kinds.begin(), level.kinds.end(),
+                                      [&](const Kind& o) { return o.name == k.name; });
+        const bool stands = k.coverage.presentTiles() > 0 ||
+                            std::any_of(clip.singles.begin(), clip.singles.end(),
+                                        [&](const Single& s) { return s.kind == k.id; });
+        if (own != level.kinds.end() || !stands) {
+            ids.push_back(own == level.kinds.end() ? 0 : own->id);
+            continue;
+        }
+        Kind added = k;
+        added.hidden = false;
+        // Ids are of the level that it comes from.
+        std::erase_if(added.keepsOff, [](const KeptOff& o) { return o.id != 0; });
+        if (added.rows == Rows::course) added.rows = Rows::none;
+        const Result<uint32_t> id = addKind(level, std::move(added));
+        if (!id) return id.error();
+        ids.push_back(id.value());
+    }
+    return ids;
 }
 
 // Its pools, as they were over its ground. Those that would come to lie beside the level, or out of its range, stay
@@ -399,6 +496,12 @@ Result<Level> setDown(const Level& level, const Level& clip, const std::vector<P
     const bool cover = wish.cover && !clip.layers.empty();
     if (cover)
         if (const Status s = fitLayers(next, fitted); !s) return s.error();
+    std::vector<uint32_t> kinds;
+    if (wish.plantings && !clip.kinds.empty()) {
+        Result<std::vector<uint32_t>> fit = fitKinds(next, clip);
+        if (!fit) return fit.error();
+        kinds = fit.take();
+    }
     if (wish.heights && !wish.stratum.empty()) {
         if (next.strata.size() >= kMaxStrata)
             return Error{"", "stratum", "the level has " + std::to_string(kMaxStrata) + " strata already",
@@ -431,6 +534,8 @@ Result<Level> setDown(const Level& level, const Level& clip, const std::vector<P
             if (const Status s = laying.layCover(context); !s) return s.error();
         if (wish.wash || wish.gaps)
             if (const Status s = laying.layRest(context); !s) return s.error();
+        if (!kinds.empty())
+            if (const Status s = laying.layPlantings(kinds, context); !s) return s.error();
         context.report(static_cast<double>(i + 1) / static_cast<double>(places.size()));
     }
     if (!met) return Error{"", "x", "the clip would lie wholly beside the level", "put its middle on the level"};

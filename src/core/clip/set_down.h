@@ -37,7 +37,7 @@ std::optional<ClipJoin> clipJoinFromName(std::string_view name);
 struct SetDownWish {
     ClipJoin join = ClipJoin::replace;
     double feather = 0;  // metres from its edge inwards over which it fades in, [0, 1000]
-    bool heights = true, cover = true, wash = true, gaps = true;  // what of it is set down
+    bool heights = true, cover = true, wash = true, gaps = true, plantings = true;  // what of it is set down
     bool sit = false;     // each raised or lowered so that its rim lies on the ground in the mean, before `raise`
     std::string stratum;  // when it has a name, the heights become a stratum of their own, which brushes go to then
 };
@@ -45,10 +45,11 @@ struct SetDownWish {
 // Sets a clip down in each of the places, one after the other. A clip whose samples can fall on the level's (same
 // spacing and scale 1 or what comes to that, turned by quarters) is moved by up to half a sample so that they do, and
 // they come through to the bit; otherwise heights are bicubic and all else bilinear, and a clip finer than the level is
-// averaged first. Its pools come along where its altitudes replace the ground's. It keeps to the fence. Layers are
-// those of the same name (clip/fit_layers.h); living rules leave alone what it laid. Protected and hidden layers stay.
-// Errors: a number out of range, a clip larger than the level or wholly beside it, ground that would leave the level's
-// range, a stratum that cannot be shaped, too many layers or strata, or cancelled.
+// averaged first. Its pools come along where its altitudes replace the ground's. It keeps to the fence. Layers and
+// kinds are those of the same name (clip/fit_layers.h); living rules leave alone what it laid. Protected and hidden
+// ones stay. What stands comes as densely as it stood, and what was put down by hand where it was; both in place of
+// what stands there. Errors: a number out of range, a clip larger than the level or wholly beside it, ground that would
+// leave the level's range, a stratum that cannot be shaped, too many layers or strata, or cancelled.
 Result<Level> setDown(const Level& level, const Level& clip, const std::vector<Placement>& places,
                       const SetDownWish& wish, const Context& context = {});
 

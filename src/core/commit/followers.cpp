@@ -32,12 +32,17 @@ void followWater(Level& level, Change& change, const Context& context) {
 void followRules(Level& level, Change& change, const Context& context) {
     change.cover.add(refreshRules(level, change, context));
 }
+
+void followDensities(Level& level, Change& change, const Context& context) {
+    change.plantings.add(refreshDensities(level, change, context));
+}
 }  // namespace
 
 const std::vector<Follower>& followers() {
     static const std::vector<Follower> all = {{"courses", followCourses, courses},
                                               {"water", followWater, waterWork},
-                                              {"living rules", followRules, rulesWork}};
+                                              {"living rules", followRules, rulesWork},
+                                              {"densities", followDensities, densitiesWork}};
     return all;
 }
 

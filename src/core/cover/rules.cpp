@@ -13,7 +13,24 @@ namespace {
 
 constexpr int kBandRows = 128;
 
-bool changeable(const Level& level, int index) { return index > 0 && !level.layers[static_cast<size_t>(index)].locked; }
+// What rules lay: where a layer covers, or how densely a kind stands.
+struct Laid {
+    Ruled* ruled = nullptr;
+    uint32_t own = 0;  // whose rules look at the layers below it alone (readRules)
+    float most = 1;    // share of kFullCover where they hold altogether
+
+    explicit operator bool() const { return ruled != nullptr; }
+};
+
+// What there is to lay by this id; nothing when it is protected, gone or the first layer.
+Laid laidBy(Level& level, uint32_t id) {
+    if (const int index = level.layerIndex(id); index >= 0) {
+        Layer& l = level.layers[static_cast<size_t>(index)];
+        return index > 0 && !l.locked ? Laid{&l, id, 1} : Laid{};
+    }
+    Kind* k = level.kind(id);
+    return k && !k->locked ? Laid{k, 0, static_cast<float>(static_cast<double>(k->density) / kMostDensity)} : Laid{};
+}
 
 template <class F>
 bool eachBand(const Region& region, const Context& context, F f) {
@@ -25,6 +42,14 @@ bool eachBand(const Region& region, const Context& context, F f) {
     return true;
 }
 
+// What the rules give at the cover samples of a region.
+void readLaid(const Level& level, const Laid& laid, const Region& region, View<float> out) {
+    readRules(level, laid.own, laid.ruled->rules, region, out);
+    if (laid.most == 1) return;
+    for (int z = 0; z < region.depth(); ++z)
+        for (int x = 0; x < region.width(); ++x) out.at(x, z) *= laid.most;
+}
+
 uint16_t stored(float share) { return static_cast<uint16_t>(std::lround(std::clamp(share, 0.f, 1.f) * 65535)); }
 
 // How much a cover sample lies outside of the fence.
@@ -34,7 +59,7 @@ uint16_t outsideFence(const Level& level, int x, int z) {
 }
 
 // All outside of the fence is the hand's from now on.
-void leaveOutside(const Level& level, Layer& layer) {
+void leaveOutside(const Level& level, Ruled& layer) {
     if (!level.fenced) return;
     eachBand(level.coverBounds(), {}, [&](const Region& band) {
         Raster<uint16_t> held(band.width(), band.depth());
@@ -51,11 +76,11 @@ enum class Caller { follower, hand };
 
 // Moves the base to what the rules give now, and the coverage with it as far as the hand does not hold it. What a hand
 // would change outside of the fence is held from now on.
-bool runAgain(Level& level, int index, const Region& region, Caller caller, const Context& context) {
-    Layer& layer = level.layers[static_cast<size_t>(index)];
+bool runAgain(const Level& level, const Laid& laid, const Region& region, Caller caller, const Context& context) {
+    Ruled& layer = *laid.ruled;
     return eachBand(region, context, [&](const Region& band) {
         Raster<float> given(band.width(), band.depth());
-        readRules(level, layer.id, layer.rules, band, given.view());
+        readLaid(level, laid, band, given.view());
         Raster<uint16_t> base(band.width(), band.depth()), held = base, cover = base;
         layer.base.read(band, base.view());
         layer.held.read(band, held.view());
@@ -80,7 +105,7 @@ bool runAgain(Level& level, int index, const Region& region, Caller caller, cons
 }
 
 // Moves what the hand holds below a dab towards a goal.
-void changeHeld(Layer& layer, const Dab& dab, float share, void (*kernel)(uint16_t*, const uint16_t*, int, uint16_t),
+void changeHeld(Ruled& layer, const Dab& dab, float share, void (*kernel)(uint16_t*, const uint16_t*, int, uint16_t),
                 uint16_t goal) {
     Raster<uint16_t> held(dab.region.width(), dab.region.depth());
     layer.held.read(dab.region, held.view());
@@ -109,8 +134,8 @@ bool looksAtNamed(const Rule& r, const Change& change) {
                                                                     : nullptr;
     return ids && std::find(ids->begin(), ids->end(), r.layer) != ids->end();
 }
-bool isBehind(const Layer& l, const Change& change) {
-    return std::find(change.behind.begin(), change.behind.end(), l.id) != change.behind.end();
+bool isBehind(uint32_t id, const Change& change) {
+    return std::find(change.behind.begin(), change.behind.end(), id) != change.behind.end();
 }
 bool looksAtWater(const Rule& r) {
     return r.kind == RuleKind::depth || r.kind == RuleKind::shore || r.kind == RuleKind::above;
@@ -119,14 +144,14 @@ bool looksAtWater(const Rule& r) {
 }  // namespace
 
 bool bakeRules(Level& level, uint32_t layer, const Context& context) {
-    const int index = level.layerIndex(layer);
-    if (!changeable(level, index)) return true;
-    const Level origin = level;
-    Layer& l = level.layers[static_cast<size_t>(index)];
+    if (!laidBy(level, layer)) return true;
+    Level origin = level;
+    const Laid from = laidBy(origin, layer);
+    Ruled& l = *level.ruled(layer);
     const bool done = eachBand(level.coverBounds(), context, [&](const Region& band) {
         Raster<float> given(band.width(), band.depth());
         Raster<uint16_t> cover(band.width(), band.depth());
-        readRules(origin, l.id, l.rules, band, given.view());
+        readLaid(origin, from, band, given.view());
         for (int z = 0; z < band.depth(); ++z)
             std::transform(given.view().row(z), given.view().row(z) + band.width(), cover.view().row(z), stored);
         l.coverage.write(band, cover.view());
@@ -137,12 +162,12 @@ bool bakeRules(Level& level, uint32_t layer, const Context& context) {
 }
 
 Region ruleCover(Level& level, const Level& origin, const Dab& dab, float share, uint32_t layer) {
-    const int index = level.layerIndex(layer);
-    if (dab.region.empty() || !changeable(level, index)) return {};
-    Layer& l = level.layers[static_cast<size_t>(index)];
+    const Laid laid = laidBy(level, layer);
+    if (dab.region.empty() || !laid) return {};
+    Ruled& l = *laid.ruled;
     Raster<float> given(dab.region.width(), dab.region.depth());
     Raster<uint16_t> cover(dab.region.width(), dab.region.depth());
-    readRules(origin, l.id, l.rules, dab.region, given.view());
+    readLaid(origin, laid, dab.region, given.view());
     l.coverage.read(dab.region, cover.view());
     eachDabSample(dab, share, [&](int x, int z, float mask) {
         uint16_t& c = cover.at(x - dab.region.x0, z - dab.region.z0);
@@ -166,9 +191,9 @@ Region ruleCover(Level& level, const Level& origin, const Dab& dab, float share,
 }
 
 void wakeRules(Level& level, uint32_t layer, bool keepPaint) {
-    const int index = level.layerIndex(layer);
-    if (!changeable(level, index) || level.layers[static_cast<size_t>(index)].alive) return;
-    Layer& l = level.layers[static_cast<size_t>(index)];
+    const Laid laid = laidBy(level, layer);
+    if (!laid || laid.ruled->alive) return;
+    Ruled& l = *laid.ruled;
     l.alive = true;
     l.base = l.held = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
     if (!keepPaint) {
@@ -179,7 +204,7 @@ void wakeRules(Level& level, uint32_t layer, bool keepPaint) {
             l.base.write(band, cover.view());
         });
         leaveOutside(level, l);
-        runAgain(level, index, level.coverBounds(), Caller::hand, {});
+        runAgain(level, laid, level.coverBounds(), Caller::hand, {});
         return;
     }
     // What differs from the rules was painted: wholly where much, less where little.
@@ -200,7 +225,7 @@ void wakeRules(Level& level, uint32_t layer, bool keepPaint) {
     eachBand(level.coverBounds(), {}, [&](const Region& band) {
         Raster<float> given(band.width(), band.depth());
         Raster<uint16_t> base(band.width(), band.depth()), held = base, cover = base;
-        readRules(level, l.id, l.rules, band, given.view());
+        readLaid(level, laid, band, given.view());
         l.coverage.read(band, cover.view());
         for (int z = 0; z < band.depth(); ++z)
             for (int x = 0; x < band.width(); ++x) {
@@ -214,76 +239,117 @@ void wakeRules(Level& level, uint32_t layer, bool keepPaint) {
 }
 
 void restRules(Level& level, uint32_t layer) {
-    Layer* l = level.layer(layer);
+    Ruled* l = level.ruled(layer);
     if (!l) return;
     l->alive = false;
     l->base = l->held = {};
 }
 
-TileSet refreshLayer(Level& level, uint32_t layer, const Context& context) {
-    const int index = level.layerIndex(layer);
-    if (!changeable(level, index) || !level.layers[static_cast<size_t>(index)].alive) return {};
-    runAgain(level, index, level.coverBounds(), Caller::follower, context);
+TileSet refreshLaid(Level& level, uint32_t layer, const Context& context) {
+    const Laid laid = laidBy(level, layer);
+    if (!laid || !laid.ruled->alive) return {};
+    runAgain(level, laid, level.coverBounds(), Caller::follower, context);
     return level.coverBounds();
 }
 
 TileSet changeRules(Level& level, uint32_t layer, std::vector<Rule> rules, const Context& context) {
-    const int index = level.layerIndex(layer);
-    if (index < 0) return {};
-    Layer& l = level.layers[static_cast<size_t>(index)];
-    TileSet where = rulesDiffer(level, l.rules, rules);
+    Ruled* l = level.ruled(layer);
+    if (!l) return {};
+    TileSet where = rulesDiffer(level, l->rules, rules);
     // The course of a rule that goes may have moved in the same step: what it gave lies where it was.
-    for (const Rule& r : l.rules)
+    for (const Rule& r : l->rules)
         if (r.kind == RuleKind::course && std::find(rules.begin(), rules.end(), r) == rules.end())
-            where.add(presentTiles(l.base));
-    l.rules = std::move(rules);
-    if (!changeable(level, index) || !l.alive) return {};
-    for (const Region& spot : where.spots()) runAgain(level, index, spot, Caller::hand, context);
+            where.add(presentTiles(l->base));
+    l->rules = std::move(rules);
+    const Laid laid = laidBy(level, layer);
+    if (!laid || !l->alive) return {};
+    for (const Region& spot : where.spots()) runAgain(level, laid, spot, Caller::hand, context);
     return where;
 }
 
-long long rulesWork(const Level& level, const Change& change) {
+TileSet changeDensity(Level& level, uint32_t kind, float density, const Context& context) {
+    Kind* k = level.kind(kind);
+    if (!k || k->density == density) return {};
+    k->density = density;
+    const Laid laid = laidBy(level, kind);
+    if (!laid || !k->alive) return {};
+    TileSet where = presentTiles(k->base);
+    for (const Rule& r : k->rules) where.add(whereItCounts(level, r));
+    for (const Region& spot : where.spots()) runAgain(level, laid, spot, Caller::hand, context);
+    return where;
+}
+
+namespace {
+
+// About how many samples following a change would look at, for one that rules lay.
+long long workFor(const Level& level, const Ruled& l, uint32_t id, const Change& change) {
+    if (!l.alive || l.locked) return 0;
     const long long finer = static_cast<long long>(level.coverFactor) * level.coverFactor,
                     all = level.coverBounds().area();
-    long long work = 0;
-    for (const Layer& l : level.layers) {
-        if (!l.alive || l.locked) continue;
-        const bool named = std::any_of(l.rules.begin(), l.rules.end(),
-                                       [&](const Rule& r) { return looksAtNamed(r, change); });
-        work += change.raster || isBehind(l, change)
-                    ? all
-                    : (change.ground.area() + change.water.area()) * finer + change.cover.area();
-        if (named) work += 1 + static_cast<long long>(l.base.presentTiles()) * TileSet::kTile * TileSet::kTile;
+    const bool named = std::any_of(l.rules.begin(), l.rules.end(),
+                                   [&](const Rule& r) { return looksAtNamed(r, change); });
+    long long work = change.raster || isBehind(id, change)
+                         ? all
+                         : (change.ground.area() + change.water.area()) * finer + change.cover.area();
+    if (named) work += 1 + static_cast<long long>(l.base.presentTiles()) * TileSet::kTile * TileSet::kTile;
+    return work;
+}
+
+// Where what rules lay may be other than before; `made` is cover that changed on the way.
+TileSet whereAgain(const Level& level, const Ruled& l, uint32_t id, const Change& change, const TileSet& made) {
+    if (!l.alive || l.locked) return {};
+    if (change.raster || isBehind(id, change)) return level.coverBounds();
+    TileSet again;
+    for (const Rule& r : l.rules) {
+        // Where it counted before, and where it does now.
+        if (looksAtNamed(r, change)) again.add(presentTiles(l.base)), again.add(whereItCounts(level, r));
+        if (r.kind == RuleKind::noise) continue;
+        TileSet seen = overGround(level, change.ground);
+        if (looksAtWater(r)) seen.add(overGround(level, change.water));
+        if (looksAtCover(r)) seen.add(change.cover), seen.add(made);
+        const int far = static_cast<int>(std::ceil((ruleReach(r) + 3 * level.spacing) / level.coverSpacing()));
+        again.add(seen.grown(far, level.coverBounds()));
     }
+    return again;
+}
+
+}  // namespace
+
+long long rulesWork(const Level& level, const Change& change) {
+    long long work = 0;
+    for (const Layer& l : level.layers) work += workFor(level, l, l.id, change);
     return work;
 }
 
 TileSet refreshRules(Level& level, const Change& change, const Context& context) {
     TileSet made;
     for (size_t i = 1; i < level.layers.size() && !context.cancelled(); ++i) {
-        const Layer& l = level.layers[i];
-        if (!l.alive || l.locked) continue;
-        TileSet again;
-        const bool all = change.raster || isBehind(l, change);
-        if (all) again = level.coverBounds();
-        for (const Rule& r : l.rules) {
-            if (all) break;
-            // Where it counted before, and where it does now.
-            if (looksAtNamed(r, change)) again.add(presentTiles(l.base)), again.add(whereItCounts(level, r));
-            if (r.kind == RuleKind::noise) continue;
-            TileSet seen = overGround(level, change.ground);
-            if (looksAtWater(r)) seen.add(overGround(level, change.water));
-            if (looksAtCover(r)) seen.add(change.cover), seen.add(made);
-            const int far = static_cast<int>(std::ceil((ruleReach(r) + 3 * level.spacing) / level.coverSpacing()));
-            again.add(seen.grown(far, level.coverBounds()));
-        }
-        for (const Region& spot : again.spots()) runAgain(level, static_cast<int>(i), spot, Caller::follower, context);
+        const uint32_t id = level.layers[i].id;
+        const TileSet again = whereAgain(level, level.layers[i], id, change, made);
+        for (const Region& spot : again.spots()) runAgain(level, laidBy(level, id), spot, Caller::follower, context);
         made.add(again);
     }
     return made;
 }
 
-void holdByHand(Layer& layer, const Dab& dab, float share) {
+long long densitiesWork(const Level& level, const Change& change) {
+    long long work = 0;
+    for (const Kind& k : level.kinds) work += workFor(level, k, k.id, change);
+    return work;
+}
+
+TileSet refreshDensities(Level& level, const Change& change, const Context& context) {
+    TileSet made;
+    for (Kind& k : level.kinds) {
+        if (context.cancelled()) break;
+        const TileSet again = whereAgain(level, k, k.id, change, {});
+        for (const Region& spot : again.spots()) runAgain(level, laidBy(level, k.id), spot, Caller::follower, context);
+        made.add(again);
+    }
+    return made;
+}
+
+void holdByHand(Ruled& layer, const Dab& dab, float share) {
     if (layer.alive && !dab.region.empty()) changeHeld(layer, dab, share, rowKernels().cover, kFullCover);
 }
 

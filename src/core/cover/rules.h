@@ -1,4 +1,5 @@
-// Layers laid by their rules (what those give: cover/rule_masks.h), once or for as long as they are alive.
+// What is laid by rules (what those give: cover/rule_masks.h), once or for as long as they are alive: the coverage of
+// layers, and the density of kinds. `layer` is the id of either; a kind's rules look at all layers as they show.
 #pragma once
 
 #include "base/context.h"
@@ -28,14 +29,20 @@ void restRules(Level& level, uint32_t layer);
 TileSet refreshRules(Level& level, const Change& change, const Context& context = {});
 // Samples that it would have to look at, about.
 long long rulesWork(const Level& level, const Change& change);
-// The same for one layer, everywhere.
-TileSet refreshLayer(Level& level, uint32_t layer, const Context& context = {});
+// The same for the kinds, after the layers.
+TileSet refreshDensities(Level& level, const Change& change, const Context& context = {});
+long long densitiesWork(const Level& level, const Change& change);
+// The same for one layer or kind, everywhere.
+TileSet refreshLaid(Level& level, uint32_t layer, const Context& context = {});
 // Gives a layer other rules, and runs them where they may give something else. Nothing changes outside of the fence:
 // what the rules would change there counts as painted by hand. The coverage of a protected layer stays, and the
 // first's. Returns the cover samples that this may have changed.
 TileSet changeRules(Level& level, uint32_t layer, std::vector<Rule> rules, const Context& context = {});
 
+// Makes a kind stand as densely where its rules hold altogether. Returns what it may have changed.
+TileSet changeDensity(Level& level, uint32_t kind, float density, const Context& context = {});
+
 // Notes that the hand works on a layer below a dab: as far as the mask goes, the rules no longer count.
-void holdByHand(Layer& layer, const Dab& dab, float share);
+void holdByHand(Ruled& layer, const Dab& dab, float share);
 
 }  // namespace jam

@@ -25,6 +25,8 @@ constexpr Entry kEntries[] = {{"turn", &LayerLook::turn, -180, 180},
                               {"relief", &LayerLook::relief, 0, 4},
                               {"wash", &LayerLook::wash, 0, 1}};
 
+}  // namespace
+
 Json ruleToJson(const Rule& r) {
     Json j = {
         {"kind", ruleKindName(r.kind)}, {"way", ruleWayName(r.way)}, {"from", r.from}, {"to", r.to}, {"fade", r.fade},
@@ -56,8 +58,6 @@ Rule readRule(Fields f) {
     r.seed = static_cast<uint32_t>(f.whole("seed", 0, std::numeric_limits<int>::max(), 1));
     return r;
 }
-
-}  // namespace
 
 std::string_view ruleKindName(RuleKind kind) { return kKinds[static_cast<size_t>(kind)]; }
 std::string_view ruleWayName(RuleEffect way) { return kWays[static_cast<size_t>(way)]; }

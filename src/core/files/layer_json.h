@@ -16,4 +16,8 @@ void readLayerFields(Fields& fields, Layer& layer);
 std::string_view ruleKindName(RuleKind kind);
 std::string_view ruleWayName(RuleEffect way);
 
+// One rule, as layers and kinds keep it.
+Json ruleToJson(const Rule& rule);
+Rule readRule(Fields f);
+
 }  // namespace jam

@@ -7,9 +7,11 @@
 #include <set>
 
 #include "base/parallel.h"
+#include "dress/kinds.h"
 #include "files/archive.h"
 #include "files/disk.h"
 #include "files/fields.h"
+#include "files/kinds_json.h"
 #include "files/layer_json.h"
 #include "files/png.h"
 #include "files/raster_codec.h"
@@ -67,6 +69,11 @@ Json describe(const Level& level) {
         j["coverageDefault"] = l.coverage.defaultValue();
         layers.push_back(std::move(j));
     }
+    Json kinds = Json::array();
+    for (const Kind& k : level.kinds) {
+        kinds.push_back(kindToJson(k));
+        kinds.back()["id"] = k.id;
+    }
     Json fences = Json::array();
     for (const KeptFence& k : level.fences) fences.push_back({{"id", k.id}, {"name", k.name}});
     Json pairs = Json::array();
@@ -82,6 +89,8 @@ Json describe(const Level& level) {
     for (size_t i = 0; i < level.layers.size(); ++i)
         eachKind(kLayerRasters,
                  [&](const auto& k) { note(layers[i], k, level.layers[i].id, level.layers[i].*k.grid); });
+    for (size_t i = 0; i < level.kinds.size(); ++i)
+        eachKind(kKindRasters, [&](const auto& k) { note(kinds[i], k, level.kinds[i].id, level.kinds[i].*k.grid); });
     for (size_t i = 0; i < level.fences.size(); ++i)
         eachKind(kFenceRasters,
                  [&](const auto& k) { note(fences[i], k, level.fences[i].id, level.fences[i].*k.grid); });
@@ -102,12 +111,14 @@ Json describe(const Level& level) {
                 {"strata", strata},
                 {"layers", layers},
                 {"pairs", pairs},
+                {"kinds", kinds},
                 {"smoothEdges", level.smoothEdges},
                 {"cliff", level.cliff},
                 {"fenced", level.fenced},
                 {"fences", fences}};
     describeWaters(level, all);
     describeSpots(level, all);
+    describeSingles(level, all);
     eachKind(kLevelRasters, [&](const auto& k) {
         if (k.kStored) all[k.name] = (level.*k.grid).presentTiles() > 0;
     });
@@ -269,6 +280,25 @@ void readLayers(Fields& f, Header& h) {
     if (!f.failed() && h.layers.empty()) f.fail("layers", "there are none", "add at least one");
 }
 
+void readKinds(Fields& f, Header& h) {
+    if (!f.has("kinds")) return;
+    f.each("kinds", kMaxKinds, [&](Fields k) {
+        Kind kind;
+        kind.id = readId(k, h.level, "id");
+        if (hasLayer(h, kind.id) || h.level.kind(kind.id))
+            k.fail("id", "a layer or another kind has the same", "give each its own");
+        readKindFields(k, kind);
+        if (!k.failed())
+            if (const Status fine = checkKind(h.level, kind); !fine)
+                k.fail("", fine.error().field + ": " + fine.error().problem, fine.error().remedy);
+        eachKind(kKindRasters, [&](const auto& raster) {
+            if (k.has(memberOf(raster))) h.rasters.insert(rasterName(raster, kind.id));
+        });
+        h.level.kinds.push_back(std::move(kind));
+    });
+    readSingles(f, h.level);
+}
+
 void readPairs(Fields& f, Header& h) {
     if (!f.has("pairs")) return;
     f.each("pairs", kMaxLayers * kMaxLayers, [&](Fields p) {
@@ -312,6 +342,7 @@ Result<Header> readHeader(const std::string& text, const std::string& file) {
     readStrata(f, h);
     readLayers(f, h);
     readPairs(f, h);
+    readKinds(f, h);
     readFences(f, h);
     readWaters(f, h.level);
     readSpots(f, h.level);
@@ -408,6 +439,8 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
     // Where no hand was, a layer lies as its rules say.
     for (Layer& l : level.layers)
         if (l.alive) l.base.shareEqualTiles(l.coverage);
+    for (Kind& k : level.kinds)
+        if (k.alive) k.base.shareEqualTiles(k.coverage);
     refillWater(level, context);
     if (context.cancelled()) return cancelledError();
     activateShown(level);  // brushes need a stratum that shows

@@ -53,6 +53,13 @@ Stroke readStroke(Fields f, const Level& level, const std::vector<TipPtr>& tips)
         const std::string name(one.name);
         if (required || f.has(name.c_str())) one.set(s, layer(name.c_str()));
     });
+    if (specOf(s.tool).changes == Changes::plantings && (specOf(s.tool).needs.kind || f.has("kind"))) {
+        const std::string name = f.text("kind");
+        for (const Kind& k : level.kinds)
+            if (k.name == name) s.kind = k.id;
+        if (!f.failed() && s.kind == 0)
+            f.fail("kind", "the level has no kind \"" + name + "\"", "name a kind of this level");
+    }
     const Json* points = f.array("points", kMostPoints);
     for (size_t i = 0; points && i < points->size() && !f.failed(); ++i)
         stroke.points.push_back(readPoint(f, (*points)[i], i));
@@ -95,6 +102,7 @@ std::string writeStrokes(const std::vector<Stroke>& strokes, const Level& level)
             if (const Layer* l = level.layer(id)) j[field] = l->name;
         };
         if (usesLayer(s.tool)) layer("layer", s.layer);
+        if (const Kind* k = dresses(s.tool) ? level.kind(s.kind) : nullptr) j["kind"] = k->name;
         eachLayerSetting(s.tool, [&](const Setting& one, bool) {
             layer(std::string(one.name).c_str(), static_cast<uint32_t>(one.get(s)));
         });

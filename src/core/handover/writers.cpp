@@ -2,11 +2,13 @@
 
 namespace jam {
 
-extern const Writer heightmapWriter, asciiGridWriter, groundMaskWriter, waterWriter, weightsWriter, layerPicturesWriter;
+extern const Writer heightmapWriter, asciiGridWriter, groundMaskWriter, waterWriter, weightsWriter, layerPicturesWriter,
+    plantingsWriter;
 
 const std::vector<const Writer*>& writers() {
     static const std::vector<const Writer*> all = {&heightmapWriter, &asciiGridWriter, &groundMaskWriter,
-                                                   &waterWriter,     &weightsWriter,   &layerPicturesWriter};
+                                                   &waterWriter,     &weightsWriter,   &layerPicturesWriter,
+                                                   &plantingsWriter};
     return all;
 }
 

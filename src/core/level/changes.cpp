@@ -113,6 +113,49 @@ void compareLayers(const Level& now, const Level& before, const TileSet* within,
     change.looks |= all || now.pairs != before.pairs;
 }
 
+// Where a single stands, as a sample of the cover.
+Region sampleUnder(const Level& level, const Single& s) {
+    const int c = std::clamp(static_cast<int>((s.x - level.originX) / level.coverSpacing()), 0,
+                             level.coverColumns() - 1),
+              r = std::clamp(static_cast<int>((s.z - level.originZ) / level.coverSpacing()), 0, level.coverRows() - 1);
+    return {c, r, c + 1, r + 1};
+}
+
+void compareKinds(const Level& now, const Level& before, const TileSet* within, Change& change) {
+    const bool ordered = sameOrder(now.kinds, before.kinds);
+    for (const Kind& a : now.kinds) {
+        const Kind* b = before.kind(a.id);
+        if (!b || !ordered || a.hidden != b->hidden) {
+            change.plantings.add(presentTiles(a.coverage));
+            if (b) change.plantings.add(presentTiles(b->coverage));
+            note(change.kinds, a.id);
+            continue;
+        }
+        addChangedTiles(a.coverage, b->coverage, within, change.plantings);
+        if (within) continue;
+        // Their samples apart.
+        Kind bare = a, other = *b;
+        for (Kind* k : {&bare, &other}) k->coverage = k->base = k->held = {};
+        if (!(bare == other)) {
+            // How it stands, or looks, is other than before wherever it does.
+            note(change.kinds, a.id);
+            change.plantings.add(presentTiles(a.coverage));
+            for (const Single& s : now.singles)
+                if (s.kind == a.id) change.plantings.add(sampleUnder(now, s));
+        }
+        if (a.alive && !a.locked && b->alive && b->locked) note(change.behind, a.id);
+    }
+    for (const Kind& b : before.kinds)
+        if (!now.kind(b.id)) change.plantings.add(presentTiles(b.coverage)), note(change.kinds, b.id);
+    if (within || now.singles == before.singles) return;
+    for (const auto& [one, other] : {std::pair(&now, &before), std::pair(&before, &now)})
+        for (const Single& s : one->singles)
+            if (const Single* o = other->single(s.id); !o || !(*o == s)) {
+                change.plantings.add(sampleUnder(*one, s));
+                note(change.kinds, s.kind);
+            }
+}
+
 // Their surfaces apart, which follow.
 bool sameStreams(const Level& a, const Level& b) {
     return std::equal(a.streams.begin(), a.streams.end(), b.streams.begin(), b.streams.end(),
@@ -136,9 +179,10 @@ bool sameWaterLooks(const Level& now, const Level& before) {
 
 Change allOf(const Level& level) {
     Change all;
-    for (const Shows shows : kAllShown) all.of(shows) = shows == Shows::weights ? level.coverBounds() : level.bounds();
+    for (const Shows shows : kAllShown) all.of(shows) = onCover(shows) ? level.coverBounds() : level.bounds();
     for (const Stratum& s : level.strata) all.strata.push_back(s.id);
     for (const Layer& l : level.layers) all.layers.push_back(l.id);
+    for (const Kind& k : level.kinds) all.kinds.push_back(k.id);
     all.raster = all.looks = all.sun = all.name = all.fence = all.waters = all.waterLooks = all.spots = true;
     return all;
 }
@@ -150,6 +194,7 @@ TileSet& Change::of(Shows shows) {
         case Shows::wash: return wash;
         case Shows::gaps: return gaps;
         case Shows::water: return water;
+        case Shows::plantings: return plantings;
         case Shows::nothing: break;
     }
     assert(false);
@@ -161,14 +206,15 @@ bool Change::samples() const {
 }
 
 bool Change::empty() const {
-    return !samples() && strata.empty() && layers.empty() && !raster && !looks && !sun && !name && !fence && !waters &&
-           !spots;
+    return !samples() && strata.empty() && layers.empty() && kinds.empty() && !raster && !looks && !sun && !name &&
+           !fence && !waters && !spots;
 }
 
 void Change::add(const Change& o) {
     for (const Shows shows : kAllShown) of(shows).add(o.of(shows));
     for (const uint32_t id : o.strata) note(strata, id);
     for (const uint32_t id : o.layers) note(layers, id);
+    for (const uint32_t id : o.kinds) note(kinds, id);
     for (const uint32_t id : o.behind) note(behind, id);
     raster |= o.raster;
     looks |= o.looks;
@@ -181,7 +227,7 @@ void Change::add(const Change& o) {
 }
 
 TileSet shownGround(const Level& level, const Change& change, Shows shows) {
-    if (shows == Shows::weights) return change.cover.coarser(level.coverFactor).clipped(level.bounds());
+    if (onCover(shows)) return change.of(shows).coarser(level.coverFactor).clipped(level.bounds());
     return change.of(shows);
 }
 
@@ -201,6 +247,7 @@ Change changesBetween(const Level& now, const Level& before, const Change* withi
     Change change;
     compareStrata(now, before, within ? &within->ground : nullptr, change);
     compareLayers(now, before, within ? &within->cover : nullptr, change);
+    compareKinds(now, before, within ? &within->plantings : nullptr, change);
     // Cut otherwise, gaps end elsewhere.
     const bool cut = now.smoothEdges != before.smoothEdges || now.cliff != before.cliff;
     eachKind(kLevelRasters, [&](const auto& k) {

@@ -11,7 +11,8 @@ namespace jam {
 // (which have the ground's samples); and the objects whose own values differ, came or went.
 struct Change {
     TileSet ground = {}, cover = {}, wash = {}, gaps = {}, water = {};
-    std::vector<uint32_t> strata = {}, layers = {};  // ids
+    TileSet plantings = {};  // how densely kinds stand, in samples of the cover, and where singles do
+    std::vector<uint32_t> strata = {}, layers = {}, kinds = {};  // ids
     std::vector<uint32_t> behind = {};  // of layers whose living rules were not followed before, because the layer was
                                         // protected or the first, and are now
     bool looks = false;                 // how a layer is drawn: its order, pictures, look, blend, whether it is hidden

@@ -7,8 +7,7 @@
 #include <string>
 #include <vector>
 
-#include "grid/tiled_grid.h"
-#include "level/rule.h"
+#include "level/ruled.h"
 
 namespace jam {
 
@@ -46,27 +45,19 @@ struct LayerLook {
     bool operator==(const LayerLook&) const = default;
 };
 
-struct Layer {
+// Its coverage is of kFullCover; the first layer covers everything, whatever that says.
+struct Layer : Ruled {
     uint32_t id = 0;
     std::string name;
     double tileSize = 4;  // metres that one repeat of the pictures spans, [kMinTile, kMaxTile]
     float blend = 0.6f;   // 0: edges fade like mist, 1: the layers' own heights decide, [0, 1]
     bool hidden = false;
-    bool sides = true;    // steep ground takes its pictures from three sides, so that they do not stretch
-    bool locked = false;  // protected: no brush changes its coverage
+    bool sides = true;  // steep ground takes its pictures from three sides, so that they do not stretch
     LayerLook look;
     Picture colour;                // always there
     Picture normal, height;        // may be null; then derived from the colour
     Picture roughness, occlusion;  // may be null: 0.9, and open to all light
     Picture specular, metalness;   // may be null: 0.5 (4 % of the light is mirrored), and none
-    TiledGrid<uint16_t> coverage;  // 0..65535 (kFullCover); the first layer covers everything
-
-    // Rules that say where it lies. While they are alive, coverage = base * (1 - held) + what was painted by hand, so
-    // that the hand always wins; cover/rules.h keeps that true when the ground or the rules change.
-    std::vector<Rule> rules;
-    bool alive = false;
-    TiledGrid<uint16_t> base;  // what the rules gave last; empty unless alive
-    TiledGrid<uint16_t> held;  // share that the hand has made its own; empty unless alive
 
     bool operator==(const Layer&) const;
 };

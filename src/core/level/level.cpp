@@ -23,9 +23,8 @@ Status inRange(const char* field, double value, double lowest, double highest, c
 }  // namespace
 
 bool Layer::operator==(const Layer& o) const {
-    return id == o.id && name == o.name && tileSize == o.tileSize && blend == o.blend && hidden == o.hidden &&
-           locked == o.locked && sides == o.sides && look == o.look && samePictures(*this, o) &&
-           coverage == o.coverage && rules == o.rules && alive == o.alive && base == o.base && held == o.held;
+    return Ruled::operator==(o) && id == o.id && name == o.name && tileSize == o.tileSize && blend == o.blend &&
+           hidden == o.hidden && sides == o.sides && look == o.look && samePictures(*this, o);
 }
 
 bool samePictures(const Layer& a, const Layer& b) {
@@ -74,6 +73,28 @@ const Spot* Level::spot(uint32_t id) const {
     for (const Spot& s : spots)
         if (s.id == id) return &s;
     return nullptr;
+}
+
+const Kind* Level::kind(uint32_t id) const {
+    const int i = kindIndex(id);
+    return i < 0 ? nullptr : &kinds[static_cast<size_t>(i)];
+}
+
+int Level::kindIndex(uint32_t id) const {
+    for (size_t i = 0; i < kinds.size(); ++i)
+        if (kinds[i].id == id) return static_cast<int>(i);
+    return -1;
+}
+
+const Single* Level::single(uint32_t id) const {
+    const auto at = std::lower_bound(singles.begin(), singles.end(), id,
+                                     [](const Single& s, uint32_t wanted) { return s.id < wanted; });
+    return at != singles.end() && at->id == id ? &*at : nullptr;
+}
+
+const Ruled* Level::ruled(uint32_t id) const {
+    if (const Layer* l = layer(id)) return l;
+    return kind(id);
 }
 
 const WaterLook* Level::waterLook(uint32_t id) const {
@@ -133,7 +154,7 @@ Status checkNames(const Level& level) {
         for (const auto& one : list) look(one.name);
     };
     lookAtAll(level.strata), lookAtAll(level.layers), lookAtAll(level.fences), lookAtAll(level.pools);
-    lookAtAll(level.streams), lookAtAll(level.spots), lookAtAll(level.bodies);
+    lookAtAll(level.streams), lookAtAll(level.spots), lookAtAll(level.bodies), lookAtAll(level.kinds);
     if (wrong) return *wrong;
     return {};
 }

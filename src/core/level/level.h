@@ -12,6 +12,7 @@
 #include "base/result.h"
 #include "level/course.h"
 #include "level/fence.h"
+#include "level/kind.h"
 #include "level/layer.h"
 #include "level/limits.h"
 #include "level/spot.h"
@@ -95,16 +96,16 @@ struct Sun {
 // Axes follow glTF: X east, Y up, Z south, metres.
 //
 // Invariants (verified by checkLevel, survey/check.h):
-// 1. Every stratum, the wash, the gaps and the fences have columns x rows samples; every layer coverColumns() x
-// coverRows().
+// 1. Every stratum, the wash, the gaps and the fences have columns x rows samples; every layer and kind
+// coverColumns() x coverRows().
 // 2. There is at least one stratum that does not mix, and at least one layer. The first layer shown covers everything,
 // whatever
 //    its own coverage says; the coverage is kept, so that reordering and back changes nothing.
 // 3. Heights are finite; the composed ground lies in [lowest, highest], because composing ends there.
-// 4. A stratum owns ground exactly while it is a course or a border. A layer has a base and a share held by hand
-// exactly while its rules are alive.
-// 5. Ids are unique within strata, within layers, within fences, within pools and streams and within spots, and below
-// nextId.
+// 4. A stratum owns ground exactly while it is a course or a border. A layer or a kind has a base and a share held
+// by hand exactly while its rules are alive.
+// 5. Ids are unique within strata, within layers and kinds, within fences, within pools and streams, within spots and
+// within singles, and below nextId.
 // 6. The water is what refreshWater() (water/water.h) makes of pools, streams and ground.
 struct Level {
     std::string name;
@@ -132,6 +133,8 @@ struct Level {
     std::vector<Body> bodies;     // of one's own
     std::string body = "walker";  // the name of the one that is to get to them, of these or of kBodies
     TiledGrid<Wet> water;         // what all of them make of the ground; follows it (water/water.h)
+    std::vector<Kind> kinds;      // those that come first are kept off by those after them (Kind::keepsOff)
+    std::vector<Single> singles;  // by ids
     uint32_t activeStratum = 0;   // id of the stratum that brushes write to; never one that mixes
     uint32_t nextId = 1;
 
@@ -161,6 +164,14 @@ struct Level {
     Stream* stream(uint32_t id) { return const_cast<Stream*>(std::as_const(*this).stream(id)); }
     const Spot* spot(uint32_t id) const;
     Spot* spot(uint32_t id) { return const_cast<Spot*>(std::as_const(*this).spot(id)); }
+    const Kind* kind(uint32_t id) const;
+    Kind* kind(uint32_t id) { return const_cast<Kind*>(std::as_const(*this).kind(id)); }
+    int kindIndex(uint32_t id) const;  // -1 when there is none
+    const Single* single(uint32_t id) const;
+    Single* single(uint32_t id) { return const_cast<Single*>(std::as_const(*this).single(id)); }
+    // The layer or the kind of this id, as what rules lay, or null.
+    const Ruled* ruled(uint32_t id) const;
+    Ruled* ruled(uint32_t id) { return const_cast<Ruled*>(std::as_const(*this).ruled(id)); }
     // How the pool or stream is seen, or null.
     const WaterLook* waterLook(uint32_t id) const;
 

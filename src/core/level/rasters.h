@@ -11,9 +11,13 @@ namespace jam {
 
 enum class Resolution { ground, cover };
 // What is seen of it: part of the composed ground, of the layers' weights, of the wash, of where there is no ground, of
-// the water; or nothing by itself.
-enum class Shows { ground, weights, wash, gaps, water, nothing };
-inline constexpr Shows kAllShown[] = {Shows::ground, Shows::weights, Shows::wash, Shows::gaps, Shows::water};
+// the water, of what stands there; or nothing by itself.
+enum class Shows { ground, weights, wash, gaps, water, plantings, nothing };
+inline constexpr Shows kAllShown[] = {Shows::ground, Shows::weights, Shows::wash,
+                                      Shows::gaps,   Shows::water,   Shows::plantings};
+
+// What of it lies on the cover's samples and not on the ground's.
+constexpr bool onCover(Shows shows) { return shows == Shows::weights || shows == Shows::plantings; }
 
 // `stored`: it is part of files; otherwise a follower makes it anew.
 template <class O, class T, bool stored = true>
@@ -29,7 +33,10 @@ struct RasterKind {
 };
 
 inline bool mixes(const Stratum& stratum) { return stratum.mixes(); }
-inline bool isAlive(const Layer& layer) { return layer.alive; }
+template <class Owner>
+bool isAlive(const Owner& owner) {
+    return owner.alive;
+}
 
 inline constexpr std::tuple kLevelRasters{
     RasterKind<Level, Wash>{"wash", &Level::wash, Resolution::ground, Shows::wash, nullptr},
@@ -46,8 +53,12 @@ inline constexpr std::tuple kStratumRasters{
     RasterKind<Stratum, float>{"owned", &Stratum::owned, Resolution::ground, Shows::ground, mixes}};
 inline constexpr std::tuple kLayerRasters{
     RasterKind<Layer, uint16_t>{"coverage", &Layer::coverage, Resolution::cover, Shows::weights, nullptr},
-    RasterKind<Layer, uint16_t>{"base", &Layer::base, Resolution::cover, Shows::nothing, isAlive},
-    RasterKind<Layer, uint16_t>{"held", &Layer::held, Resolution::cover, Shows::nothing, isAlive}};
+    RasterKind<Layer, uint16_t>{"base", &Layer::base, Resolution::cover, Shows::nothing, isAlive<Layer>},
+    RasterKind<Layer, uint16_t>{"held", &Layer::held, Resolution::cover, Shows::nothing, isAlive<Layer>}};
+inline constexpr std::tuple kKindRasters{
+    RasterKind<Kind, uint16_t>{"plantings", &Kind::coverage, Resolution::cover, Shows::plantings, nullptr},
+    RasterKind<Kind, uint16_t>{"plantingsBase", &Kind::base, Resolution::cover, Shows::nothing, isAlive<Kind>},
+    RasterKind<Kind, uint16_t>{"plantingsHeld", &Kind::held, Resolution::cover, Shows::nothing, isAlive<Kind>}};
 
 // f(kind) for each raster of one owner.
 template <class Kinds, class F>
@@ -61,6 +72,7 @@ void eachRaster(L& level, F f) {
     eachKind(kLevelRasters, [&](const auto& k) { f(k, level, 0u, level.*k.grid); });
     for (auto& s : level.strata) eachKind(kStratumRasters, [&](const auto& k) { f(k, s, s.id, s.*k.grid); });
     for (auto& l : level.layers) eachKind(kLayerRasters, [&](const auto& k) { f(k, l, l.id, l.*k.grid); });
+    for (auto& n : level.kinds) eachKind(kKindRasters, [&](const auto& k) { f(k, n, n.id, n.*k.grid); });
     for (auto& n : level.fences) eachKind(kFenceRasters, [&](const auto& k) { f(k, n, n.id, n.*k.grid); });
     for (auto& s : level.streams) eachKind(kStreamRasters, [&](const auto& k) { f(k, s, s.id, s.*k.grid); });
 }
@@ -82,6 +94,10 @@ void eachRasterOfBoth(L& level, const Level& beside, F f) {
     for (auto& s : level.streams) {
         const Stream* other = beside.stream(s.id);
         eachKind(kStreamRasters, [&](const auto& k) { f(k, s.*k.grid, other ? &(other->*k.grid) : nullptr); });
+    }
+    for (auto& n : level.kinds) {
+        const Kind* other = beside.kind(n.id);
+        eachKind(kKindRasters, [&](const auto& k) { f(k, n.*k.grid, other ? &(other->*k.grid) : nullptr); });
     }
     for (auto& l : level.layers) {
         const Layer* other = beside.layer(l.id);

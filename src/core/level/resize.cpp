@@ -151,6 +151,10 @@ Result<Level> resampleLevel(const Level& level, int columns, int rows, double sp
         s.x = std::min(s.x, out.originX + out.width());
         s.z = std::min(s.z, out.originZ + out.depth());
     }
+    for (Single& s : out.singles) {
+        s.x = std::min(s.x, out.originX + out.width());
+        s.z = std::min(s.z, out.originZ + out.depth());
+    }
     const double ratio = spacing / level.spacing;
     const bool done = eachToMove(level, out,
                                  [&](const auto& kind, const auto& from, auto& to, size_t at, size_t count) {
@@ -210,6 +214,7 @@ Result<Level> cropLevel(const Level& level, const Region& piece, const Context& 
     keepPosts(level, out);
     keepPools(out);
     keepSpots(out);
+    std::erase_if(out.singles, [&](const Single& s) { return !out.holds(s.x, s.z); });
     return out;
 }
 

@@ -18,12 +18,15 @@ bool has(const Level& level, const Thing& thing) {
         case ThingKind::fence:
             return std::any_of(level.fences.begin(), level.fences.end(),
                                [&](const KeptFence& f) { return f.id == thing.id; });
+        case ThingKind::kind: return level.kind(thing.id);
+        case ThingKind::single: return level.single(thing.id);
     }
     return false;
 }
 
 Error goneError(ThingKind kind) {
-    static const char* const names[kThingKinds] = {"layer", "stratum", "course", "pool", "stream", "spot", "fence"};
+    static const char* const names[kThingKinds] = {"layer", "stratum", "course", "pool",    "stream",
+                                                   "spot",  "fence",   "kind",   "planting"};
     return {"", "", std::string("The ") + names[static_cast<size_t>(kind)] + " is gone", "choose another"};
 }
 

@@ -10,8 +10,8 @@ namespace jam {
 struct Level;
 
 // A course is a stratum with posts; `stratum` means any of them.
-enum class ThingKind { layer, stratum, course, pool, stream, spot, fence };
-constexpr int kThingKinds = 7;
+enum class ThingKind { layer, stratum, course, pool, stream, spot, fence, kind, single };
+constexpr int kThingKinds = 9;
 
 struct Thing {
     ThingKind kind;

@@ -38,6 +38,8 @@ PlacedStamp placed(const StrokeSettings& s, const Stamp& stamp) {
 
 // What the hand works on stays its own where rules are alive.
 void noteHand(Level& level, const Dab& dab, const Touch& t) {
+    if (specOf(t.settings.tool).needs.kind)
+        if (Kind* k = level.kind(t.settings.kind); k && !k->locked) return holdByHand(*k, dab, t.share);
     const auto holds = specOf(t.settings.tool).holds;
     if (!holds) return;
     const int own = level.layerIndex(t.settings.layer), from = level.layerIndex(t.settings.from);
@@ -115,10 +117,10 @@ Dab mergedDab(const Level& origin, const StrokeSettings& s, const std::vector<Da
             }
         }
     }
-    const bool onCover = specOf(s.tool).changes == Changes::coverage;
-    if (!s.where.anywhere() && !onCover) limitOnGround(origin, all, s.where, shares.view());
+    const bool cover = onCover(specOf(s.tool).changes);
+    if (!s.where.anywhere() && !cover) limitOnGround(origin, all, s.where, shares.view());
     else if (!s.where.anywhere()) limitPaint(origin, all, s.where, shares.view());
-    if (keepsToLand(origin, s)) keepToLand(origin, all, onCover ? origin.coverFactor : 1, shares.view());
+    if (keepsToLand(origin, s)) keepToLand(origin, all, cover ? origin.coverFactor : 1, shares.view());
     Dab merged = dabs.front();
     merged.region = all;
     merged.shares = &shares;
@@ -144,7 +146,7 @@ TileSet paintImages(Level& level, const std::vector<Dab>& dabs, const Touch& tou
 }
 
 std::vector<Dab> dabsOf(const Level& level, const StrokeSettings& s, const PlacedStamp& stamp, const Fence* fence) {
-    const int factor = specOf(s.tool).changes == Changes::coverage ? level.coverFactor : 1;
+    const int factor = onCover(specOf(s.tool).changes) ? level.coverFactor : 1;
     std::vector<Dab> dabs;
     for (const MirrorImage& r : mirrorImages(level, s.mirror, factor)) {
         double x = stamp.x, z = stamp.z;
@@ -183,6 +185,7 @@ void Stroker::stamp(Level& level, const Stamp& stamp, Change& change) {
         case Changes::coverage: return change.cover.add(paintImages(level, dabs, touch));
         case Changes::wash: return change.wash.add(paintImages(level, dabs, touch));
         case Changes::gaps: return change.gaps.add(paintImages(level, dabs, touch));
+        case Changes::plantings: return change.plantings.add(paintImages(level, dabs, touch));
     }
 }
 

@@ -1,10 +1,12 @@
 #include "survey/check.h"
 
+#include <algorithm>
 #include <cmath>
 #include <set>
 
 #include "base/text.h"
 #include "cover/weights.h"
+#include "dress/kinds.h"
 #include "level/ground.h"
 #include "level/rasters.h"
 #include "walk/spots.h"
@@ -21,7 +23,7 @@ std::string place(const Level& level, int c, int r) {
 
 // True when nothing in the header would make looking at the samples unsafe.
 bool checkShape(const Level& level, std::vector<std::string>& wrong) {
-    const size_t before = wrong.size();
+    const size_t sofar = wrong.size();
     if (level.columns < kMinSamples || level.columns > kMaxSamples || level.rows < kMinSamples ||
         level.rows > kMaxSamples)
         wrong.push_back("The level has " + std::to_string(level.columns) + " x " + std::to_string(level.rows) +
@@ -68,6 +70,20 @@ bool checkShape(const Level& level, std::vector<std::string>& wrong) {
         if (const Status fine = checkKeptSpot(level, s, s.id); !fine)
             wrong.push_back("Spot \"" + s.name + "\": " + fine.error().sentence());
     }
+    for (const Kind& k : level.kinds) {
+        if (!layers.insert(k.id).second || k.id >= level.nextId)
+            wrong.push_back("Kind \"" + k.name + "\" has a bad id.");
+        if (const Status fine = checkKind(level, k, k.id); !fine)
+            wrong.push_back("Kind \"" + k.name + "\": " + fine.error().sentence());
+        if (!std::is_sorted(k.gone.begin(), k.gone.end()))
+            wrong.push_back("Kind \"" + k.name + "\" has marks that are out of order.");
+    }
+    uint32_t before = 0;
+    for (const Single& s : level.singles) {
+        if (s.id <= before || s.id >= level.nextId) wrong.push_back("A single has a bad id.");
+        before = s.id;
+        if (const Status fine = checkSingle(level, s); !fine) wrong.push_back("A single: " + fine.error().sentence());
+    }
     std::set<uint32_t> fences;
     for (const KeptFence& f : level.fences)
         if (!fences.insert(f.id).second || f.id >= level.nextId)
@@ -83,7 +99,7 @@ bool checkShape(const Level& level, std::vector<std::string>& wrong) {
         wrong.push_back(std::string("The raster \"") + kind.name + "\" of \"" + owner.name +
                         (there ? "\" is not the size of the level." : "\" should not be there."));
     });
-    return wrong.size() == before;
+    return wrong.size() == sofar;
 }
 
 void checkHeights(const Level& level, std::vector<std::string>& wrong) {

@@ -22,7 +22,9 @@ bool LevelSurvey::follow(const Level& level, const Change* change, const Context
         for (const Stream& s : level.streams)
             if (!context.cancelled()) streams[s.id] = streamFigures(level, s);
     }
-    return !context.cancelled();
+    const bool dressed = !change || change->raster || grounds || !change->water.empty() || !change->plantings.empty() ||
+                         !change->kinds.empty() || !change->strata.empty() || change->spots;
+    return (!dressed || dress.follow(level, change, context)) && !context.cancelled();
 }
 
 }  // namespace jam

@@ -6,6 +6,7 @@
 #include <map>
 #include <vector>
 
+#include "dress/figures.h"
 #include "survey/openings.h"
 #include "survey/tallies.h"
 #include "water/figures.h"
@@ -19,6 +20,7 @@ struct LevelSurvey {
     std::vector<FoundOpening> openings;       // for the body that goes
     std::map<uint32_t, PoolFigures> pools;    // by id
     std::map<uint32_t, StreamFigures> streams;
+    DressFigures dress;
     Tallies tallies;  // that the figures above come from
 
     // Looks again at what `change` may have altered, at everything without one. False when cancelled; it is to be made

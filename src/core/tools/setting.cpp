@@ -387,6 +387,21 @@ const Setting target{.name = "target",
                      .shown = 100,
                      .get = get<&S::target>,
                      .set = set<&S::target>};
+const Setting onHundred{.name = "onHundred",
+                        .title = "On 100 m²",
+                        .tip = "How many come to stand on 100 square metres where the brush is strongest.",
+                        .low = 0.1,
+                        .high = 1000,
+                        .decimals = 1,
+                        .logarithmic = true,
+                        .get = get<&S::onHundred>,
+                        .set = set<&S::onHundred>};
+const Setting everyKind{.name = "everyKind",
+                        .kind = Kind::flag,
+                        .title = "Every kind",
+                        .tip = "Clears away whatever stands there, and not the chosen kind alone.",
+                        .get = get<&S::everyKind>,
+                        .set = set<&S::everyKind>};
 
 }  // namespace settings
 
@@ -400,9 +415,9 @@ std::span<const Setting* const> commonSettings() {
 
 std::span<const Setting* const> ownSettings() {
     using namespace settings;
-    static const Setting* const all[] = {&smoothing, &remains, &earthwork, &height,  &step,      &riser,
-                                         &angle,     &scale,   &amplitude, &octaves, &noiseSign, &seed,
-                                         &breakBy,   &restore, &from,      &colour,  &target};
+    static const Setting* const all[] = {&smoothing, &remains,   &earthwork, &height,    &step,     &riser,   &angle,
+                                         &scale,     &amplitude, &octaves,   &noiseSign, &seed,     &breakBy, &restore,
+                                         &from,      &colour,    &target,    &onHundred, &everyKind};
     return all;
 }
 

@@ -178,6 +178,15 @@ Status checkNeeds(const Level& level, const StrokeSettings& s, const Level* refe
         if (chosen->hidden)
             return because("layer", "The layer “" + chosen->name + "” is hidden", "show it to paint it");
     }
+    if (needs.kind) {
+        const Kind* chosen = level.kind(s.kind);
+        if (!chosen)
+            return Error{"", "kind", "the level has no kind " + std::to_string(s.kind), "name a kind of this level"};
+        if (chosen->locked)
+            return because("kind", "The kind “" + chosen->name + "” is protected",
+                           "let it go in the sheet to change it");
+        if (chosen->hidden) return because("kind", "The kind “" + chosen->name + "” is hidden", "show it to plant it");
+    }
     if (needs.reference && s.restore == RestoreTo::reference) {
         if (!reference)
             return because("restore", "The state of the level to restore from was not given, or is no longer kept",

@@ -11,7 +11,9 @@
 
 namespace jam {
 
-enum class Changes { ground, coverage, wash, gaps };
+enum class Changes { ground, coverage, wash, gaps, plantings };
+// Whether it works on the cover's samples and not on the ground's.
+constexpr bool onCover(Changes c) { return c == Changes::coverage || c == Changes::plantings; }
 
 // What a stamp's kernel is told beside the dab.
 struct Touch {
@@ -34,6 +36,7 @@ struct ToolNeeds {
     const char* whyAbove = "";  // what is wrong with the first layer, in a sentence
     bool rules = false;         // with rules
     bool other = false;         // and another layer, StrokeSettings::from
+    bool kind = false;          // one kind, chosen
     bool reference = false;     // a state of the level, when RestoreTo::reference
 };
 
@@ -70,6 +73,7 @@ std::optional<Tool> toolFromName(std::string_view name);
 inline bool shapesGround(Tool tool) { return specOf(tool).changes == Changes::ground; }
 inline bool washesGround(Tool tool) { return specOf(tool).changes == Changes::wash; }
 inline bool makesGaps(Tool tool) { return specOf(tool).changes == Changes::gaps; }
+inline bool dresses(Tool tool) { return specOf(tool).changes == Changes::plantings; }
 inline bool usesLayer(Tool tool) { return specOf(tool).needs.layer; }
 inline bool hasRate(Tool tool) { return specOf(tool).rate; }
 bool uses(Tool tool, const Setting& setting);

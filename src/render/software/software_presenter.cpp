@@ -101,8 +101,15 @@ void SoftwarePresenter::bring(SceneRenderer& scene, const TileSet& drawn, double
     });
     if (scene.stale()) goOn(Step::bring);
     if (!scene.drawable()) return;
-    for (const Region& spot : beside.spots()) {
-        const PixelRect part = pixelsOf(host_.level(), spot, host_.pyramid().spanOf(spot), camera_);
+    const Standing stands = scene.standing();
+    for (const Region& piece : beside.spots()) {
+        // What stands there shows above it and beside it.
+        const Level& level = host_.level();
+        const Region spot = piece.grown(static_cast<int>(std::ceil(static_cast<double>(stands.aside) / level.spacing)))
+                                .clipped(level.bounds());
+        HeightSpan span = host_.pyramid().spanOf(spot);
+        span.high += stands.up;
+        const PixelRect part = pixelsOf(level, spot, span, camera_);
         refiner_.wait(part);
         outdated_ |= !part.empty();
     }

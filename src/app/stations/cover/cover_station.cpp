@@ -15,10 +15,10 @@
 #include "panels/brush_fields.h"
 #include "panels/fence_panel.h"
 #include "panels/page.h"
+#include "panels/rules_panel.h"
 #include "panels/tool_shelf.h"
 #include "stations/cover/layer_panel.h"
 #include "stations/cover/layer_strip.h"
-#include "stations/cover/rules_panel.h"
 #include "view/ground_view.h"
 #include "watch/surveyor.h"
 #include "watch/verdicts.h"
@@ -119,7 +119,7 @@ QWidget* CoverStation::sheetPage(QWidget* parent) {
     auto* c = pageColumn(page);
     // Brush, layer and its rules, one at a time.
     auto* brush = new BrushFields(house_.place, page);
-    auto* rules = new RulesPanel(house_, page);
+    auto* rules = new RulesPanel(house_, ThingKind::layer, page);
     auto* layer = new LayerPanel(house_.place, house_.view, *rules, page);
     QButtonGroup* group = addParts(c,
                                    {{"partBrush", tr("Brush"), brush},

@@ -14,9 +14,9 @@
 #include "looks/theme.h"
 #include "panels/fold.h"
 #include "panels/number_field.h"
+#include "panels/rules_panel.h"
 #include "stations/cover/material_view.h"
 #include "stations/cover/near_far.h"
-#include "stations/cover/rules_panel.h"
 #include "view/ground_view.h"
 
 namespace jam {

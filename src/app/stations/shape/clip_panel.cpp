@@ -216,10 +216,11 @@ void ClipPanel::makeWays(QVBoxLayout* c) {
     } parts[] = {{"clipHeightsToo", tr("Its heights"), &SetDownWish::heights},
                  {"clipCover", tr("Its layers"), &SetDownWish::cover},
                  {"clipWash", tr("Its wash"), &SetDownWish::wash},
-                 {"clipGaps", tr("Its openings"), &SetDownWish::gaps}};
+                 {"clipGaps", tr("Its openings"), &SetDownWish::gaps},
+                 {"clipPlantings", tr("What stands there"), &SetDownWish::plantings}};
     grid->addWidget(mirror_, 0, 0);
     grid->addWidget(sit_, 0, 1);
-    for (int i = 0; i < 4; ++i) {
+    for (int i = 0; i < 5; ++i) {
         parts_[i] = check(parts[i].id, parts[i].name, {}, wished(parts[i].flag));
         grid->addWidget(parts_[i], 1 + i / 2, i % 2);
     }
@@ -229,7 +230,7 @@ void ClipPanel::makeWays(QVBoxLayout* c) {
                            w.stratum = on && clips_.held() ? clips_.held()->name : std::string();
                        });
                    });
-    grid->addWidget(apart_, 3, 0, 1, 2);
+    grid->addWidget(apart_, 4, 0, 1, 2);
     c->addLayout(grid);
     along_ = new QComboBox(details_);
     along_->setAccessibleName(tr("Where the clip is repeated"));
@@ -327,8 +328,8 @@ void ClipPanel::refresh() {
     feather_->setValue(w.feather);
     join_->setCurrentIndex(static_cast<int>(w.join));
     sit_->setChecked(w.sit);
-    const bool wants[] = {w.heights, w.cover, w.wash, w.gaps};
-    for (int i = 0; i < 4; ++i) parts_[i]->setChecked(wants[i]);
+    const bool wants[] = {w.heights, w.cover, w.wash, w.gaps, w.plantings};
+    for (int i = 0; i < 5; ++i) parts_[i]->setChecked(wants[i]);
     parts_[1]->setEnabled(!clip.layers.empty());
     apart_->setChecked(!w.stratum.empty());
     if (clips_.line().empty() && !clips_.drawsLine()) along_->setCurrentIndex(kOnce);

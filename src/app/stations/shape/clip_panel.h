@@ -57,7 +57,7 @@ private:
     QToolButton *lift_, *keep_, *remove_;
     QWidget* details_;
     NumberField *x_, *z_, *turn_, *scale_, *heights_, *raise_, *feather_, *every_;
-    QCheckBox *mirror_, *sit_, *apart_, *parts_[4];
+    QCheckBox *mirror_, *sit_, *apart_, *parts_[5];
     QComboBox *join_, *along_;
     QPushButton *set_, *away_;
 };

@@ -1,4 +1,4 @@
-// The rules of the chosen layer: where it lies by slope, altitude, facing and so on.
+// The rules of the chosen layer, or kind: where it lies, or stands, by slope, altitude, facing and so on.
 #pragma once
 
 #include <QTimer>
@@ -19,7 +19,8 @@ class NumberField;
 class RulesPanel : public QWidget {
     Q_OBJECT
 public:
-    explicit RulesPanel(House& house, QWidget* parent = nullptr);
+    // `of`: layer or kind. The rules of kinds are always alive.
+    RulesPanel(House& house, ThingKind of, QWidget* parent = nullptr);
 
     // Ends the preview, if it is one of this panel's.
     void leave();
@@ -30,6 +31,8 @@ signals:
     void hinted(const QString& hint);
 
 private:
+    uint32_t chosen() const;     // id of what they are of
+    const Ruled* ruled() const;  // as it is seen, or null
     void refresh();
     QWidget* ruleFields(int index);
     QLayout* ruleHead(int index, QWidget* box);
@@ -51,12 +54,13 @@ private:
 
     House& house_;
     Workplace& place_;
+    const ThingKind of_;
     QVBoxLayout* rows_;
     QLabel* none_;
     QCheckBox *preview_, *alive_;
     QPushButton *add_, *cover_;
     QTimer soon_;
-    uint32_t shownLayer_ = 0;
+    uint32_t shownOf_ = 0;
     std::vector<Rule> shown_;
     bool mine_ = false;  // the preview on the ground is this panel's
 };

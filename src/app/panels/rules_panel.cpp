@@ -1,4 +1,4 @@
-#include "stations/cover/rules_panel.h"
+#include "panels/rules_panel.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -11,6 +11,7 @@
 
 #include "cover/rules.h"
 #include "files/layer_json.h"
+#include "level/things.h"
 #include "looks/theme.h"
 #include "panels/number_field.h"
 
@@ -70,7 +71,8 @@ Rule usualRule(RuleKind kind, const Workplace& place) {
 
 }  // namespace
 
-RulesPanel::RulesPanel(House& house, QWidget* parent) : QWidget(parent), house_(house), place_(house.place) {
+RulesPanel::RulesPanel(House& house, ThingKind of, QWidget* parent)
+    : QWidget(parent), house_(house), place_(house.place), of_(of) {
     auto* c = new QVBoxLayout(this);
     c->setContentsMargins(0, 0, 0, 0);
     c->setSpacing(6);
@@ -111,33 +113,48 @@ RulesPanel::RulesPanel(House& house, QWidget* parent) : QWidget(parent), house_(
     soon_.setSingleShot(true);
     soon_.setInterval(kPauseMs);
     connect(&soon_, &QTimer::timeout, this, &RulesPanel::preview);
-    place_.document.on(About::layers | About::preview, this, &RulesPanel::refresh);
-    connect(&place_.standpoint, &Standpoint::layerChosen, this, &RulesPanel::refresh);
+    place_.document.on(About::layers | About::dress | About::preview, this, &RulesPanel::refresh);
+    connect(&place_.standpoint, of == ThingKind::kind ? &Standpoint::kindChosen : &Standpoint::layerChosen, this,
+            &RulesPanel::refresh);
     connect(&place_.standpoint, &Standpoint::stationChanged, this, &RulesPanel::leave);
     connect(&place_.toolbox, &Toolbox::toolChanged, this, &RulesPanel::leave);
     refresh();
 }
 
+uint32_t RulesPanel::chosen() const {
+    return of_ == ThingKind::kind ? place_.standpoint.kind() : place_.standpoint.layer();
+}
+
+const Ruled* RulesPanel::ruled() const {
+    const Level& level = place_.document.level();
+    if (of_ == ThingKind::kind) return level.kind(chosen());
+    return level.layer(chosen());
+}
+
 void RulesPanel::refresh() {
-    const Layer* l = place_.document.level().layer(place_.standpoint.layer());
+    const Ruled* l = ruled();
+    setEnabled(l);
     if (!l) return;
-    const bool first = place_.document.level().layerIndex(l->id) == 0;
-    if (shownLayer_ != l->id) leave();
+    const bool kind = of_ == ThingKind::kind, first = !kind && place_.document.level().layerIndex(chosen()) == 0;
+    if (shownOf_ != chosen()) leave();
     if (mine_ && !place_.document.previewing()) mine_ = false, preview_->setChecked(false);
     none_->setVisible(first || l->rules.empty());
     none_->setText(first ? tr("The first layer covers everything; rules are for the layers over it.")
-                         : tr("Rules say where the layer lies: on steep ground, on shady slopes, beside the path. They "
-                              "are worked through from top to bottom."));
+                   : kind
+                       ? tr("Rules say where it stands: on gentle ground, under the water, beside the path. They "
+                            "are worked through from top to bottom, and go on following the ground.")
+                       : tr("Rules say where the layer lies: on steep ground, on shady slopes, beside the path. They "
+                            "are worked through from top to bottom."));
     add_->setEnabled(!first && l->rules.size() < kMaxRules);
     for (QWidget* w : std::initializer_list<QWidget*>{preview_, cover_, alive_})
-        w->setVisible(!first && !l->rules.empty());
+        w->setVisible(!kind && !first && !l->rules.empty());
     preview_->setEnabled(!l->alive && !l->locked);
     cover_->setEnabled(!l->alive && !l->locked);
     alive_->setEnabled(!l->locked);
     alive_->setChecked(l->alive);
     emit hinted(l->rules.empty() ? QString() : l->alive ? tr("alive") : QString::number(l->rules.size()));
     const auto sameShape = [&] {
-        if (shownLayer_ != l->id || shown_.size() != l->rules.size()) return false;
+        if (shownOf_ != chosen() || shown_.size() != l->rules.size()) return false;
         for (size_t i = 0; i < shown_.size(); ++i)
             if (shown_[i].kind != l->rules[i].kind) return false;
         return true;
@@ -146,7 +163,7 @@ void RulesPanel::refresh() {
     if (same && shown_ == l->rules) return;
     // Values that came from these fields need no new fields; only undo and the like do.
     const bool own = same && isAncestorOf(focusWidget());
-    shownLayer_ = l->id;
+    shownOf_ = chosen();
     shown_ = l->rules;
     if (own) return;
     while (QLayoutItem* item = rows_->takeAt(0)) {
@@ -252,8 +269,7 @@ void RulesPanel::ruleValues(int index, QWidget* box) {
         other->setAccessibleName(tr("Which one the rule looks at"));
         other->addItem(rule.kind == RuleKind::layer ? tr("Choose the layer") : tr("Choose the course"), 0u);
         for (const Layer& l : level.layers)
-            if (rule.kind == RuleKind::layer && l.id != place_.standpoint.layer())
-                other->addItem(QString::fromStdString(l.name), l.id);
+            if (rule.kind == RuleKind::layer && l.id != chosen()) other->addItem(QString::fromStdString(l.name), l.id);
         for (const Stratum& s : level.strata)
             if (rule.kind == RuleKind::course && s.leads()) other->addItem(QString::fromStdString(s.name), s.id);
         other->setCurrentIndex(std::max(other->findData(rule.layer), 0));
@@ -283,14 +299,14 @@ void RulesPanel::ruleValues(int index, QWidget* box) {
 void RulesPanel::change(const QString& what, const std::function<void(std::vector<Rule>&)>& set,
                         const QString& gesture) {
     if (std::exchange(mine_, false)) place_.document.dropPreview();
-    const uint32_t id = place_.standpoint.layer();
+    const uint32_t id = chosen();
     place_.document.tryEdit(
         what,
         [&](Level& l) -> Status {
-            if (!l.layer(id)) return goneError(ThingKind::layer);
-            std::vector<Rule> rules = l.layer(id)->rules;
+            if (!has(l, {of_, id})) return goneError(of_);
+            std::vector<Rule> rules = l.ruled(id)->rules;
             set(rules);
-            if (rules.empty()) restRules(l, id);
+            if (rules.empty() && of_ == ThingKind::layer) restRules(l, id);
             changeRules(l, id, std::move(rules));
             return {};
         },

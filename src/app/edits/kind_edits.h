@@ -1,0 +1,40 @@
+// What a designer does with kinds and singles, on the document: each is one step, refused in words when it cannot be.
+#pragma once
+
+#include <functional>
+
+#include "dress/kinds.h"
+#include "dress/plantings.h"
+#include "workplace/workplace.h"
+
+namespace jam {
+
+struct Recipe;
+
+class KindEdits {
+public:
+    explicit KindEdits(Workplace& place) : place_(place) {}
+
+    // Adds one, with a name that is free, and chooses it.
+    bool add(Kind kind);
+    // Changes the chosen one; `gesture` as Document::edit.
+    bool edit(const QString& what, const std::function<void(Kind&)>& change, const QString& gesture = {});
+    bool setDensity(double onHundred, const QString& gesture = {});
+    void remove();
+    void duplicate();
+    void move(int by);
+
+    // Puts one of a kind down.
+    bool put(const Single& single);
+    // Changes those that are chosen, all in one step; plantings become singles by it. `gesture` as Document::edit.
+    bool editChosen(const QString& what, const std::function<void(Single&)>& change, const QString& gesture = {});
+    void removeChosen();
+    // Moves all that are chosen by so many metres; and the level with them there, before it is a step.
+    bool moveChosen(double x, double z);
+    Result<Commit> tried(double x, double z) const;
+
+private:
+    Workplace& place_;
+};
+
+}  // namespace jam

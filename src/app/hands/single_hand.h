@@ -1,0 +1,44 @@
+// A press on something that stands on the ground chooses it; pulling moves it, and makes a single of a planting.
+// Putting one down: a click sets it, a pull from there turns and sizes it.
+#pragma once
+
+#include <QString>
+
+#include "dress/plantings.h"
+#include "hands/pull_hand.h"
+
+namespace jam {
+
+// What stands under a pixel, nearest to the eye.
+std::optional<OneStanding> plantingUnder(const GroundView& view, Plantings& all, const HandEvent& e);
+
+class SingleHand : public PullHand {
+public:
+    SingleHand(GroundView& view, const HandEvent& press, const OneStanding& what);
+    void paint(QPainter& p) const override;
+
+private:
+    void pull(const HandEvent& e) override;
+    void keep() override;
+    void click() override;
+
+    std::optional<glm::dvec3> begun_, to_;  // on the ground
+    QString trouble_;
+};
+
+class PutHand : public PullHand {
+public:
+    // `kind`: the id of what is put down.
+    PutHand(GroundView& view, const HandEvent& press, uint32_t kind);
+    void paint(QPainter& p) const override;
+
+private:
+    void pull(const HandEvent& e) override;
+    void keep() override;
+    void click() override;
+
+    Single single_;
+    QString trouble_;
+};
+
+}  // namespace jam

@@ -1,0 +1,230 @@
+#include "stations/dress/dress_station.h"
+
+#include <algorithm>
+#include <QButtonGroup>
+#include <QHBoxLayout>
+#include <QLineEdit>
+#include <QLocale>
+#include <QMenu>
+#include <QScrollArea>
+#include <QToolButton>
+#include <QVBoxLayout>
+
+#include "dress/shipped_kinds.h"
+#include "edits/kind_edits.h"
+#include "hands/fence_hand.h"
+#include "hands/single_hand.h"
+#include "level/ground.h"
+#include "looks/kind_art.h"
+#include "looks/theme.h"
+#include "panels/brush_fields.h"
+#include "panels/fence_panel.h"
+#include "panels/page.h"
+#include "panels/rules_panel.h"
+#include "panels/tool_shelf.h"
+#include "stations/dress/kind_panel.h"
+#include "stations/dress/kind_strip.h"
+#include "stations/dress/single_panel.h"
+#include "view/ground_view.h"
+#include "watch/surveyor.h"
+#include "watch/verdicts.h"
+
+namespace jam {
+
+namespace {
+constexpr int kButtonWidth = 58;
+}
+
+DressStation::DressStation(House& house)
+    : Station("dress", tr("Dress"), "dress", "F6"), house_(house), pointed_(house.place.document) {
+    connect(&house.verdicts, &Verdicts::changed, this, &Station::stateChanged);
+    house.place.document.on(About::dress, this, [this] {
+        emit stateChanged();
+        mark();
+    });
+    connect(&house.place.standpoint, &Standpoint::chosenChanged, this, &DressStation::mark);
+    connect(&house.place.standpoint, &Standpoint::stationChanged, this, [this] {
+        if (!here()) house_.place.standpoint.setDressWay(DressWay::brush);
+        mark();
+    });
+    connect(&house.place.toolbox, &Toolbox::toolChanged, this,
+            [this] { house_.place.standpoint.setDressWay(DressWay::brush); });
+}
+
+Station::State DressStation::state() const {
+    const Level& level = house_.place.document.level();
+    if (level.kinds.empty()) return {tr("nothing yet")};
+    const auto& findings = house_.surveyor.findings();
+    if (!findings) return {};
+    if (const auto w = warned(house_)) return *w;
+    long long all = 0;
+    for (const auto& [kind, f] : findings->dress.all()) all += f.standing;
+    return {tr("%1 stand").arg(QLocale().toString(all)), all > 0 ? Mood::passes : Mood::plain};
+}
+
+QList<ActionRow> DressStation::commands() {
+    const auto turnTo = [this](DressWay way) {
+        return [this, way] {
+            Standpoint& stand = house_.place.standpoint;
+            stand.setStation(id());
+            stand.setDressWay(stand.dressWay() == way ? DressWay::brush : way);
+        };
+    };
+    return {{"putOne", tr("Put one of the chosen kind down with the next press"), "Shift+V", "", false,
+             turnTo(DressWay::put)},
+            {"chooseStanding", tr("Choose and move what stands"), "Shift+B", "", false, turnTo(DressWay::choose)},
+            {"deleteStanding", tr("Delete what is chosen of what stands"), "Del", "", false, [this] {
+                 if (here()) KindEdits(house_.place).removeChosen();
+             }}};
+}
+
+bool DressStation::putAway() {
+    const bool was = house_.place.standpoint.dressWay() != DressWay::brush;
+    house_.place.standpoint.setDressWay(DressWay::brush);
+    return was;
+}
+
+std::unique_ptr<Hand> DressStation::takeHand(const HandEvent& press) {
+    const Kind* kind = house_.place.kind();
+    const DressWay way = house_.place.standpoint.dressWay();
+    if (way == DressWay::brush) {
+        if (!kind && house_.place.brushing()) {
+            house_.services.say(tr("Add a kind at the bench first."));
+            return nullptr;
+        }
+        return workingHand(house_.view, press, house_.worker());
+    }
+    if (way == DressWay::put) {
+        if (!kind) house_.services.say(tr("Add a kind at the bench first."));
+        if (!kind || !press.ground) return nullptr;
+        return std::make_unique<PutHand>(house_.view, press, kind->id);
+    }
+    const auto at = plantingUnder(house_.view, pointed_.plantings(), press);
+    if (!at) {
+        house_.place.standpoint.setChosen({});
+        return nullptr;
+    }
+    return std::make_unique<SingleHand>(house_.view, press, *at);
+}
+
+QWidget* DressStation::benchPage(QWidget* parent) {
+    auto* page = new QWidget(parent);
+    auto* row = new QHBoxLayout(page);
+    row->setContentsMargins(0, 0, 0, 0);
+    auto* shelf = new ToolShelf(house_, id(), kButtonWidth, page);
+    row->addWidget(shelf, 3);
+    auto* ways = new QVBoxLayout;
+    ways->setSpacing(4);
+    const struct {
+        const char* id;
+        const char* icon;
+        QString text, tip;
+        DressWay way;
+    } all[] = {
+        {"putOneButton", "put-one", tr("Put one"),
+         tr("A click puts one of the chosen kind down; a pull from there turns and sizes it (Shift+V)"), DressWay::put},
+        {"chooseButton", "take-step", tr("Choose"), tr("Click what stands to choose it, pull it to move it (Shift+B)"),
+         DressWay::choose}};
+    for (const auto& a : all) {
+        auto* b = new QToolButton(page);
+        b->setObjectName(a.id);
+        b->setText(a.text);
+        b->setToolTip(a.tip);
+        b->setCheckable(true);
+        b->setToolButtonStyle(Qt::ToolButtonTextBesideIcon);
+        b->setFixedWidth(scaled(92));
+        setThemedIcon(b, a.icon);
+        connect(b, &QToolButton::clicked, this,
+                [this, way = a.way](bool on) { house_.place.standpoint.setDressWay(on ? way : DressWay::brush); });
+        connect(&house_.place.standpoint, &Standpoint::dressWayChosen, b,
+                [this, b, way = a.way] { b->setChecked(house_.place.standpoint.dressWay() == way); });
+        ways->addWidget(b);
+    }
+    ways->addStretch();
+    row->addLayout(ways);
+    auto* beside = new QVBoxLayout;
+    beside->setSpacing(2);
+    auto* find = new QLineEdit(page);
+    find->setAccessibleName(tr("Search kinds"));
+    find->setObjectName("findKind");
+    find->setPlaceholderText(tr("Find a kind"));
+    find->setClearButtonEnabled(true);
+    auto* scroll = new QScrollArea(page);
+    auto* strip = new KindStrip(house_.place, house_.surveyor, scroll);
+    scroll->setWidget(strip);
+    scroll->setWidgetResizable(true);
+    connect(find, &QLineEdit::textChanged, strip, &KindStrip::search);
+    connect(strip, &KindStrip::addWanted, this, &DressStation::addMenu);
+    connect(strip, &KindStrip::menuWanted, this, &DressStation::kindMenu);
+    beside->addWidget(find);
+    beside->addWidget(scroll, 1);
+    row->addLayout(beside, 7);
+    return page;
+}
+
+QWidget* DressStation::sheetPage(QWidget* parent) {
+    auto* page = new QWidget(parent);
+    auto* c = pageColumn(page);
+    auto* kind = new KindPanel(house_, page);
+    auto* rules = new RulesPanel(house_, ThingKind::kind, page);
+    QButtonGroup* group = addParts(c,
+                                   {{"partPlant", tr("Brush"), new BrushFields(house_.place, page)},
+                                    {"partKind", tr("Kind"), kind},
+                                    {"partKindRules", tr("Rules"), rules},
+                                    {"partSingle", tr("One"), new SinglePanel(house_, page)},
+                                    {"partDressFence", tr("Fence"), new FencePanel(house_, page)}},
+                                   page);
+    c->addStretch();
+    auto* one = group->buttons()[3];
+    connect(&house_.place.standpoint, &Standpoint::chosenChanged, one, [this, one] {
+        if (here() && !house_.place.standpoint.chosen().empty()) one->click();
+    });
+    connect(kind, &KindPanel::menuWanted, this, [this] { kindMenu(QCursor::pos()); });
+    return page;
+}
+
+void DressStation::addMenu(const QPoint& at) {
+    QMenu menu(house_.services.window());
+    menu.setObjectName("addKindMenu");
+    for (const Kind& k : shippedKinds())
+        connect(menu.addAction(QIcon(kindPicture(k, QSize(32, 32), 2)), tr(k.name.c_str())), &QAction::triggered, this,
+                [this, &k] { KindEdits(house_.place).add(k); });
+    menu.exec(at);
+}
+
+void DressStation::kindMenu(const QPoint& at) {
+    const Kind* k = house_.place.kind();
+    if (!k) return;
+    const Level& level = house_.place.document.level();
+    const int place = level.kindIndex(k->id);
+    QMenu menu(house_.services.window());
+    menu.setObjectName("kindMenuOf");
+    const auto add = [&](const QString& text, bool on, auto act) {
+        QAction* a = menu.addAction(text);
+        a->setEnabled(on);
+        connect(a, &QAction::triggered, this, act);
+    };
+    add(tr("Double it"), level.kinds.size() < kMaxKinds, [this] { KindEdits(house_.place).duplicate(); });
+    add(tr("Earlier: those after it keep off it"), place > 0, [this] { KindEdits(house_.place).move(-1); });
+    add(tr("Later: it keeps off those before it"), place + 1 < static_cast<int>(level.kinds.size()),
+        [this] { KindEdits(house_.place).move(1); });
+    menu.addSeparator();
+    add(tr("Delete it, and all that stand"), true, [this] { KindEdits(house_.place).remove(); });
+    menu.exec(at);
+}
+
+// What is drawn over the picture: where what is chosen stands.
+void DressStation::mark() {
+    std::vector<GroundMark> marks;
+    const Level& level = house_.place.document.level();
+    if (here())
+        for (const OneStanding& one : house_.place.standpoint.chosen())
+            if (const Kind* k = level.kind(one.kind))
+                marks.push_back(
+                    {{{one.planting.x, altitudeAt(level, one.planting.x, one.planting.z) + 0.1, one.planting.z}},
+                     GroundMark::Kind::place,
+                     QString::fromStdString(k->name)});
+    house_.view.marks().set("dress", std::move(marks));
+}
+
+}  // namespace jam

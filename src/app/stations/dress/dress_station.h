@@ -1,0 +1,33 @@
+// Dress: kinds of things that stand on the ground, planted by brush and by rules, or put down one by one.
+#pragma once
+
+#include "house/station.h"
+#include "watch/pointed.h"
+#include "workplace/workplace.h"
+
+namespace jam {
+
+class DressStation : public Station {
+    Q_OBJECT
+public:
+    explicit DressStation(House& house);
+    State state() const override;
+    QWidget* benchPage(QWidget* parent) override;
+    QWidget* sheetPage(QWidget* parent) override;
+    QList<ActionRow> commands() override;
+    std::unique_ptr<Hand> takeHand(const HandEvent& press) override;
+    bool putAway() override;
+
+    Pointed& pointed() { return pointed_; }
+
+private:
+    bool here() const { return house_.place.standpoint.station() == id(); }
+    void addMenu(const QPoint& globalPlace);
+    void kindMenu(const QPoint& globalPlace);
+    void mark();
+
+    House& house_;
+    Pointed pointed_;
+};
+
+}  // namespace jam

@@ -1,0 +1,192 @@
+#include <algorithm>
+#include <cstdio>
+#include <iostream>
+#include <nlohmann/json.hpp>
+
+#include "cover/rules.h"
+#include "dress/density.h"
+#include "dress/figures.h"
+#include "dress/kinds.h"
+#include "dress/shipped_kinds.h"
+#include "files/disk.h"
+#include "files/kinds_json.h"
+#include "files/layer_json.h"
+#include "files/level_file.h"
+#include "verb.h"
+
+namespace jam::cli {
+
+namespace {
+
+struct DressOptions {
+    std::string file, out, add, addKind, kind, rules;
+    std::vector<std::string> put;
+    std::optional<double> density;
+    double turn = 0, size = 1;
+    bool json = false, check = false, settle = false, clear = false, remove = false, shipped = false;
+};
+
+// Lists kinds with what stands of them; with `check`, 1 when something floats or is drowned.
+int list(const DressOptions& o) {
+    const Result<Level> loaded = loadLevel(o.file);
+    if (!loaded) return refuse(loaded);
+    const Level& level = loaded.value();
+    DressFigures figures;
+    figures.follow(level, nullptr);
+    Json all = Json::array();
+    bool wrong = false;
+    for (const Kind& k : level.kinds) {
+        const KindFigures& f = figures.of(k.id);
+        const auto singles = std::count_if(level.singles.begin(), level.singles.end(),
+                                           [&](const Single& s) { return s.kind == k.id; });
+        wrong = wrong || f.floats > 0 || f.drowned > 0;
+        Json j = kindToJson(k);
+        j.erase("gone");
+        j["standing"] = f.standing, j["singles"] = singles;
+        j["floats"] = f.floats, j["drowned"] = f.drowned;
+        if (f.floatsAt) j["floatsAt"] = *f.floatsAt;
+        if (f.drownedAt) j["drownedAt"] = *f.drownedAt;
+        all.push_back(std::move(j));
+        if (o.json) continue;
+        std::printf("%s: %lld stand, %lld of them put down by hand, %.1f m tall", k.name.c_str(), f.standing,
+                    static_cast<long long>(singles), static_cast<double>(heightOf(k)));
+        if (f.floats) std::printf("; %lld float, as at x %.1f, z %.1f", f.floats, (*f.floatsAt)[0], (*f.floatsAt)[1]);
+        if (f.drowned)
+            std::printf("; %lld drowned, as at x %.1f, z %.1f", f.drowned, (*f.drownedAt)[0], (*f.drownedAt)[1]);
+        std::printf("\n");
+    }
+    if (o.json) std::cout << all.dump(2) << "\n";
+    return o.check && wrong ? 1 : 0;
+}
+
+Result<Json> readJson(const std::string& file) {
+    const Result<Bytes> bytes = readFile(file, 4u << 20);
+    if (!bytes) return bytes.error();
+    return parseJson(std::string(bytes.value().begin(), bytes.value().end()), file);
+}
+
+Status addFrom(Level& level, const DressOptions& o) {
+    Kind kind;
+    if (!o.add.empty()) {
+        const auto& all = shippedKinds();
+        const auto at = std::find_if(all.begin(), all.end(), [&](const Kind& k) { return k.name == o.add; });
+        if (at == all.end()) {
+            std::string names;
+            for (const Kind& k : all) names += (names.empty() ? "" : ", ") + k.name;
+            return Error{"", "--add", "no kind that comes with the program is called \"" + o.add + "\"",
+                         "use one of: " + names};
+        }
+        kind = *at;
+        kind.name = freeKindName(level, kind.name);
+    } else {
+        const Result<Json> json = readJson(o.addKind);
+        if (!json) return json.error();
+        std::optional<Error> error;
+        Fields f(json.value(), o.addKind, error);
+        readKindFields(f, kind);
+        if (error) return *error;
+    }
+    std::vector<Rule> rules = std::exchange(kind.rules, {});
+    const Result<uint32_t> id = addKind(level, std::move(kind));
+    if (!id) return id.error();
+    changeRules(level, id.value(), std::move(rules));
+    return {};
+}
+
+Status setRules(Level& level, uint32_t id, const std::string& file) {
+    const Result<Json> json = readJson(file);
+    if (!json) return json.error();
+    std::optional<Error> error;
+    std::vector<Rule> rules;
+    Fields f(json.value(), file, error);
+    f.each("rules", kMaxRules, [&](Fields r) { rules.push_back(readRule(r)); });
+    if (error) return *error;
+    changeRules(level, id, std::move(rules));
+    return {};
+}
+
+Result<Level> changed(const Level& level, const DressOptions& o) {
+    Level next = level;
+    if (!o.add.empty() || !o.addKind.empty())
+        if (const Status s = addFrom(next, o); !s) return s.error();
+    if (!o.kind.empty()) {
+        const Result<uint32_t> id = idIn(next.kinds, o.kind, "--kind", "kind");
+        if (!id) return id.error();
+        if (o.density) {
+            const Status s = *o.density >= 0 && *o.density <= kMostDensity
+                                 ? Status()
+                                 : Error{"", "--density", "it is " + std::to_string(*o.density),
+                                         "use 0 to 1023 on 100 m2"};
+            if (!s) return s.error();
+            changeDensity(next, id.value(), static_cast<float>(*o.density));
+        }
+        if (!o.rules.empty())
+            if (const Status s = setRules(next, id.value(), o.rules); !s) return s.error();
+        if (o.clear) {
+            Kind& k = *next.kind(id.value());
+            k.coverage = TiledGrid<uint16_t>(next.coverColumns(), next.coverRows(), 0);
+            if (k.alive) {
+                k.held = k.coverage;
+                for (int z = 0; z < next.coverRows(); ++z)
+                    for (int x = 0; x < next.coverColumns(); ++x) k.held.set(x, z, kFullCover);
+            }
+            std::erase_if(next.singles, [&](const Single& s) { return s.kind == id.value(); });
+        }
+        if (o.remove)
+            if (const Status s = removeKind(next, id.value()); !s) return s.error();
+    } else if (o.density || !o.rules.empty() || o.clear || o.remove) {
+        return Error{"", "--kind", "it is not said which kind", "add --kind NAME"};
+    }
+    if (!o.put.empty()) {
+        const Result<uint32_t> id = idIn(next.kinds, o.put[0], "--put", "kind");
+        if (!id) return id.error();
+        Single s;
+        s.kind = id.value();
+        char *endX, *endZ;
+        s.x = std::strtod(o.put[1].c_str(), &endX), s.z = std::strtod(o.put[2].c_str(), &endZ);
+        if (*endX || *endZ)
+            return Error{"", "--put", "the place is not two numbers", "give it as --put KIND X Z, in metres"};
+        s.turn = static_cast<float>(o.turn), s.size = static_cast<float>(o.size);
+        if (const Result<uint32_t> put = putSingle(next, s); !put) return put.error();
+    }
+    if (o.settle) std::printf("%d settled\n", settleSingles(next));
+    return next;
+}
+
+int dress(const DressOptions& o) {
+    if (o.shipped) {
+        for (const Kind& k : shippedKinds()) std::printf("%s\n", k.name.c_str());
+        return 0;
+    }
+    const bool works = !o.add.empty() || !o.addKind.empty() || !o.rules.empty() || o.density || !o.put.empty() ||
+                       o.settle || o.clear || o.remove;
+    if (!works) return list(o);
+    return workOn(o.file, o.out, [&o](const Level& level) { return changed(level, o); });
+}
+
+}  // namespace
+
+Verb addDress(CLI::App& app) {
+    auto o = std::make_shared<DressOptions>();
+    CLI::App* v = app.add_subcommand(
+        "dress", "Lists the kinds of a level and what stands of them, adds, plants and clears them");
+    v->add_option("LEVEL", o->file, "The level file");
+    v->add_option("--out", o->out, "Write here instead of over LEVEL");
+    v->add_flag("--shipped", o->shipped, "List the kinds that come with the program");
+    v->add_option("--add", o->add, "Add one of those by its name");
+    v->add_option("--add-kind", o->addKind, "Add a kind from a JSON file (docs/format.md)");
+    v->add_option("--kind", o->kind, "The kind that --density, --rules, --clear and --remove are of");
+    v->add_option("--density", o->density, "How many stand on 100 m2 where its rules hold");
+    v->add_option("--rules", o->rules, "Give it the rules of a JSON file");
+    v->add_flag("--clear", o->clear, "Clear away all that stand");
+    v->add_flag("--remove", o->remove, "Remove the kind, and all that stand");
+    v->add_option("--put", o->put, "Put one down: KIND X Z, in metres")->expected(3);
+    v->add_option("--turn", o->turn, "Degrees clockwise from north that it is turned");
+    v->add_option("--size", o->size, "Times as large as its kind grows");
+    v->add_flag("--settle", o->settle, "Let what was put down by hand and floats down to the ground");
+    v->add_flag("--json", o->json, "The list as JSON");
+    v->add_flag("--check", o->check, "Exit with 1 when something floats or is drowned");
+    return {v, [o] { return dress(*o); }};
+}
+
+}  // namespace jam::cli

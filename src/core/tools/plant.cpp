@@ -1,0 +1,47 @@
+// Plant, thin and clear: how densely kinds stand.
+#include "dress/density.h"
+#include "tools/tool.h"
+
+namespace jam::tools {
+
+ToolSpec plant() {
+    return {.name = "plant",
+            .title = "Plant",
+            .changes = Changes::plantings,
+            .inverse = Tool::thin,
+            .needs = {.kind = true},
+            .settings = {{&settings::onHundred}},
+            .radius = 15,
+            .softness = 0.6f,
+            .cover = [](Level& level, const Dab& dab, const Touch& t) {
+                return plantKind(level, dab, t.share, t.settings.kind, storedDensity(t.settings.onHundred));
+            }};
+}
+
+ToolSpec thin() {
+    return {.name = "thin",
+            .title = "Thin out",
+            .changes = Changes::plantings,
+            .inverse = Tool::plant,
+            .needs = {.kind = true},
+            .radius = 15,
+            .softness = 0.6f,
+            .cover = [](Level& level, const Dab& dab, const Touch& t) {
+                return thinKind(level, dab, t.share, t.settings.kind);
+            }};
+}
+
+ToolSpec clearAway() {
+    return {.name = "clear-away",
+            .title = "Clear away",
+            .changes = Changes::plantings,
+            .settings = {{&settings::everyKind}},
+            .radius = 10,
+            .strength = 1,
+            .softness = 0.2f,
+            .cover = [](Level& level, const Dab& dab, const Touch& t) {
+                return clearKinds(level, dab, t.settings.everyKind ? 0 : t.settings.kind);
+            }};
+}
+
+}  // namespace jam::tools

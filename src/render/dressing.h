@@ -1,0 +1,69 @@
+// What stands on the ground: plantings and singles, many of one mesh at once.
+#pragma once
+
+#include <map>
+
+#include "dress/kinds.h"
+#include "dress/plantings.h"
+#include "gl.h"
+#include "grow/recipe.h"
+#include "pixel_rect.h"
+#include "scene_view.h"
+
+namespace jam {
+
+class Dressing {
+public:
+    Status build();
+    // Notes what changed of the level.
+    void follow(const Level& level, const Change& change);
+    // Finds out what stands until `until` (nowMs()), the nearest to the eye first, at least of one tile; returns the
+    // ground over which something else is drawn now. Until then what stood there before is drawn.
+    TileSet bring(const Camera& camera, double until);
+    bool stale() const { return stale_; }
+    // How far what is drawn reaches up from the ground, and aside.
+    const Standing& reach() const { return reach_; }
+    // How much sun gets to each ground sample; null for all.
+    void setSun(std::shared_ptr<const Raster<uint8_t>> sun) { sun_ = std::move(sun); }
+    // Draws those that lie in the view, and on a part of it when one is given.
+    void draw(const SceneView& view, const PixelRect* only);
+    bool any() const { return any_; }
+    int drawn() const { return drawn_; }  // of them in the last draw
+
+private:
+    // The meshes of one growth: a range of triangles for each variant and detail.
+    struct Grown {
+        std::shared_ptr<const GrownKind> kind;
+        GlArray array;
+        GlBuffer vertices, corners;
+        struct Part {
+            int first, count;
+        };
+        std::vector<std::array<Part, kDetails>> parts;
+    };
+    struct Instance {
+        float place[4];  // metres, and its size
+        float turn[4];   // quaternion
+        float tint[4];   // and how much sun gets there
+    };
+    struct Seen;  // what of the picture is looked at
+
+    Grown& grownFor(const Growth& growth);
+    void collect(const Seen& seen, const std::vector<Planting>& tile, const Grown& grown);
+    void drawCollected(const Grown& grown);
+
+    GlProgram program_;
+    GlBuffer instances_;
+    std::unique_ptr<Plantings> plantings_;
+    std::shared_ptr<const Raster<uint8_t>> sun_;
+    using Tile = std::shared_ptr<const std::vector<Planting>>;
+    std::vector<std::vector<Tile>> shown_;  // by kinds, then by tiles
+    Standing reach_;
+    bool stale_ = false;
+    std::vector<std::unique_ptr<Grown>> grown_;
+    std::vector<std::array<std::vector<Instance>, kDetails>> collected_;  // by variants
+    bool any_ = false;
+    int drawn_ = 0;
+};
+
+}  // namespace jam
