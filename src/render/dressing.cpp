@@ -12,7 +12,9 @@ namespace jam {
 namespace {
 
 constexpr double kNearPixels = 90, kMiddlePixels = 36;  // so tall it is shown in all detail, or in less
-constexpr double kLeastPixels = 1.6;                    // what is smaller is not drawn
+constexpr double kCoarserMoving = 2.5;
+constexpr double kLeastMoving = 9;    // nor what is smaller than this while the picture moves
+constexpr double kLeastPixels = 1.6;  // what is smaller is not drawn
 
 struct Vertex {
     float at[3], normal[3];
@@ -25,6 +27,7 @@ struct Dressing::Seen {
     const SceneView& view;
     const Kind& kind;
     double pixelsPerMetre;  // of what is a metre away
+    double least, coarser;  // pixels that are worth it, and times as large for the same detail
     PixelRect part;         // of the camera's pixels
     double up, aside;       // metres: how far one of size 1 reaches
 
@@ -161,9 +164,8 @@ void Dressing::collect(const Seen& seen, const std::vector<Planting>& tile, cons
         const double up = seen.up * static_cast<double>(p.size), aside = seen.aside * static_cast<double>(p.size);
         const double radius = std::hypot(up / 2, aside);
         double across;
-        if (!seen.shows({p.x, static_cast<double>(p.y) + up / 2, p.z}, radius, across) || across < kLeastPixels)
-            continue;
-        const size_t detail = across > kNearPixels ? 0 : across > kMiddlePixels ? 1 : 2;
+        if (!seen.shows({p.x, static_cast<double>(p.y) + up / 2, p.z}, radius, across) || across < seen.least) continue;
+        const size_t detail = across > kNearPixels * seen.coarser ? 0 : across > kMiddlePixels * seen.coarser ? 1 : 2;
         const std::array<float, 4> q = quaternionOf(p);
         float sun = 1;
         if (sun_ && sun_->width() == level.columns && sun_->depth() == level.rows) {
@@ -216,6 +218,8 @@ void Dressing::draw(const SceneView& view, const PixelRect* only) {
     if (!any_ || !plantings_) return;
     const Level& level = plantings_->level();
     glUseProgram(program_);
+    // While all of the picture moves, what is small is not missed.
+    const bool moving = view.quality.strayPixels > 0;
     const double wide = Plantings::kTile * level.spacing;
     for (size_t kind = 0; kind < level.kinds.size(); ++kind) {
         const Kind& k = level.kinds[kind];
@@ -228,12 +232,14 @@ void Dressing::draw(const SceneView& view, const PixelRect* only) {
         const Seen seen{view,
                         k,
                         1 / view.camera.metresPerPixel(1),
+                        moving ? kLeastMoving : kLeastPixels,
+                        moving ? kCoarserMoving : 1.0,
                         only ? *only : PixelRect{0, 0, view.camera.width, view.camera.height},
                         up,
                         aside};
         // No farther than the largest of them is seen.
         const double most = 2 * std::hypot(up, aside) * std::max<double>(k.sizeTo, placed ? kMostSize : 0);
-        const double far = most * seen.pixelsPerMetre / kLeastPixels;
+        const double far = most * seen.pixelsPerMetre / seen.least;
         const auto tiles = [&](double from, double to, int count) {
             return std::pair(std::clamp(static_cast<int>(std::floor(from / wide)), 0, count),
                              std::clamp(static_cast<int>(std::floor(to / wide)) + 1, 0, count));
