@@ -12,20 +12,34 @@ namespace jam {
 namespace {
 
 constexpr double kNearPixels = 90, kMiddlePixels = 36;  // so tall it is shown in all detail, or in less
-constexpr double kCoarserMoving = 2.5;
-constexpr double kLeastMoving = 9;    // nor what is smaller than this while the picture moves
-constexpr double kLeastPixels = 1.6;  // what is smaller is not drawn
+constexpr double kLeastPixels = 1.6;                    // what is smaller is not drawn
+// While the picture moves: times as large for the same detail, and what is smaller is not drawn.
+constexpr double kCoarserMoving = 2.5, kLeastMoving = 9;
 
 struct Vertex {
     float at[3], normal[3];
     uint8_t colour[4];
+    float inPicture[2];
 };
+
+GlTexture textureFrom(const ShapePicture& picture) {
+    GlTexture texture = makeTexture();
+    glActiveTexture(GL_TEXTURE0 + kTextureUnits);
+    glBindTexture(GL_TEXTURE_2D, texture);
+    takeRoom(GL_RGBA8, picture.width, picture.height, levelsOf(picture.width, picture.height));
+    glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
+    glTexSubImage2D(GL_TEXTURE_2D, 0, 0, 0, picture.width, picture.height, GL_RGBA, GL_UNSIGNED_BYTE,
+                    picture.rgba.data());
+    glGenerateMipmap(GL_TEXTURE_2D);
+    setFilter(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR_MIPMAP_LINEAR, GL_REPEAT, GL_REPEAT);
+    glActiveTexture(GL_TEXTURE0);
+    return texture;
+}
 
 }  // namespace
 
 struct Dressing::Seen {
     const SceneView& view;
-    const Kind& kind;
     double pixelsPerMetre;  // of what is a metre away
     double least, coarser;  // pixels that are worth it, and times as large for the same detail
     PixelRect part;         // of the camera's pixels
@@ -48,20 +62,22 @@ struct Dressing::Seen {
 };
 
 Status Dressing::build() {
-    Result<GlProgram> made = makeSceneProgram(shader_dressing_vert, shader_dressing_frag);
-    if (!made) return made.error();
-    program_ = made.take();
+    for (const bool painted : {false, true}) {
+        Result<GlProgram> made = makeSceneProgram(shader_dressing_vert, shader_dressing_frag,
+                                                  painted ? "#define PAINTED\n" : "");
+        if (!made) return made.error();
+        (painted ? painted_ : plain_) = made.take();
+    }
+    glUseProgram(painted_);
+    glUniform1i(at(painted_, "picture"), kTextureUnits);
     instances_ = makeBuffer();
     return {};
 }
 
 void Dressing::follow(const Level& level, const Change& change) {
-    any_ = !level.singles.empty() || std::any_of(level.kinds.begin(), level.kinds.end(), [](const Kind& k) {
-        return !k.hidden && k.coverage.presentTiles() > 0;
-    });
     if (level.kinds.empty()) {
         plantings_.reset();
-        grown_.clear(), shown_.clear();
+        grown_.clear(), shown_.clear(), largest_.clear();
         reach_ = {};
         stale_ = false;
         return;
@@ -77,7 +93,10 @@ void Dressing::follow(const Level& level, const Change& change) {
         shown_.assign(level.kinds.size(), std::vector<Tile>(tiles));
         stale_ = true;
     }
-    if (!same || !change.kinds.empty() || !change.plantings.empty()) reach_ = standingOf(level);
+    if (same && change.kinds.empty() && change.plantings.empty()) return;
+    reach_ = standingOf(level);
+    largest_.clear();
+    for (const Kind& k : level.kinds) largest_.push_back(k.hidden ? 0 : largestOf(level, k));
 }
 
 TileSet Dressing::bring(const Camera& camera, double until) {
@@ -110,28 +129,45 @@ TileSet Dressing::bring(const Camera& camera, double until) {
     return brought;
 }
 
-Dressing::Grown& Dressing::grownFor(const Growth& growth) {
-    const std::shared_ptr<const GrownKind> kind = grownKind(growth);
+Dressing::Grown& Dressing::grownFor(const Kind& of) {
+    const std::shared_ptr<const KindMeshes> kind = meshesOf(of);
     for (const auto& g : grown_)
-        if (g->kind == kind) return *g;
-    if (grown_.size() > 2 * kMaxKinds) grown_.erase(grown_.begin());
+        if (g->kind == kind) return g->used = true, *g;
+    if (grown_.size() > 2 * kMaxKinds) {
+        std::erase_if(grown_, [](const auto& g) { return !g->used; });
+        for (const auto& g : grown_) g->used = false;
+    }
     auto g = std::make_unique<Grown>();
     g->kind = kind;
+    g->used = true;
     std::vector<Vertex> vertices;
     std::vector<uint32_t> corners;
+    const auto pictures = static_cast<int>(kind->pictures.size());
     for (const auto& details : kind->variants) {
         auto& parts = g->parts.emplace_back();
         for (size_t d = 0; d < details.size(); ++d) {
             const Mesh& mesh = details[d];
             const auto base = static_cast<uint32_t>(vertices.size());
-            parts[d] = {static_cast<int>(corners.size()), static_cast<int>(mesh.corners.size())};
-            for (const MeshVertex& v : mesh.vertices)
+            const bool painted = !mesh.painted.empty();
+            for (size_t i = 0; i < mesh.vertices.size(); ++i) {
+                const MeshVertex& v = mesh.vertices[i];
+                const InPicture in = painted ? mesh.painted[i] : InPicture{};
                 vertices.push_back({{v.at[0], v.at[1], v.at[2]},
                                     {v.normal[0], v.normal[1], v.normal[2]},
-                                    {v.colour[0], v.colour[1], v.colour[2], v.open}});
-            for (const uint32_t c : mesh.corners) corners.push_back(base + c);
+                                    {v.colour[0], v.colour[1], v.colour[2], v.open},
+                                    {in.u, in.v}});
+            }
+            for (int picture = -1; picture < pictures; ++picture) {
+                const auto first = static_cast<int>(corners.size());
+                for (size_t t = 0; t + 2 < mesh.corners.size(); t += 3)
+                    if (picture == (painted ? mesh.painted[mesh.corners[t]].picture : -1))
+                        for (size_t k = 0; k < 3; ++k) corners.push_back(base + mesh.corners[t + k]);
+                if (const int count = static_cast<int>(corners.size()) - first; count > 0)
+                    parts[d].push_back({picture, first, count});
+            }
         }
     }
+    for (const ShapePicture& p : kind->pictures) g->pictures.push_back(textureFrom(p));
     g->array = makeArray();
     g->vertices = makeBuffer();
     g->corners = makeBuffer();
@@ -152,6 +188,7 @@ Dressing::Grown& Dressing::grownFor(const Growth& growth) {
     attribute(0, 3, GL_FLOAT, GL_FALSE, sizeof(Vertex), offsetof(Vertex, at), 0);
     attribute(1, 3, GL_FLOAT, GL_FALSE, sizeof(Vertex), offsetof(Vertex, normal), 0);
     attribute(2, 4, GL_UNSIGNED_BYTE, GL_TRUE, sizeof(Vertex), offsetof(Vertex, colour), 0);
+    attribute(6, 2, GL_FLOAT, GL_FALSE, sizeof(Vertex), offsetof(Vertex, inPicture), 0);
     for (const GLuint i : {3u, 4u, 5u}) glEnableVertexAttribArray(i), glVertexAttribDivisor(i, 1);
     glBindVertexArray(0);
     grown_.push_back(std::move(g));
@@ -194,18 +231,22 @@ void Dressing::drawCollected(const Grown& grown) {
     for (size_t v = 0; v < grown.parts.size(); ++v)
         for (size_t d = 0; d < kDetails; ++d) {
             auto& some = collected_[v][d];
-            const Grown::Part part = grown.parts[v][d];
-            if (!some.empty() && part.count > 0) {
+            if (!some.empty()) {
                 const size_t base = first * sizeof(Instance);
                 const size_t offsets[] = {offsetof(Instance, place), offsetof(Instance, turn),
                                           offsetof(Instance, tint)};
                 for (GLuint i = 0; i < 3; ++i)
                     glVertexAttribPointer(3 + i, 4, GL_FLOAT, GL_FALSE, sizeof(Instance),
                                           reinterpret_cast<const void*>(base + offsets[i]));
-                glDrawElementsInstanced(
-                    GL_TRIANGLES, part.count, GL_UNSIGNED_INT,
-                    reinterpret_cast<const void*>(static_cast<size_t>(part.first) * sizeof(uint32_t)),
-                    static_cast<GLsizei>(some.size()));
+                for (const Grown::Part& part : grown.parts[v][d]) {
+                    glUseProgram(part.picture < 0 ? plain_ : painted_);
+                    if (part.picture >= 0)
+                        glBindTexture(GL_TEXTURE_2D, grown.pictures[static_cast<size_t>(part.picture)]);
+                    glDrawElementsInstanced(
+                        GL_TRIANGLES, part.count, GL_UNSIGNED_INT,
+                        reinterpret_cast<const void*>(static_cast<size_t>(part.first) * sizeof(uint32_t)),
+                        static_cast<GLsizei>(some.size()));
+                }
             }
             first += some.size();
             some.clear();
@@ -213,59 +254,57 @@ void Dressing::drawCollected(const Grown& grown) {
     glBindVertexArray(0);
 }
 
+void Dressing::drawKind(size_t kind, Seen seen) {
+    const Level& level = plantings_->level();
+    Grown& grown = grownFor(level.kinds[kind]);
+    collected_.resize(std::max(collected_.size(), grown.parts.size()));
+    seen.up = grown.kind->height, seen.aside = std::max<double>(grown.kind->radius, 0.01);
+    // No farther than the largest of them is seen.
+    const double wide = Plantings::kTile * level.spacing,
+                 most = 2 * std::hypot(seen.up, seen.aside) * static_cast<double>(largest_[kind]),
+                 far = most * seen.pixelsPerMetre / seen.least;
+    const auto tiles = [&](double from, double to, int count) {
+        return std::pair(std::clamp(static_cast<int>(std::floor(from / wide)), 0, count),
+                         std::clamp(static_cast<int>(std::floor(to / wide)) + 1, 0, count));
+    };
+    const double x = seen.view.camera.at.x - level.originX, z = seen.view.camera.at.z - level.originZ;
+    const auto [x0, x1] = tiles(x - far, x + far, plantings_->tilesAcross());
+    const auto [z0, z1] = tiles(z - far, z + far, plantings_->tilesDown());
+    for (int tz = z0; tz < z1; ++tz)
+        for (int tx = x0; tx < x1; ++tx) {
+            const Tile& tile = shown_[kind][static_cast<size_t>(tz) * static_cast<size_t>(plantings_->tilesAcross()) +
+                                            static_cast<size_t>(tx)];
+            if (!tile || tile->empty()) continue;
+            const Region r = Region{tx * Plantings::kTile, tz * Plantings::kTile, (tx + 1) * Plantings::kTile + 1,
+                                    (tz + 1) * Plantings::kTile + 1}
+                                 .clipped(level.bounds());
+            const HeightSpan span = seen.view.pyramid.spanOf(r);
+            const double low = span.low, high = static_cast<double>(span.high) + most;
+            const glm::dvec3 middle(level.originX + (r.x0 + r.x1 - 1) * 0.5 * level.spacing, (low + high) / 2,
+                                    level.originZ + (r.z0 + r.z1 - 1) * 0.5 * level.spacing);
+            double across;
+            if (seen.shows(middle, std::hypot(0.71 * wide + most, (high - low) / 2), across))
+                collect(seen, *tile, grown);
+        }
+    drawCollected(grown);
+}
+
 void Dressing::draw(const SceneView& view, const PixelRect* only) {
     drawn_ = 0;
-    if (!any_ || !plantings_) return;
-    const Level& level = plantings_->level();
-    glUseProgram(program_);
+    if (!plantings_) return;
     // While all of the picture moves, what is small is not missed.
     const bool moving = view.quality.strayPixels > 0;
-    const double wide = Plantings::kTile * level.spacing;
-    for (size_t kind = 0; kind < level.kinds.size(); ++kind) {
-        const Kind& k = level.kinds[kind];
-        const bool placed = std::any_of(level.singles.begin(), level.singles.end(),
-                                        [&](const Single& s) { return s.kind == k.id; });
-        if (k.hidden || (k.coverage.presentTiles() == 0 && !placed)) continue;
-        Grown& grown = grownFor(k.growth);
-        collected_.resize(std::max(collected_.size(), grown.parts.size()));
-        const double up = grown.kind->height, aside = std::max<double>(grown.kind->radius, 0.01);
-        const Seen seen{view,
-                        k,
-                        1 / view.camera.metresPerPixel(1),
-                        moving ? kLeastMoving : kLeastPixels,
-                        moving ? kCoarserMoving : 1.0,
-                        only ? *only : PixelRect{0, 0, view.camera.width, view.camera.height},
-                        up,
-                        aside};
-        // No farther than the largest of them is seen.
-        const double most = 2 * std::hypot(up, aside) * std::max<double>(k.sizeTo, placed ? kMostSize : 0);
-        const double far = most * seen.pixelsPerMetre / seen.least;
-        const auto tiles = [&](double from, double to, int count) {
-            return std::pair(std::clamp(static_cast<int>(std::floor(from / wide)), 0, count),
-                             std::clamp(static_cast<int>(std::floor(to / wide)) + 1, 0, count));
-        };
-        const double x = view.camera.at.x - level.originX, z = view.camera.at.z - level.originZ;
-        const auto [x0, x1] = tiles(x - far, x + far, plantings_->tilesAcross());
-        const auto [z0, z1] = tiles(z - far, z + far, plantings_->tilesDown());
-        for (int tz = z0; tz < z1; ++tz)
-            for (int tx = x0; tx < x1; ++tx) {
-                const Tile& tile =
-                    shown_[kind][static_cast<size_t>(tz) * static_cast<size_t>(plantings_->tilesAcross()) +
-                                 static_cast<size_t>(tx)];
-                if (!tile || tile->empty()) continue;
-                const Region r = Region{tx * Plantings::kTile, tz * Plantings::kTile, (tx + 1) * Plantings::kTile + 1,
-                                        (tz + 1) * Plantings::kTile + 1}
-                                     .clipped(level.bounds());
-                const HeightSpan span = view.pyramid.spanOf(r);
-                const double low = span.low, high = static_cast<double>(span.high) + most;
-                const glm::dvec3 middle(level.originX + (r.x0 + r.x1 - 1) * 0.5 * level.spacing, (low + high) / 2,
-                                        level.originZ + (r.z0 + r.z1 - 1) * 0.5 * level.spacing);
-                double across;
-                if (seen.shows(middle, std::hypot(0.71 * wide + most, (high - low) / 2), across))
-                    collect(seen, *tile, grown);
-            }
-        drawCollected(grown);
-    }
+    const Seen seen{view,
+                    1 / view.camera.metresPerPixel(1),
+                    moving ? kLeastMoving : kLeastPixels,
+                    moving ? kCoarserMoving : 1.0,
+                    only ? *only : PixelRect{0, 0, view.camera.width, view.camera.height},
+                    0,
+                    0};
+    glActiveTexture(GL_TEXTURE0 + kTextureUnits);
+    for (size_t kind = 0; kind < largest_.size(); ++kind)
+        if (largest_[kind] > 0) drawKind(kind, seen);
+    glActiveTexture(GL_TEXTURE0);
 }
 
 }  // namespace jam

@@ -1,8 +1,6 @@
 // What stands on the ground: plantings and singles, many of one mesh at once.
 #pragma once
 
-#include <map>
-
 #include "dress/kinds.h"
 #include "dress/plantings.h"
 #include "gl.h"
@@ -27,19 +25,20 @@ public:
     void setSun(std::shared_ptr<const Raster<uint8_t>> sun) { sun_ = std::move(sun); }
     // Draws those that lie in the view, and on a part of it when one is given.
     void draw(const SceneView& view, const PixelRect* only);
-    bool any() const { return any_; }
     int drawn() const { return drawn_; }  // of them in the last draw
 
 private:
-    // The meshes of one growth: a range of triangles for each variant and detail.
+    // The meshes of one kind: ranges of triangles for each variant and detail, those in no picture first.
     struct Grown {
-        std::shared_ptr<const GrownKind> kind;
+        std::shared_ptr<const KindMeshes> kind;
         GlArray array;
         GlBuffer vertices, corners;
+        std::vector<GlTexture> pictures;
         struct Part {
-            int first, count;
+            int picture = -1, first = 0, count = 0;
         };
-        std::vector<std::array<Part, kDetails>> parts;
+        std::vector<std::array<std::vector<Part>, kDetails>> parts;
+        bool used = false;  // since it was last looked for some to throw out
     };
     struct Instance {
         float place[4];  // metres, and its size
@@ -48,21 +47,22 @@ private:
     };
     struct Seen;  // what of the picture is looked at
 
-    Grown& grownFor(const Growth& growth);
+    Grown& grownFor(const Kind& kind);
     void collect(const Seen& seen, const std::vector<Planting>& tile, const Grown& grown);
     void drawCollected(const Grown& grown);
+    void drawKind(size_t kind, Seen seen);
 
-    GlProgram program_;
+    GlProgram plain_, painted_;
     GlBuffer instances_;
     std::unique_ptr<Plantings> plantings_;
     std::shared_ptr<const Raster<uint8_t>> sun_;
     using Tile = std::shared_ptr<const std::vector<Planting>>;
     std::vector<std::vector<Tile>> shown_;  // by kinds, then by tiles
+    std::vector<float> largest_;            // of each kind, times its mesh; 0 where none is drawn
     Standing reach_;
     bool stale_ = false;
     std::vector<std::unique_ptr<Grown>> grown_;
     std::vector<std::array<std::vector<Instance>, kDetails>> collected_;  // by variants
-    bool any_ = false;
     int drawn_ = 0;
 };
 

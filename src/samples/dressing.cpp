@@ -100,12 +100,12 @@ void plant(Dresser& d) {
           {where(RuleKind::slope, 18, 50, 6), patches(0.3f, 40, 9, only)});
     d.add("Meadow tuft", 12,
           [&](Kind& k) {
-              k.keepsOff = {off(What::course, 0.3f), off(What::water, 0)};
+              k.keepsOff = {off(What::course, 0.3f), off(What::water, 0), off(What::edge, 2)};
           },
           {where(RuleKind::layer, 0, 0, 2, RuleEffect::add, meadow), where(RuleKind::slope, 0, 40, 8, only)});
     d.add("Ox-eye daisies", 5,
           [&](Kind& k) {
-              k.keepsOff = {off(What::course, 0.5f), off(What::water, 0)};
+              k.keepsOff = {off(What::course, 0.5f), off(What::water, 0), off(What::edge, 2)};
           },
           {where(RuleKind::layer, 0, 0, 1, RuleEffect::add, meadow), patches(0.3f, 70, 3, only)});
     d.add("Reeds", 150, [](Kind& k) { k.keepsOff = {off(What::course, 0)}; },

@@ -76,12 +76,12 @@ TEST_CASE("what floats and what is drowned is told by place, settled and kept of
     DressFigures f;
     REQUIRE(f.follow(level, nullptr));
     CHECK(f.of(bale).standing == 3);
-    CHECK(f.of(bale).floats == 1);
-    REQUIRE(f.of(bale).floatsAt);
-    CHECK((*f.of(bale).floatsAt)[0] == -20);
-    CHECK(f.of(bale).drowned == 1);
-    CHECK((*f.of(bale).drownedAt)[0] == 20);
-    CHECK(f.of(ash).drowned == 0);
+    CHECK(f.of(bale).floats.count == 1);
+    REQUIRE(f.of(bale).floats.at);
+    CHECK((*f.of(bale).floats.at)[0] == -20);
+    CHECK(f.of(bale).drowned.count == 1);
+    CHECK((*f.of(bale).drowned.at)[0] == 20);
+    CHECK(f.of(ash).drowned.count == 0);
     LevelSurvey survey;
     REQUIRE(survey.follow(level, nullptr));
     const std::vector<Finding> floating = checkNamed("floating")->find({level, survey});
@@ -92,7 +92,7 @@ TEST_CASE("what floats and what is drowned is told by place, settled and kept of
     CHECK(gapBelow(mended, *mended.kind(bale), standing(mended, *mended.kind(bale), *mended.single(up))) <= 0.02);
     const Change change = changesBetween(mended, level);
     REQUIRE(f.follow(mended, &change));
-    CHECK(f.of(bale).floats == 0);
+    CHECK(f.of(bale).floats.count == 0);
     CHECK_FALSE(floating[0].mends[0].change(mended, {}));
     // Planted into the water, a kind is kept off it.
     for (int z = 0; z < level.coverRows(); ++z)

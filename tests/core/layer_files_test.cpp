@@ -14,13 +14,13 @@
 #include "files/exr.h"
 #include "files/layer_json.h"
 #include "files/level_file.h"
+#include "files/resized.h"
 #include "files/weights_file.h"
 #include "folder.h"
 #include "handover/handover.h"
 #include "levels.h"
 #include "pictures/map_names.h"
 #include "pictures/material.h"
-#include "pictures/resized.h"
 #include "pictures/seam.h"
 
 using namespace jam;

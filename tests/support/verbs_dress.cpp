@@ -1,7 +1,10 @@
 // What hands do to what stands on the ground: kinds, their rules and densities, singles.
 #include "verbs.h"
 
+#include <cmath>
+
 #include "cover/rules.h"
+#include "dress/arrange.h"
 #include "dress/figures.h"
 #include "dress/kinds.h"
 #include "dress/plantings.h"
@@ -106,6 +109,41 @@ void takesOne(Level& l, const Numbers& n) {
     n[4] < 0.5 ? ignore(takeUp(l, l.kinds[kind].id, p)) : ignore(takeAway(l, l.kinds[kind].id, p));
 }
 void settles(Level& l, const Numbers&) { settleSingles(l); }
+// Makes those of a kind larger or smaller over a rectangle of the cover, to the ends of the range.
+void resizesSome(Level& l, const Numbers& n) {
+    Kind* k = one(l.kinds, n[0]);
+    if (!k || k->locked) return;
+    const int c = static_cast<int>(n[1] * (l.coverColumns() - 1)), r = static_cast<int>(n[2] * (l.coverRows() - 1));
+    const auto way = static_cast<int>(std::lround(amongFloat(n[3], -2, 2) * static_cast<float>(kSizeStep)));
+    const Region part = Region{c, r, c + 1 + static_cast<int>(40 * n[4]), r + 1 + static_cast<int>(40 * n[5])}.clipped(
+        {0, 0, l.coverColumns(), l.coverRows()});
+    for (int z = part.z0; z < part.z1; ++z)
+        for (int x = part.x0; x < part.x1; ++x) k->sizes.set(x, z, static_cast<uint16_t>(kSameSize + way));
+}
+void rowsAlong(Level& l, const Numbers& n) {
+    const Kind* k = one(l.kinds, n[0]);
+    if (!k) return;
+    Kind next = *k;
+    next.rows = static_cast<Rows>(place(n[1], 4));
+    next.rowApart = amongFloat(n[2], 0.5, 6), next.inRow = amongFloat(n[3], 1, 8);
+    if (const Stratum* course = courseOf(l, n[4])) next.rowCourse = course->id;
+    ignore(changeKind(l, next));
+}
+void pullsLine(Level& l, const Numbers& n) {
+    if (const Kind* k = one(l.kinds, n[0])) {
+        const MapPlace a = on(l, n[1], n[2]), b = on(l, n[3], n[4]);
+        if (std::hypot(b.x - a.x, b.z - a.z) < 40) ignore(putLine(l, k->id, {{a.x, a.z}, {b.x, b.z}}));
+    }
+}
+void arrangesSome(Level& l, const Numbers& n) {
+    std::vector<uint32_t> ids;
+    for (size_t i = 0; i < l.singles.size() && ids.size() < 4; ++i)
+        if ((i * 7919 + static_cast<size_t>(n[0] * 100)) % 3 == 0) ids.push_back(l.singles[i].id);
+    if (n[1] < 0.4) ignore(groupSingles(l, ids));
+    else if (n[1] < 0.6) ignore(dissolveGroups(l, ids));
+    else if (n[1] < 0.8) ignore(lineUpSingles(l, ids));
+    else ignore(turnAlongCourse(l, ids));
+}
 
 }  // namespace
 
@@ -114,7 +152,8 @@ std::vector<Verb> dressVerbs() {
             {"moveKind", movesKind},     {"doubleKind", doublesKind}, {"changeKind", changesKind},
             {"changeKind", changesKind}, {"density", setsDensity},    {"ruleKind", rulesKind},
             {"putSingle", putsSingle},   {"moveSingle", movesSingle}, {"takeOne", takesOne},
-            {"settle", settles}};
+            {"settle", settles},         {"resizeSome", resizesSome}, {"rowsAlong", rowsAlong},
+            {"pullLine", pullsLine},     {"arrange", arrangesSome}};
 }
 
 }  // namespace jam::test

@@ -4,6 +4,7 @@
 
 #include "commit/commit.h"
 #include "cover/rules.h"
+#include "dress/arrange.h"
 #include "level/things.h"
 
 namespace jam {
@@ -119,6 +120,26 @@ void KindEdits::removeChosen() {
             if (const Status gone = takeAway(l, one.kind, one.planting); !gone) return gone;
         return {};
     });
+}
+
+bool KindEdits::putLine(uint32_t kind, const std::vector<std::array<double, 2>>& line) {
+    return place_.document.tryEdit(QObject::tr("Put a line down"),
+                                   [&](Level& l) { return jam::putLine(l, kind, line); });
+}
+
+bool KindEdits::arrangeChosen(const QString& what, Status (*arrange)(Level&, const std::vector<uint32_t>&)) {
+    std::vector<OneStanding> chosen = place_.standpoint.chosen();
+    if (chosen.empty()) return false;
+    const bool done = place_.document.tryEdit(what, [&](Level& l) -> Status {
+        if (const Status s = changeAll(l, chosen, [](Single&) {}); !s) return s;
+        std::vector<uint32_t> ids;
+        for (const OneStanding& one : chosen) ids.push_back(one.planting.single);
+        if (const Status s = arrange(l, ids); !s) return s;
+        for (OneStanding& one : chosen) one.planting = standing(l, *l.kind(one.kind), *l.single(one.planting.single));
+        return {};
+    });
+    if (done) place_.standpoint.setChosen(std::move(chosen));
+    return done;
 }
 
 bool KindEdits::moveChosen(double x, double z) { return editChosen(QObject::tr("Move what stands"), movedBy(x, z)); }

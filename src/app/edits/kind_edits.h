@@ -29,6 +29,10 @@ public:
     // Changes those that are chosen, all in one step; plantings become singles by it. `gesture` as Document::edit.
     bool editChosen(const QString& what, const std::function<void(Single&)>& change, const QString& gesture = {});
     void removeChosen();
+    // A line of one kind along places on the ground.
+    bool putLine(uint32_t kind, const std::vector<std::array<double, 2>>& line);
+    // What is done with several at once (dress/arrange.h); plantings among them become singles by it.
+    bool arrangeChosen(const QString& what, Status (*arrange)(Level&, const std::vector<uint32_t>&));
     // Moves all that are chosen by so many metres; and the level with them there, before it is a step.
     bool moveChosen(double x, double z);
     Result<Commit> tried(double x, double z) const;

@@ -7,6 +7,7 @@
 
 #include "base/maths.h"
 #include "commit/commit.h"
+#include "dress/arrange.h"
 #include "edits/kind_edits.h"
 #include "grow/recipe.h"
 #include "view/ground_view.h"
@@ -53,7 +54,7 @@ std::optional<OneStanding> plantingUnder(const GroundView& view, Plantings& all,
     double nearest = 1e30;
     for (size_t k = 0; k < level.kinds.size(); ++k) {
         if (level.kinds[k].hidden) continue;
-        const auto grown = grownKind(level.kinds[k].growth);
+        const auto grown = meshesOf(level.kinds[k]);
         for (const auto& [tx, tz] : tiles)
             for (const Planting& p : all.tile(k, tx, tz)) {
                 const double away = glm::distance(camera.at, glm::dvec3(p.x, p.y, p.z));
@@ -85,11 +86,20 @@ SingleHand::SingleHand(GroundView& view, const HandEvent& press, const OneStandi
     std::vector<OneStanding> chosen = place.standpoint.chosen();
     const auto same = [&](const OneStanding& o) { return o.is(what); };
     const bool already = std::any_of(chosen.begin(), chosen.end(), same);
+    // What is in a group comes with all of it, unless one alone is wished for.
+    const Level& level = place.document.standing();
+    std::vector<OneStanding> all;
+    for (const uint32_t id : groupOf(level, press.modifiers & Qt::ControlModifier ? 0 : what.planting.single))
+        if (const Single* s = level.single(id))
+            if (const Kind* k = level.kind(s->kind)) all.push_back({s->kind, standing(level, *k, *s)});
+    if (all.empty()) all = {what};
     if (press.modifiers & Qt::ShiftModifier) {
-        if (already) std::erase_if(chosen, same);
-        else chosen.push_back(what);
-    } else if (!already) {
-        chosen = {what};
+        std::erase_if(chosen, [&](const OneStanding& o) {
+            return std::any_of(all.begin(), all.end(), [&](const OneStanding& a) { return a.is(o); });
+        });
+        if (!already) chosen.insert(chosen.end(), all.begin(), all.end());
+    } else if (!already || (press.modifiers & Qt::ControlModifier)) {
+        chosen = std::move(all);
     }
     place.standpoint.setChosen(std::move(chosen));
 }
@@ -117,6 +127,38 @@ void SingleHand::paint(QPainter& p) const {
     if (to_)
         paintLabel(p, now_ + QPointF(16, -10),
                    GroundView::tr("%1 m").arg(std::hypot(to_->x - begun_->x, to_->z - begun_->z), 0, 'f', 1));
+}
+
+RowHand::RowHand(GroundView& view, const HandEvent& press, uint32_t kind)
+    : PullHand(view, press), kind_(kind), begun_(press.ground) {}
+
+std::vector<std::array<double, 2>> RowHand::line() const { return {{begun_->x, begun_->z}, {to_->x, to_->z}}; }
+
+void RowHand::pull(const HandEvent& e) {
+    if (!e.ground) return;
+    if (!begun_) begun_ = e.ground;
+    to_ = e.ground;
+    const Level& before = view_.workplace().document.standing();
+    Level next = before;
+    const Result<std::vector<Single>> made = lineOfSingles(before, kind_, line());
+    count_ = made ? made.value().size() : 0;
+    const Status put = putLine(next, kind_, line());
+    trouble_ = put ? QString() : QString::fromStdString(put.error().problem);
+    if (!put) return;
+    if (const Result<Commit> done = commitWork(before, std::move(next)); done)
+        view_.workplace().document.showPreview(done.value());
+}
+
+void RowHand::keep() {
+    if (to_) KindEdits(view_.workplace()).putLine(kind_, line());
+}
+
+void RowHand::paint(QPainter& p) const {
+    if (!pulls_ || !to_) return;
+    const double metres = std::hypot(to_->x - begun_->x, to_->z - begun_->z);
+    paintLabel(
+        p, now_ + QPointF(16, -10),
+        trouble_.isEmpty() ? GroundView::tr("%1 m   %2 in a line").arg(metres, 0, 'f', 1).arg(count_) : trouble_);
 }
 
 PutHand::PutHand(GroundView& view, const HandEvent& press, uint32_t kind) : PullHand(view, press) {

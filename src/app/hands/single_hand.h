@@ -41,4 +41,22 @@ private:
     QString trouble_;
 };
 
+// A line of one kind, pulled from one place to another.
+class RowHand : public PullHand {
+public:
+    RowHand(GroundView& view, const HandEvent& press, uint32_t kind);
+    void paint(QPainter& p) const override;
+
+private:
+    void pull(const HandEvent& e) override;
+    void keep() override;
+    void click() override {}
+    std::vector<std::array<double, 2>> line() const;
+
+    const uint32_t kind_;
+    std::optional<glm::dvec3> begun_, to_;  // on the ground
+    size_t count_ = 0;
+    QString trouble_;
+};
+
 }  // namespace jam

@@ -17,13 +17,15 @@ constexpr double kUsualTurn = 25;
 
 struct Key {
     Growth growth;
+    std::shared_ptr<const TakenShape> taken;
     std::array<float, 3> tint;
     QSize size;
     int ratio, variant;
     bool operator==(const Key&) const = default;
 };
 size_t qHash(const Key& k, size_t seed) {
-    size_t h = seed ^ static_cast<size_t>(k.size.width() * 4099 + k.size.height()) ^ k.growth.seed;
+    size_t h = seed ^ reinterpret_cast<size_t>(k.taken.get()) ^
+               static_cast<size_t>(k.size.width() * 4099 + k.size.height()) ^ k.growth.seed;
     for (const float n : k.growth.numbers) h = h * 31 + static_cast<size_t>(n * 1000);
     return h * 31 + static_cast<size_t>(k.variant + 2);
 }
@@ -87,13 +89,13 @@ QImage drawn(const Mesh& mesh, const std::array<float, 3>& tint, const QSize& pi
 
 QPixmap kindPicture(const Kind& kind, const QSize& size, qreal ratio, double turned, int variant) {
     static QCache<Key, QPixmap> known(256);
-    if (!checkGrowth(kind.growth)) return {};
+    if (!kind.taken && !checkGrowth(kind.growth)) return {};
     std::array<float, 3> tint;
     for (size_t i = 0; i < 3; ++i) tint[i] = (kind.tintFrom[i] + kind.tintTo[i]) / 2;
-    const Key key{kind.growth, tint, size, static_cast<int>(ratio * 100), variant};
+    const Key key{kind.growth, kind.taken.shape, tint, size, static_cast<int>(ratio * 100), variant};
     const bool usual = turned == kUsualTurn;
     if (const QPixmap* p = usual ? known.object(key) : nullptr) return *p;
-    const auto grown = grownKind(kind.growth);
+    const auto grown = meshesOf(kind);
     const size_t which = variant < 0 ? grown->variants.size() - 1
                                      : std::min<size_t>(static_cast<size_t>(variant), grown->variants.size() - 1);
     QPixmap made = QPixmap::fromImage(drawn(grown->variants[which][0], tint, (QSizeF(size) * ratio).toSize(), turned));

@@ -34,6 +34,7 @@ constexpr std::array kLooks = {
     ToolLook{Tool::plant, "dress", "plant", "Shift+Z", nullptr},
     ToolLook{Tool::thin, "dress", "thin", "Shift+X", nullptr},
     ToolLook{Tool::clearAway, "dress", "clear-away", "Shift+C", "Clear"},
+    ToolLook{Tool::resize, "dress", "resize", "Shift+L", nullptr},
 };
 
 constexpr bool inOrder() {

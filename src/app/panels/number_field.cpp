@@ -20,7 +20,7 @@ NumberField::NumberField(const QString& name, const QString& suffix, Range range
     auto* grid = new QGridLayout(this);
     grid->setContentsMargins(0, 0, 0, 0);
     grid->setVerticalSpacing(0);
-    auto* label = new QLabel(name, this);
+    label_ = new QLabel(name, this);
     spin_ = new QDoubleSpinBox(this);
     spin_->setRange(range.low, range.high);
     spin_->setDecimals(range.decimals);
@@ -30,13 +30,13 @@ NumberField::NumberField(const QString& name, const QString& suffix, Range range
     spin_->setStepType(QAbstractSpinBox::AdaptiveDecimalStepType);
     spin_->setFixedWidth(scaled(96));
     spin_->setFixedHeight(scaled(24));
-    label->setBuddy(spin_);
+    label_->setBuddy(spin_);
     slider_ = new QSlider(Qt::Horizontal, this);
     setName(name);
     slider_->setRange(0, kSteps);
     slider_->setFocusPolicy(Qt::NoFocus);
     slider_->setFixedHeight(14);
-    grid->addWidget(label, 0, 0);
+    grid->addWidget(label_, 0, 0);
     grid->addWidget(spin_, 0, 1);
     grid->addWidget(slider_, 1, 0, 1, 2);
     connect(spin_, &QDoubleSpinBox::valueChanged, this, [this](double v) {
@@ -50,6 +50,11 @@ NumberField::NumberField(const QString& name, const QString& suffix, Range range
 void NumberField::setName(const QString& name) {
     spin_->setAccessibleName(name);
     slider_->setAccessibleName(name);
+}
+
+void NumberField::setTitle(const QString& title) {
+    label_->setText(title);
+    setName(title);
 }
 
 void NumberField::setValue(double value) {

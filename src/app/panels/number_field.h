@@ -23,6 +23,8 @@ public:
 
     // What it is called where its label says nothing, because something beside it does.
     void setName(const QString& name);
+    // Another name, on its label too.
+    void setTitle(const QString& title);
     void setValue(double value);  // without telling
     double value() const { return spin_->value(); }
     QDoubleSpinBox* spin() const { return spin_; }
@@ -35,6 +37,7 @@ private:
     int toSlider(double value) const;
 
     Range range_;
+    QLabel* label_;
     QDoubleSpinBox* spin_;
     QSlider* slider_;
 };

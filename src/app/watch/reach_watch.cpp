@@ -1,6 +1,5 @@
 #include "watch/reach_watch.h"
 
-#include "level/changes.h"
 #include "workplace/document.h"
 
 namespace jam {
@@ -23,18 +22,11 @@ std::shared_ptr<const Reach> lighter(Reach reach) {
     return std::make_shared<const Reach>(std::move(reach));
 }
 
-// Whether a body goes otherwise in one than in the other.
-bool sameForBodies(const Level& a, const Level& b) {
-    if (!sameRaster(a, b)) return false;
-    const Change c = changesBetween(a, b);
-    return c.ground.empty() && c.gaps.empty() && c.water.empty() && !c.spots;
-}
-
 }  // namespace
 
 ReachWatch::ReachWatch(Document& document, QObject* parent)
     : QObject(parent), document_(document), rested_(tr("Looking for ways"), kRestMs, [this] { return begin(); }) {
-    document.on(About::samples | About::waters | About::spots, &rested_, &WhenRested::later);
+    document.on(About::samples | About::waters | About::spots | About::dress, &rested_, &WhenRested::later);
     connect(&rested_, &WhenRested::failed, this, &ReachWatch::failed);
     rested_.later();
 }

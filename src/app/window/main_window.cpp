@@ -382,8 +382,8 @@ void MainWindow::dropEvent(QDropEvent* e) {
         for (const auto& s : stations_)
             if ((s->id() == place_.standpoint.station()) == present && s->takeFiles(paths, present)) return;
     say(
-        tr("Drop a .jamhill file to open it, a heightmap to start from it, a brush to keep it, or a picture at the "
-           "Cover station to make a layer of it."));
+        tr("Drop a .jamhill file to open it, a heightmap to start from it, a brush to keep it, a shape (.glb, .gltf, "
+           ".obj) to make a kind of it, or a picture at the Cover station to make a layer of it."));
 }
 
 }  // namespace jam

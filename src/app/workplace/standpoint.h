@@ -24,7 +24,7 @@ struct ReliefChoice {
 enum class FenceWay { none, rectangle, lasso, brush, line, connected };
 
 // What a press at Dress does: the brush, putting one down, choosing what stands.
-enum class DressWay { brush, put, choose };
+enum class DressWay { brush, put, line, choose };
 
 class Standpoint : public QObject {
     Q_OBJECT

@@ -1,5 +1,6 @@
 #include <algorithm>
 #include <cstdio>
+#include <filesystem>
 #include <iostream>
 #include <nlohmann/json.hpp>
 
@@ -12,6 +13,7 @@
 #include "files/kinds_json.h"
 #include "files/layer_json.h"
 #include "files/level_file.h"
+#include "files/shape_file.h"
 #include "verb.h"
 
 namespace jam::cli {
@@ -22,11 +24,19 @@ struct DressOptions {
     std::string file, out, add, addKind, kind, rules;
     std::vector<std::string> put;
     std::optional<double> density;
-    double turn = 0, size = 1;
-    bool json = false, check = false, settle = false, clear = false, remove = false, shipped = false;
+    double turn = 0, size = 1, scale = 1;
+    bool json = false, check = false, settle = false, clear = false, remove = false, shipped = false, zUp = false;
 };
 
-// Lists kinds with what stands of them; with `check`, 1 when something floats or is drowned.
+struct Amiss {
+    const char *name, *words;
+    KindFigures::Amiss KindFigures::*which;
+};
+constexpr Amiss kAmiss[] = {{"floats", "float", &KindFigures::floats},
+                            {"drowned", "drowned", &KindFigures::drowned},
+                            {"inTheWay", "in the way", &KindFigures::inTheWay}};
+
+// Lists kinds with what stands of them; with `check`, 1 when something floats, is drowned or stands in the way.
 int list(const DressOptions& o) {
     const Result<Level> loaded = loadLevel(o.file);
     if (!loaded) return refuse(loaded);
@@ -39,20 +49,21 @@ int list(const DressOptions& o) {
         const KindFigures& f = figures.of(k.id);
         const auto singles = std::count_if(level.singles.begin(), level.singles.end(),
                                            [&](const Single& s) { return s.kind == k.id; });
-        wrong = wrong || f.floats > 0 || f.drowned > 0;
+        wrong = wrong || f.floats.count + f.drowned.count + f.inTheWay.count > 0;
         Json j = kindToJson(k);
         j.erase("gone");
         j["standing"] = f.standing, j["singles"] = singles;
-        j["floats"] = f.floats, j["drowned"] = f.drowned;
-        if (f.floatsAt) j["floatsAt"] = *f.floatsAt;
-        if (f.drownedAt) j["drownedAt"] = *f.drownedAt;
+        for (const Amiss& a : kAmiss) {
+            j[a.name] = (f.*a.which).count;
+            if ((f.*a.which).at) j[a.name + std::string("At")] = *(f.*a.which).at;
+        }
         all.push_back(std::move(j));
         if (o.json) continue;
         std::printf("%s: %lld stand, %lld of them put down by hand, %.1f m tall", k.name.c_str(), f.standing,
                     static_cast<long long>(singles), static_cast<double>(heightOf(k)));
-        if (f.floats) std::printf("; %lld float, as at x %.1f, z %.1f", f.floats, (*f.floatsAt)[0], (*f.floatsAt)[1]);
-        if (f.drowned)
-            std::printf("; %lld drowned, as at x %.1f, z %.1f", f.drowned, (*f.drownedAt)[0], (*f.drownedAt)[1]);
+        for (const Amiss& a : kAmiss)
+            if (const auto& at = (f.*a.which).at)
+                std::printf("; %lld %s, as at x %.1f, z %.1f", (f.*a.which).count, a.words, (*at)[0], (*at)[1]);
         std::printf("\n");
     }
     if (o.json) std::cout << all.dump(2) << "\n";
@@ -78,6 +89,13 @@ Status addFrom(Level& level, const DressOptions& o) {
         }
         kind = *at;
         kind.name = freeKindName(level, kind.name);
+    } else if (isShapeFile(o.addKind)) {
+        const Result<ReadShape> read = readShape(o.addKind);
+        if (!read) return read.error();
+        Result<std::shared_ptr<const TakenShape>> shape = takeIn(read.value(), {o.scale, o.zUp, 0});
+        if (!shape) return shape.error();
+        kind.taken.shape = shape.take();
+        kind.name = freeKindName(level, std::filesystem::path(o.addKind).stem().string());
     } else {
         const Result<Json> json = readJson(o.addKind);
         if (!json) return json.error();
@@ -174,7 +192,9 @@ Verb addDress(CLI::App& app) {
     v->add_option("--out", o->out, "Write here instead of over LEVEL");
     v->add_flag("--shipped", o->shipped, "List the kinds that come with the program");
     v->add_option("--add", o->add, "Add one of those by its name");
-    v->add_option("--add-kind", o->addKind, "Add a kind from a JSON file (docs/format.md)");
+    v->add_option("--add-kind", o->addKind, "Add a kind from a JSON file (docs/format.md), or a .glb, .gltf or .obj");
+    v->add_option("--scale", o->scale, "Metres for one unit of the shape that --add-kind takes in");
+    v->add_flag("--z-up", o->zUp, "Its third axis leads up");
     v->add_option("--kind", o->kind, "The kind that --density, --rules, --clear and --remove are of");
     v->add_option("--density", o->density, "How many stand on 100 m2 where its rules hold");
     v->add_option("--rules", o->rules, "Give it the rules of a JSON file");

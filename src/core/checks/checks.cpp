@@ -3,12 +3,12 @@
 namespace jam {
 
 extern const Check leaksCheck, overBanksCheck, lostOpeningsCheck, spotsNowhereCheck, unreachedSpotsCheck, waysOutCheck,
-    trapsCheck, steepSpotsCheck, floatingCheck, unusedLayersCheck, drownedCheck;
+    trapsCheck, steepSpotsCheck, floatingCheck, inTheWayCheck, unusedLayersCheck, drownedCheck;
 
 const std::vector<const Check*>& checks() {
     static const std::vector<const Check*> all = {
         &leaksCheck, &overBanksCheck,  &lostOpeningsCheck, &spotsNowhereCheck, &unreachedSpotsCheck, &waysOutCheck,
-        &trapsCheck, &steepSpotsCheck, &floatingCheck,     &unusedLayersCheck, &drownedCheck};
+        &trapsCheck, &steepSpotsCheck, &floatingCheck,     &inTheWayCheck,     &unusedLayersCheck,   &drownedCheck};
     return all;
 }
 

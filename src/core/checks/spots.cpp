@@ -1,4 +1,6 @@
 // Spots where the body that goes cannot stand, and spots that nobody gets to.
+#include <algorithm>
+
 #include "checks/check.h"
 #include "checks/words.h"
 #include "level/opening.h"
@@ -9,7 +11,10 @@ namespace jam {
 
 namespace {
 
-bool stale(const Change& c) { return c.spots || !c.ground.empty() || !c.gaps.empty() || !c.water.empty(); }
+bool stale(const Change& c) {
+    return c.spots || !c.ground.empty() || !c.gaps.empty() || !c.water.empty() || !c.kinds.empty() ||
+           !c.plantings.empty();
+}
 
 Finding of(const Spot& spot, const std::string& what) {
     return {spot.name + what, {{ThingKind::spot, spot.id}}, {{spot.x, spot.z}}};
@@ -36,9 +41,13 @@ std::string briefNowhere(const Surveyed& s, const std::vector<Finding>& found) {
 std::vector<Finding> findUnreached(const Surveyed& s) {
     std::vector<Finding> found;
     if (!s.reach) return found;
+    const auto& walled = s.reach->walledOff;
     for (const Spot& spot : s.level.spots)
         if (s.reach->knows(spot.id) && !s.reach->got(spot.id))
-            found.push_back(of(spot, " is not reached by the " + s.reach->body.name));
+            found.push_back(of(spot, " is not reached by the " + s.reach->body.name +
+                                         (std::find(walled.begin(), walled.end(), spot.id) != walled.end()
+                                              ? ": what stands there bars every way"
+                                              : "")));
     return found;
 }
 

@@ -9,7 +9,10 @@ namespace jam {
 
 namespace {
 
-bool stale(const Change& c) { return c.spots || !c.ground.empty() || !c.gaps.empty() || !c.water.empty(); }
+bool stale(const Change& c) {
+    return c.spots || !c.ground.empty() || !c.gaps.empty() || !c.water.empty() || !c.kinds.empty() ||
+           !c.plantings.empty();
+}
 
 // Looks at reach as it is on the level that is mended, and takes what that makes of it.
 template <class F>

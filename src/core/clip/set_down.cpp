@@ -254,6 +254,10 @@ public:
                 mix(own->coverage, band, spots,
                     [&](const Sampled& s) { return shareBetween(from, s.column * finer, s.row * finer); });
                 if (own->alive) mix(own->held, band, spots, [&](const Sampled&) { return uint16_t{65535}; });
+                const TiledGrid<uint16_t>& sizes = r_.clip.kinds[i].sizes;
+                if (sizes.presentTiles() == 0 && own->sizes.presentTiles() == 0) continue;
+                mix(own->sizes, band, spots,
+                    [&](const Sampled& s) { return shareBetween(sizes, s.column * finer, s.row * finer); });
             }
             return {};
         });

@@ -43,7 +43,7 @@ void castShade(const Plantings& all, const Sun& from, View<uint8_t> sun, View<ui
     const double low = std::min(1 / std::tan(std::max(static_cast<double>(from.elevation), 1.0) * kRadians), kLongest);
     const auto darker = [](uint8_t& v, double by) { v = static_cast<uint8_t>(v * (1 - by) + 0.5); };
     for (size_t k = 0; k < level.kinds.size() && !context.cancelled(); ++k) {
-        const auto grown = grownKind(level.kinds[k].growth);
+        const auto grown = meshesOf(level.kinds[k]);
         for (int tz = 0; tz < all.tilesDown(); ++tz)
             for (int tx = 0; tx < all.tilesAcross(); ++tx) {
                 const auto tile = all.known(k, tx, tz);

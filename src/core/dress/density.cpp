@@ -9,19 +9,21 @@ namespace jam {
 
 namespace {
 
-// next = f(now, mask) at every sample that the dab reaches.
+// next = f(now, mask) at every sample of a kind's raster that the dab reaches.
 template <class F>
-Region eachDensity(Kind& kind, const Dab& dab, float share, F f) {
+Region eachSample(Kind& kind, TiledGrid<uint16_t> Kind::*raster, const Dab& dab, float share, F f) {
     if (dab.region.empty() || kind.locked) return {};
-    Raster<uint16_t> density(dab.region.width(), dab.region.depth());
-    kind.coverage.read(dab.region, density.view());
+    Raster<uint16_t> now(dab.region.width(), dab.region.depth());
+    (kind.*raster).read(dab.region, now.view());
     eachDabSample(dab, share, [&](int x, int z, float mask) {
-        uint16_t& d = density.at(x - dab.region.x0, z - dab.region.z0);
+        uint16_t& d = now.at(x - dab.region.x0, z - dab.region.z0);
         if (mask > 0) d = f(d, mask);
     });
-    kind.coverage.write(dab.region, density.view());
+    (kind.*raster).write(dab.region, now.view());
     return dab.region;
 }
+
+constexpr TiledGrid<uint16_t> Kind::*kDensity = &Kind::coverage;
 
 // A share of the way, and at least one step.
 uint16_t towards(uint16_t from, uint16_t goal, float share) {
@@ -39,13 +41,22 @@ uint16_t storedDensity(double onHundred) {
 Region plantKind(Level& level, const Dab& dab, float share, uint32_t kind, uint16_t goal) {
     Kind* k = level.kind(kind);
     if (!k) return {};
-    return eachDensity(*k, dab, share, [goal](uint16_t d, float m) { return d < goal ? towards(d, goal, m) : d; });
+    return eachSample(*k, kDensity, dab, share,
+                      [goal](uint16_t d, float m) { return d < goal ? towards(d, goal, m) : d; });
 }
 
 Region thinKind(Level& level, const Dab& dab, float share, uint32_t kind) {
     Kind* k = level.kind(kind);
     if (!k) return {};
-    return eachDensity(*k, dab, share, [](uint16_t d, float m) { return towards(d, 0, m); });
+    return eachSample(*k, kDensity, dab, share, [](uint16_t d, float m) { return towards(d, 0, m); });
+}
+
+Region sizeKind(Level& level, const Dab& dab, float share, uint32_t kind, double times) {
+    Kind* k = level.kind(kind);
+    if (!k) return {};
+    const double way = std::log2(std::clamp(times, 1 / kMostResized, kMostResized)) * kSizeStep;
+    const auto goal = static_cast<uint16_t>(std::lround(kSameSize + way));
+    return eachSample(*k, &Kind::sizes, dab, share, [goal](uint16_t d, float m) { return towards(d, goal, m); });
 }
 
 Region clearKinds(Level& level, const Dab& dab, uint32_t kind) {

@@ -16,6 +16,9 @@ Region plantKind(Level& level, const Dab& dab, float share, uint32_t kind, uint1
 // Lowers the density of a kind by share * falloff of its way to nothing.
 Region thinKind(Level& level, const Dab& dab, float share, uint32_t kind);
 
+// Makes those of a kind so many times as large, in [1 / kMostResized, kMostResized]: share * falloff of the way there.
+Region sizeKind(Level& level, const Dab& dab, float share, uint32_t kind, double times);
+
 // Takes away, where the falloff is more than half, what stands of a kind, or of every kind when `kind` is 0: its
 // density and its singles. Where rules give it, the hand holds it bare from then on.
 Region clearKinds(Level& level, const Dab& dab, uint32_t kind);

@@ -33,13 +33,7 @@ public:
         const double c = std::clamp(level_.toColumn(x), 0.0, level_.columns - 1.0) - region_.x0,
                      r = std::clamp(level_.toRow(z), 0.0, level_.rows - 1.0) - region_.z0;
         if (c < 0 || r < 0 || c > region_.width() - 1 || r > region_.depth() - 1) return altitudeAt(level_, x, z);
-        const int i = std::min(static_cast<int>(c), region_.width() - 2),
-                  k = std::min(static_cast<int>(r), region_.depth() - 2);
-        const double u = c - i, v = r - k, nw = ground_.at(i, k), se = ground_.at(i + 1, k + 1);
-        return u >= v ? nw + u * (static_cast<double>(ground_.at(i + 1, k)) - nw) +
-                            v * (se - static_cast<double>(ground_.at(i + 1, k)))
-                      : nw + v * (static_cast<double>(ground_.at(i, k + 1)) - nw) +
-                            u * (se - static_cast<double>(ground_.at(i, k + 1)));
+        return inclineIn(ground_, c, r).height;
     }
 
 private:
@@ -50,11 +44,11 @@ private:
 
 // The foot is a disc that leans with the mesh.
 template <class Ground>
-double gapOf(const Kind& kind, const Planting& p, Ground groundAt) {
+double gapOf(const Kind& kind, float below, const Planting& p, Ground groundAt) {
     const double foot = footOf(kind, p.size), lean = std::tan(std::min(static_cast<double>(p.lean), 80.0) * kRadians),
                  to = static_cast<double>(p.leanTo) * kRadians;
     // Of what stands on more than a point, some lies below its foot.
-    const double y0 = static_cast<double>(p.y) - static_cast<double>(grownKind(kind.growth)->below * p.size);
+    const double y0 = static_cast<double>(p.y) - static_cast<double>(below * p.size);
     double gap = y0 - groundAt(p.x, p.z);
     for (int i = 0; i < static_cast<int>(kRim); ++i) {
         const double a = kTurn * i / kRim, x = foot * std::cos(a), z = foot * std::sin(a);
@@ -72,25 +66,33 @@ bool belongsInWater(const Kind& kind) {
     });
 }
 
-KindFigures tallied(const Level& level, const Kind& kind, const std::vector<Planting>& tile, const Region& samples) {
+void note(KindFigures::Amiss& amiss, const Planting& p) {
+    ++amiss.count;
+    if (!amiss.at) amiss.at = {p.x, p.z};
+}
+
+KindFigures tallied(Plantings& all, const Kind& kind, const std::vector<Planting>& tile, int tx, int tz,
+                    const Region& samples) {
+    const Level& level = all.level();
     KindFigures f;
     f.standing = static_cast<long long>(tile.size());
     if (tile.empty()) return f;
     const Around ground(level, samples);
-    const double tall = heightOf(kind);
-    const bool dives = belongsInWater(kind);
+    const auto meshes = meshesOf(kind);
+    const double tall = meshes->height;
+    const bool dives = belongsInWater(kind), blocks = kind.blocks != Blocks::nothing;
     for (const Planting& p : tile) {
-        if (gapOf(kind, p, [&](double x, double z) { return ground.at(x, z); }) > kLeastFloat) {
-            ++f.floats;
-            if (!f.floatsAt) f.floatsAt = {p.x, p.z};
-        }
+        if (gapOf(kind, meshes->below, p, [&](double x, double z) { return ground.at(x, z); }) > kLeastFloat)
+            note(f.floats, p);
         const auto [c, r] = nearestSample(level, p.x, p.z);
         const Wet water = level.water.columns() > 0 ? level.water.at(c, r) : Wet{};
         if (!dives && water.wet() &&
-            static_cast<double>(water.surface) > static_cast<double>(p.y) + tall * static_cast<double>(p.size)) {
-            ++f.drowned;
-            if (!f.drownedAt) f.drownedAt = {p.x, p.z};
-        }
+            static_cast<double>(water.surface) > static_cast<double>(p.y) + tall * static_cast<double>(p.size))
+            note(f.drowned, p);
+        if (blocks && (all.byCourse(tx, tz, p.x, p.z, 0) ||
+                       std::any_of(level.spots.begin(), level.spots.end(),
+                                   [&](const Spot& s) { return std::hypot(s.x - p.x, s.z - p.z) < kSpotClear; })))
+            note(f.inTheWay, p);
     }
     return f;
 }
@@ -98,7 +100,7 @@ KindFigures tallied(const Level& level, const Kind& kind, const std::vector<Plan
 }  // namespace
 
 double gapBelow(const Level& level, const Kind& kind, const Planting& planting) {
-    return gapOf(kind, planting, [&](double x, double z) { return altitudeAt(level, x, z); });
+    return gapOf(kind, meshesOf(kind)->below, planting, [&](double x, double z) { return altitudeAt(level, x, z); });
 }
 
 const KindFigures& DressFigures::of(uint32_t kind) const {
@@ -117,6 +119,8 @@ bool DressFigures::follow(const Level& level, const Change* change, const Contex
     if (plantings_ && change) {
         plantings_->follow(level, *change);
         wetter = change->water;
+        // Which course or spot is in whose way is looked at anew altogether.
+        if (!change->strata.empty() || change->spots) tallies_.clear();
     } else {
         plantings_.emplace(level);
         tallies_.clear();
@@ -137,27 +141,28 @@ bool DressFigures::follow(const Level& level, const Change* change, const Contex
                 if (t.tile == tile && !wetter.contains(samples.x0, samples.z0) &&
                     !wetter.contains(samples.x1 - 1, samples.z1 - 1))
                     continue;
-                t = {tile, tallied(level, kind, *tile, samples)};
+                t = {tile, tallied(*plantings_, kind, *tile, tx, tz, samples)};
             }
         });
         if (context.cancelled()) return false;
         KindFigures& sum = all_[kind.id];
         for (const Tallied& t : tiles) {
             sum.standing += t.figures.standing;
-            sum.floats += t.figures.floats, sum.drowned += t.figures.drowned;
-            if (!sum.floatsAt) sum.floatsAt = t.figures.floatsAt;
-            if (!sum.drownedAt) sum.drownedAt = t.figures.drownedAt;
+            for (const auto which : {&KindFigures::floats, &KindFigures::drowned, &KindFigures::inTheWay}) {
+                (sum.*which).count += (t.figures.*which).count;
+                if (!(sum.*which).at) (sum.*which).at = (t.figures.*which).at;
+            }
         }
     }
     std::erase_if(tallies_, [&](const auto& one) { return !level.kind(one.first); });
     return true;
 }
 
-int settleSingles(Level& level) {
+int settleSingles(Level& level, uint32_t which) {
     int settled = 0;
     for (Single& s : level.singles) {
         const Kind* kind = level.kind(s.kind);
-        if (!kind) continue;
+        if (!kind || (which != 0 && s.kind != which)) continue;
         const double gap = gapBelow(level, *kind, standing(level, *kind, s));
         if (gap <= kLeastFloat) continue;
         s.above = std::max(s.above - static_cast<float>(gap), -static_cast<float>(kMostSink));

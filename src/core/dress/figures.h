@@ -10,12 +10,20 @@ namespace jam {
 
 struct KindFigures {
     long long standing = 0;
-    long long floats = 0;   // the ground under the rim of its foot lies lower than it is sunk
-    long long drowned = 0;  // water stands over its head, and no rule of its own put it there
-    std::optional<std::array<double, 2>> floatsAt, drownedAt;  // x, z of one of them
+    // So many are not right, and where one of them is: x, z.
+    struct Amiss {
+        long long count = 0;
+        std::optional<std::array<double, 2>> at;
+
+        bool operator==(const Amiss&) const = default;
+    };
+    Amiss floats;    // the ground under the rim of its foot lies lower than it is sunk
+    Amiss drowned;   // water stands over its head, and no rule of its own put it there
+    Amiss inTheWay;  // it blocks, and stands on the even part of a course or on a spot
 
     bool operator==(const KindFigures&) const = default;
 };
+constexpr double kSpotClear = 1;  // metres round a spot that are its own
 
 class DressFigures {
 public:
@@ -41,7 +49,7 @@ private:
 // How far a planting's foot hangs over the ground at its lowest, in metres; at most 0 where it stands in it.
 double gapBelow(const Level& level, const Kind& kind, const Planting& planting);
 
-// Lets singles that float down until no part of their foot does; how many that were.
-int settleSingles(Level& level);
+// Lets singles of a kind that float, or of every kind for 0, down until no part of their foot does; how many that were.
+int settleSingles(Level& level, uint32_t kind = 0);
 
 }  // namespace jam

@@ -45,6 +45,7 @@ Status checkKind(const Level& level, const Kind& k, uint32_t self) {
         return Error{"", k.name + ", rules", "there are more than " + std::to_string(kMaxRules), "delete some"};
     if (k.gone.size() > kMaxGone)
         return Error{"", k.name + ", gone", "there are more than " + std::to_string(kMaxGone), "clear them away"};
+    if (k.taken) return {};
     if (const Status s = checkGrowth(k.growth); !s)
         return Error{"", k.name + ", " + s.error().field, s.error().problem, s.error().remedy};
     return {};
@@ -58,6 +59,7 @@ Result<uint32_t> addKind(Level& level, Kind kind) {
     kind.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
     kind.alive = true;
     kind.base = kind.held = kind.coverage;
+    kind.sizes = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), kSameSize);
     kind.gone.clear();
     level.kinds.push_back(std::move(kind));
     return level.kinds.back().id;
@@ -105,6 +107,7 @@ Status changeKind(Level& level, const Kind& as) {
     next.locked = as.locked;
     next.density = k->density;
     next.gone = k->gone;
+    next.sizes = k->sizes;
     *k = std::move(next);
     return {};
 }
@@ -113,17 +116,28 @@ std::string freeKindName(const Level& level, const std::string& wish) {
     return freeName(wish, [&](const std::string& name) { return kindNamed(level, name, 0); });
 }
 
-float heightOf(const Kind& kind) { return grownKind(kind.growth)->height; }
+float heightOf(const Kind& kind) { return meshesOf(kind)->height; }
+
+float largestOf(const Level& level, const Kind& kind) {
+    float most = 0;
+    if (kind.coverage.presentTiles() > 0 || kind.coverage.defaultValue() > 0)
+        most = std::min(kind.sizeTo * (kind.sizes.presentTiles() > 0 ? static_cast<float>(kMostResized) : 1.f),
+                        static_cast<float>(kMostSize));
+    for (const Single& s : level.singles)
+        if (s.kind == kind.id) most = std::max(most, s.size);
+    return most;
+}
 
 Standing standingOf(const Level& level) {
     Standing most;
     for (const Kind& k : level.kinds) {
         if (k.hidden) continue;
-        float size = k.coverage.presentTiles() > 0 ? k.sizeTo : 0, above = 0;
+        const float size = largestOf(level, k);
+        float above = 0;
         for (const Single& s : level.singles)
-            if (s.kind == k.id) size = std::max(size, s.size), above = std::max(above, s.above);
+            if (s.kind == k.id) above = std::max(above, s.above);
         if (size == 0) continue;
-        const auto grown = grownKind(k.growth);
+        const auto grown = meshesOf(k);
         // However one leans, it reaches no farther than it is tall and wide.
         const float all = size * std::hypot(grown->height, grown->radius);
         most.up = std::max(most.up, all + above);

@@ -25,6 +25,8 @@ std::string freeKindName(const Level& level, const std::string& wish);
 
 // Metres from foot to top at size 1, of its largest variant.
 float heightOf(const Kind& kind);
+// How large the largest of a kind may be, times its mesh; 0 where none stands.
+float largestOf(const Level& level, const Kind& kind);
 // How far what stands on the level reaches, at most: up from the ground, and aside from where it stands. Nothing stands
 // on a level without kinds.
 struct Standing {

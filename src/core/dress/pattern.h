@@ -1,14 +1,10 @@
-// The pattern by which plantings are spread: an endless set of places in a
-// fixed order of ranks, so that the first so many of any patch of ground lie
-// evenly apart without lying in rows, and more of them never move those that
-// are there.
+// The pattern by which plantings are spread: an endless set of places in a fixed order of ranks, so that the first so
+// many of any patch of ground lie evenly apart without lying in rows, and more of them never move those that are there.
 //
-// A patch is 80 m square and holds 256 x 256 places, a third of a metre apart
-// and shaken a little. Their order is that of best candidates (Mitchell,
-// "Spectrally optimal sampling for distribution ray tracing", 1991) on a torus:
-// each next place is the farthest of some at random from all before. Every
-// patch of every seed turns, mirrors and shifts that one order by a hash of its
-// own, so that nothing repeats.
+// A patch is 80 m square and holds 256 x 256 places, a third of a metre apart and shaken a little. Their order is that
+// of best candidates (Mitchell, "Spectrally optimal sampling for distribution ray tracing", 1991) on a torus: each next
+// place is the farthest of some at random from all before. Every patch of every seed turns, mirrors and shifts that one
+// order by a hash of its own, so that nothing repeats.
 #pragma once
 
 #include <cstdint>
@@ -29,8 +25,8 @@ struct PatternPlace {
 // The rank of a place in the plain order, by its column and row there.
 uint16_t patternRank(int column, int row);
 
-// f(place) for the places of block (bx, bz) of the world, in the order of their
-// ranks, until f returns false. Block (0, 0) begins at the origin of the world.
+// f(place) for the places of block (bx, bz) of the world, in the order of their ranks, until f returns false. Block (0,
+// 0) begins at the origin of the world.
 template <class F>
 void eachPlace(int bx, int bz, uint32_t seed, F f);
 
@@ -53,15 +49,13 @@ struct Ranked {
 // The 256 places of block (column, row) of the plain order, by rank.
 const Ranked* block(int column, int row);
 
-// How a patch lies: which block of the plain order a block of it is, and where
-// places of that come to lie.
+// How a patch lies: which block of the plain order a block of it is, and where places of that come to lie.
 struct Lie {
     bool swap, flipX, flipZ;
     int shiftX, shiftZ;  // in blocks
 };
 Lie lieOf(int patchX, int patchZ, uint32_t seed);
-// A number in [-0.5, 0.5) by which a place is shaken, in parts of their
-// distance; `way` 0 or 1.
+// A number in [-0.5, 0.5) by which a place is shaken, in parts of their distance; `way` 0 or 1.
 double shaken(int column, int row, uint32_t seed, int way);
 
 constexpr int floorDiv(int a, int b) { return a >= 0 ? a / b : -((-a + b - 1) / b); }

@@ -1,5 +1,4 @@
-// What stands on a level: where its kinds' densities, the pattern and what they
-// keep off let plantings be, and singles.
+// What stands on a level: where its kinds' densities, the pattern and what they keep off let plantings be, and singles.
 #pragma once
 
 #include <map>
@@ -38,32 +37,33 @@ struct OneStanding {
     bool operator==(const OneStanding&) const = default;
 };
 
-// Keeps what it worked out, by tiles of the ground. One thread at a time, but
-// for prepare(), which uses several.
+// Keeps what it worked out, by tiles of the ground. One thread at a time, but for prepare(), which uses several.
 //
-// A place of the pattern is taken while its rank is below the density there
-// (Kind::coverage, between its samples), and nothing keeps it off. What keeps
-// it off never looks at the kind's own density: another place of the pattern
-// within `apart` that has a lower rank does, whether that is taken or not. So
-// raising a density adds, and moves nothing.
+// A place of the pattern is taken while its rank is below the density there (Kind::coverage, between its samples), and
+// nothing keeps it off. What keeps it off never looks at the kind's own density: another place of the pattern within
+// `apart` that has a lower rank does, whether that is taken or not. So raising a density adds, and moves nothing.
 class Plantings {
 public:
     explicit Plantings(Level level) : level_(std::move(level)) {}
 
     const Level& level() const { return level_; }
-    // Goes on from another level: forgets the tiles in which something may stand
-    // otherwise, and returns them.
+    // Goes on from another level: forgets the tiles in which something may stand otherwise, and returns them.
     TileSet follow(const Level& now, const Change& change);
 
-    // What stands of a kind (by its place in the list) in a tile of the ground:
-    // where x and z lie in it, its west and north side included. In the order of
-    // the pattern, then singles by ids.
+    // What stands of a kind (by its place in the list) in a tile of the ground: where x and z lie in it, its west and
+    // north side included. In the order of the pattern, then singles by ids.
     const std::vector<Planting>& tile(size_t kind, int tx, int tz);
     // The same of a tile that is worked out already, to be kept; null when it is not.
     std::shared_ptr<const std::vector<Planting>> known(size_t kind, int tx, int tz) const;
-    // Works out all tiles of all kinds that touch a region of the ground, on
-    // several threads; false when cancelled.
-    bool prepare(const Region& ground, const Context& context = {});
+    // How many stand within a circle, of what is worked out already.
+    long long knownWithin(size_t kind, double x, double z, double radius) const;
+    // Works out all tiles of all kinds that touch a region of the ground, on several threads; false when cancelled.
+    // With `wanted`, of those kinds alone, and of those that they keep off.
+    bool prepare(const Region& ground, const Context& context = {}, bool (*wanted)(const Kind&) = nullptr);
+
+    // Whether a place, in a tile that was prepared or asked for, lies less than some metres from the even part of a
+    // course that is seen: of one, or of any for 0.
+    bool byCourse(int tx, int tz, double x, double z, double metres, uint32_t course = 0);
 
     int tilesAcross() const { return (level_.columns + kTile - 1) / kTile; }
     int tilesDown() const { return (level_.rows + kTile - 1) / kTile; }
@@ -95,6 +95,14 @@ private:
     friend class TileWork;
 };
 
+// By the order of kinds: those that are wanted, and those that they keep off, without which nobody knows where they
+// stand.
+std::vector<bool> withThoseKeptOff(const Level& level, bool (*wanted)(const Kind&));
+
+// Metres round a place from which one in a row along a contour may come, and at which it looks.
+inline double contourReach(const Kind& kind) {
+    return kind.rows == Rows::contour ? 4 * static_cast<double>(kind.inRow) : 0;
+}
 // Metres round a place at which a kind looks.
 double kindReach(const Level& level, const Kind& kind);
 

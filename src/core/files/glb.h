@@ -5,7 +5,7 @@
 #include <vector>
 
 #include "files/disk.h"
-#include "grow/mesh.h"
+#include "level/mesh.h"
 
 namespace jam {
 
@@ -14,7 +14,8 @@ struct NamedMesh {
     const Mesh* mesh;
 };
 
-// One node for each mesh, all at the origin; colours at the corners, seen from both sides. Precondition: none is empty.
-Bytes encodeGlb(const std::vector<NamedMesh>& meshes);
+// One node for each mesh, all at the origin, seen from both sides; colours at the corners, or pictures (PNG, within the
+// file) where a mesh lies in them. Precondition: none is empty.
+Bytes encodeGlb(const std::vector<NamedMesh>& meshes, const std::vector<ShapePicture>& pictures = {});
 
 }  // namespace jam

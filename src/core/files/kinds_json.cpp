@@ -12,7 +12,7 @@ namespace {
 
 constexpr std::array<std::string_view, 4> kTurnings{"freely", "downhill", "course", "steps"};
 constexpr std::array<std::string_view, 5> kBlocks{"nothing", "cylinder", "capsule", "box", "hull"};
-constexpr std::array<std::string_view, 3> kRows{"none", "direction", "course"};
+constexpr std::array<std::string_view, 4> kRows{"none", "direction", "course", "contour"};
 constexpr std::array<std::string_view, 6> kKept{"kind", "course", "water", "spot", "opening", "edge"};
 
 Json growthToJson(const Growth& g) {
@@ -52,7 +52,9 @@ std::array<float, 3> readTint(Fields& f, const char* name) {
 
 Json kindToJson(const Kind& k) {
     const Kind usual;
-    Json j = {{"name", k.name}, {"growth", growthToJson(k.growth)}, {"seed", k.seed}};
+    Json j = {{"name", k.name}, {"seed", k.seed}};
+    if (k.taken) j["shape"] = k.taken.shape->from;
+    else j["growth"] = growthToJson(k.growth);
     for (const KindNumber& n : kKindNumbers)
         if (k.*n.value != usual.*n.value) j[n.name] = k.*n.value;
     if (k.turning != usual.turning) j["turning"] = kTurnings[static_cast<size_t>(k.turning)];
@@ -74,9 +76,10 @@ Json kindToJson(const Kind& k) {
     return j;
 }
 
-void readKindFields(Fields& f, Kind& k) {
+void readKindFields(Fields& f, Kind& k, std::string* shape) {
     k.name = f.text("name");
-    k.growth = readGrowth(f.object("growth"));
+    if (shape && f.has("shape")) *shape = f.text("shape");
+    else k.growth = readGrowth(f.object("growth"));
     k.seed = static_cast<uint32_t>(f.whole("seed", 0, std::numeric_limits<int>::max(), 1));
     for (const KindNumber& n : kKindNumbers)
         k.*n.value = static_cast<float>(f.number(n.name, n.low, n.high, k.*n.value));

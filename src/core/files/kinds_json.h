@@ -8,7 +8,9 @@ namespace jam {
 
 // Everything of a kind but its id and its rasters.
 Json kindToJson(const Kind& kind);
-void readKindFields(Fields& f, Kind& kind);
+// Where `shape` is given, a kind may have been taken in: then it is set to the name of the file that it came from, and
+// the kind has no growth.
+void readKindFields(Fields& f, Kind& kind, std::string* shape = nullptr);
 
 Json singleToJson(const Single& single);
 

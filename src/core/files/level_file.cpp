@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstring>
+#include <map>
 #include <memory>
 #include <set>
 
@@ -15,6 +16,7 @@
 #include "files/layer_json.h"
 #include "files/png.h"
 #include "files/raster_codec.h"
+#include "files/shape_file.h"
 #include "files/spots_json.h"
 #include "files/strata_json.h"
 #include "files/water_json.h"
@@ -51,6 +53,9 @@ bool isGround(const Kind& kind) {
 }
 
 std::string pictureName(uint32_t id, const char* slot) { return "layers/" + std::to_string(id) + "/" + slot + ".png"; }
+
+// Of a kind that was taken in.
+std::string shapeName(uint32_t id) { return "shapes/" + std::to_string(id) + ".glb"; }
 
 // --- writing ----------------------------------------------------------------------------------------------------
 
@@ -161,6 +166,8 @@ Result<std::vector<ArchivePart>> encodeParts(const Level& level, const std::stri
     for (const Layer& l : level.layers)
         for (const LayerSlot& slot : kLayerSlots)
             if (const Picture& p = l.*slot.picture) parts.push_back({pictureName(l.id, slot.name), {}, &p->bytes});
+    for (const Kind& k : level.kinds)
+        if (k.taken) parts.push_back({shapeName(k.id), {}, &k.taken.shape->glb});
     if (context.cancelled()) return cancelledError();
     context.report(0.8);
     return parts;
@@ -202,7 +209,8 @@ struct LayerEntry {
 struct Header {
     Level level;
     std::vector<LayerEntry> layers;
-    std::set<std::string> rasters;  // names of the parts that there are
+    std::set<std::string> rasters;           // names of the parts that there are
+    std::map<uint32_t, std::string> shapes;  // the files that kinds were taken in from, by id
 };
 
 // Ids are given once, below nextId.
@@ -287,8 +295,11 @@ void readKinds(Fields& f, Header& h) {
         kind.id = readId(k, h.level, "id");
         if (hasLayer(h, kind.id) || h.level.kind(kind.id))
             k.fail("id", "a layer or another kind has the same", "give each its own");
-        readKindFields(k, kind);
-        if (!k.failed())
+        std::string shape;
+        readKindFields(k, kind, &shape);
+        // What was taken in is looked at when its shape is there.
+        if (!shape.empty()) h.shapes[kind.id] = shape;
+        else if (!k.failed())
             if (const Status fine = checkKind(h.level, kind); !fine)
                 k.fail("", fine.error().field + ": " + fine.error().problem, fine.error().remedy);
         eachKind(kKindRasters, [&](const auto& raster) {
@@ -414,6 +425,19 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
             l.*kLayerSlots[k].picture = picture.take();
         }
     }
+    for (const auto& [id, from] : header.value().shapes) {
+        if (context.cancelled()) return cancelledError();
+        Result<Bytes> bytes = archive.read(shapeName(id), kMostShapeBytes);
+        if (!bytes) return bytes.error();
+        Result<std::shared_ptr<const TakenShape>> shape = decodeShape(bytes.take(), from,
+                                                                      partOf(archive, shapeName(id)));
+        if (!shape) return shape.error();
+        Kind& kind = *level.kind(id);
+        kind.taken.shape = shape.take();
+        if (const Status fine = checkKind(level, kind, id); !fine)
+            return Error{archive.file(), "level.json: " + fine.error().field, fine.error().problem,
+                         fine.error().remedy};
+    }
     context.report(0.3);
     const size_t count = header.value().rasters.size();
     size_t at = 0;
@@ -421,11 +445,10 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
     eachRaster(level, [&](const auto& kind, const auto& owner, uint32_t id, auto& grid) {
         using Grid = std::remove_cvref_t<decltype(grid)>;
         if (error || (kind.there && !kind.there(owner))) return;
-        typename std::remove_cvref_t<decltype(kind)>::Sample usual{};
+        auto usual = kind.usual;
         if constexpr (std::is_same_v<std::remove_cvref_t<decltype(owner)>, Layer>)
             if (kind.grid == &Layer::coverage)
                 usual = header.value().layers[static_cast<size_t>(level.layerIndex(id))].coverageDefault;
-        if constexpr (std::is_same_v<std::remove_cvref_t<decltype(owner)>, Stream>) usual = kDry;
         grid = Grid(columnsOf(level, kind.resolution), rowsOf(level, kind.resolution), usual);
         if constexpr (std::remove_cvref_t<decltype(kind)>::kStored) {
             const std::string name = rasterName(kind, id);

@@ -8,7 +8,7 @@
 
 namespace jam {
 
-constexpr int kLevelVersion = 7;
+constexpr int kLevelVersion = 8;
 constexpr int kLargestTexture = 8192;  // samples along a side of a layer's picture
 
 // Writes beside `path` and renames over it, so that the old file stays until the new one is whole.

@@ -55,24 +55,19 @@ Mesh grown(const Growth& g, int variant, Detail detail) {
     return recipe->grow(g.numbers, g.seed + 97u * static_cast<uint32_t>(variant), share, detail);
 }
 
-std::shared_ptr<const GrownKind> grownKind(const Growth& growth) {
+std::shared_ptr<const KindMeshes> grownKind(const Growth& growth) {
     static std::mutex guard;
-    static std::deque<std::pair<Growth, std::shared_ptr<const GrownKind>>> known;
+    static std::deque<std::pair<Growth, std::shared_ptr<const KindMeshes>>> known;
     {
         const std::lock_guard lock(guard);
         for (const auto& [g, kind] : known)
             if (g == growth) return kind;
     }
-    auto made = std::make_shared<GrownKind>();
-    made->below = 1e9f;
+    auto made = std::make_shared<KindMeshes>();
     for (int v = 0; v < growth.variants; ++v) {
-        auto& details = made->variants.emplace_back();
+        std::array<Mesh, kDetails> details;
         for (int d = 0; d < kDetails; ++d) details[static_cast<size_t>(d)] = grown(growth, v, static_cast<Detail>(d));
-        made->height = std::max(made->height, details[0].height());
-        made->radius = std::max(made->radius, details[0].radius());
-        float lowest = 0;
-        for (const MeshVertex& p : details[0].vertices) lowest = std::min(lowest, p.at[1]);
-        made->below = std::min(made->below, -lowest);
+        made->add(std::move(details));
     }
     const std::lock_guard lock(guard);
     known.emplace_front(growth, made);

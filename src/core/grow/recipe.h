@@ -6,15 +6,10 @@
 #include <string_view>
 
 #include "base/result.h"
-#include "grow/mesh.h"
 #include "level/kind.h"
+#include "level/mesh.h"
 
 namespace jam {
-
-// How much of a mesh is grown: all of it, for what stands near; the same shape in fewer and larger parts; or the
-// fewest that still tell what it is.
-enum class Detail { near, middle, far };
-constexpr int kDetails = 3;
 
 struct RecipeNumber {
     const char* name;   // in files
@@ -43,11 +38,10 @@ Status checkGrowth(const Growth& growth);
 Mesh grown(const Growth& growth, int variant, Detail detail);
 
 // All that a growth gives, remembered for as long as some dozens of others are not asked for. Any thread.
-struct GrownKind {
-    std::vector<std::array<Mesh, kDetails>> variants;
-    float height = 0, radius = 0;  // metres, of the largest, near
-    float below = 0;               // metres that each reaches below its foot at least
-};
-std::shared_ptr<const GrownKind> grownKind(const Growth& growth);
+std::shared_ptr<const KindMeshes> grownKind(const Growth& growth);
+// What a kind looks like, grown or taken in.
+inline std::shared_ptr<const KindMeshes> meshesOf(const Kind& kind) {
+    return kind.taken ? kind.taken.shape->meshes : grownKind(kind.growth);
+}
 
 }  // namespace jam

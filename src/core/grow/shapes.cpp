@@ -16,6 +16,16 @@ float Mesh::radius() const {
     return most;
 }
 
+void KindMeshes::add(std::array<Mesh, kDetails> details) {
+    const Mesh& near = details[0];
+    float lowest = 0;
+    for (const MeshVertex& v : near.vertices) lowest = std::min(lowest, v.at[1]);
+    below = variants.empty() ? -lowest : std::min(below, -lowest);
+    height = std::max(height, near.height());
+    radius = std::max(radius, near.radius());
+    variants.push_back(std::move(details));
+}
+
 namespace grow {
 
 Colour shaded(const Colour& c, float by) {

@@ -6,7 +6,7 @@
 
 #include "base/maths.h"
 #include "base/noise.h"
-#include "grow/mesh.h"
+#include "level/mesh.h"
 
 namespace jam::grow {
 

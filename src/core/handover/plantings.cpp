@@ -93,7 +93,7 @@ Status writeList(const Level& level, AtomicFile& list, AtomicFile* table, const 
 }
 
 Status writeMesh(const Kind& kind, AtomicFile& file) {
-    const auto grown = grownKind(kind.growth);
+    const auto grown = meshesOf(kind);
     std::vector<NamedMesh> meshes;
     for (size_t v = 0; v < grown->variants.size(); ++v)
         meshes.push_back({kind.name + " " + std::to_string(v), &grown->variants[v][0]});

@@ -132,10 +132,11 @@ void compareKinds(const Level& now, const Level& before, const TileSet* within, 
             continue;
         }
         addChangedTiles(a.coverage, b->coverage, within, change.plantings);
+        addChangedTiles(a.sizes, b->sizes, within, change.plantings);
         if (within) continue;
         // Their samples apart.
         Kind bare = a, other = *b;
-        for (Kind* k : {&bare, &other}) k->coverage = k->base = k->held = {};
+        for (Kind* k : {&bare, &other}) k->coverage = k->base = k->held = k->sizes = {};
         if (!(bare == other)) {
             // How it stands, or looks, is other than before wherever it does.
             note(change.kinds, a.id);

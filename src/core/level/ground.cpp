@@ -209,14 +209,7 @@ double altitudeAt(const Level& level, double x, double z) {
     const double cx = std::clamp(level.toColumn(x), 0.0, level.columns - 1.0);
     const double cz = std::clamp(level.toRow(z), 0.0, level.rows - 1.0);
     const int c = std::min(static_cast<int>(cx), level.columns - 2), r = std::min(static_cast<int>(cz), level.rows - 2);
-    const double u = cx - c, v = cz - r;
-    const double nw = groundSample(level, c, r), se = groundSample(level, c + 1, r + 1);
-    if (u >= v) {
-        const double ne = groundSample(level, c + 1, r);
-        return nw + u * (ne - nw) + v * (se - ne);
-    }
-    const double sw = groundSample(level, c, r + 1);
-    return nw + v * (sw - nw) + u * (se - sw);
+    return inclineOf(cx - c, cz - r, [&](int dx, int dz) { return groundSample(level, c + dx, r + dz); }).height;
 }
 
 }  // namespace jam

@@ -37,8 +37,26 @@ void activateShown(Level& level);
 // error. Both views cover `region`, which lies inside the level. Precondition: checkShapeable().
 void writeGround(Level& level, const Region& region, View<const float> before, View<float> after);
 
-// Altitude at world (x, z) on the triangles that are drawn: each cell is split from its north-west to its
-// south-east corner. Outside the level the nearest edge counts.
+// What lies at (u, v) of a cell, each in [0, 1], on the triangles that are drawn: each cell is split from its
+// north-west to its south-east corner. `at(dx, dz)` gives the heights of its corners, of which three are asked.
+struct Incline {
+    double height;       // metres
+    double east, south;  // metres that it rises from one sample to the next
+};
+template <class At>
+Incline inclineOf(double u, double v, At at) {
+    const double nw = at(0, 0), se = at(1, 1), third = u >= v ? at(1, 0) : at(0, 1);
+    const double east = u >= v ? third - nw : se - third, south = u >= v ? se - third : third - nw;
+    return {nw + u * east + v * south, east, south};
+}
+// The same in a raster of heights, at a column and row within it.
+inline Incline inclineIn(const Raster<float>& heights, double column, double row) {
+    const int c = std::min(static_cast<int>(column), heights.width() - 2),
+              r = std::min(static_cast<int>(row), heights.depth() - 2);
+    return inclineOf(column - c, row - r, [&](int dx, int dz) { return heights.at(c + dx, r + dz); });
+}
+
+// Altitude at world (x, z) on the triangles that are drawn. Outside the level the nearest edge counts.
 double altitudeAt(const Level& level, double x, double z);
 
 }  // namespace jam

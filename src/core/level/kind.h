@@ -1,5 +1,5 @@
-// A kind: a sort of object that stands on the ground, where it stands, and what
-// it needs there. Plain data; dress/ works it out.
+// A kind: a sort of object that stands on the ground, where it stands, and what it needs there. Plain data; dress/
+// works it out.
 #pragma once
 
 #include <array>
@@ -8,6 +8,7 @@
 #include <string>
 #include <vector>
 
+#include "level/mesh.h"
 #include "level/ruled.h"
 
 namespace jam {
@@ -16,13 +17,16 @@ constexpr size_t kMaxKinds = 64;
 constexpr size_t kMaxSingles = 20'000;
 constexpr size_t kMaxGone = 200'000;  // marks of one kind
 
-// Density is what a kind's raster holds: of 65536 places of the pattern in 6400
-// m2 (dress/pattern.h) the first so many are taken, so that a step of it is
-// 1/64 of a planting on 100 m2.
+// Density is what a kind's raster holds: of 65536 places of the pattern in 6400 m2 (dress/pattern.h) the first so many
+// are taken, so that a step of it is 1/64 of a planting on 100 m2.
 constexpr double kDensityStep = 1.0 / 64;              // plantings on 100 m2
 constexpr double kMostDensity = 65535 * kDensityStep;  // about ten on a square metre
 constexpr double kLeastSize = 0.05,
-                 kMostSize = 20;                     // times as large as its mesh
+                 kMostSize = 20;  // times as large as its mesh
+// A hand makes those of a kind larger or smaller: 2 to the power of (v - kSameSize) / kSizeStep times, at most
+// kMostResized and at least 1 / kMostResized.
+constexpr uint16_t kSameSize = 32768;
+constexpr double kSizeStep = 8192, kMostResized = 4;
 constexpr double kMostApart = 50;                    // metres between two of a kind
 constexpr double kLeastClump = 1, kMostClump = 500;  // metres
 constexpr double kLeastRow = 0.3,
@@ -36,10 +40,9 @@ enum class Turning { freely, downhill, course, steps };
 // What blocks those that walk.
 enum class Blocks { nothing, cylinder, capsule, box, hull };
 // Which way rows run.
-enum class Rows { none, direction, course };
+enum class Rows { none, direction, course, contour };
 
-// What a kind keeps off, and how far: the place of one stands at least so many
-// metres away from it.
+// What a kind keeps off, and how far: the place of one stands at least so many metres away from it.
 struct KeptOff {
     enum class What { kind, course, water, spot, opening, edge };
     What what = What::course;
@@ -49,8 +52,7 @@ struct KeptOff {
     bool operator==(const KeptOff&) const = default;
 };
 
-// How a kind grows, when it is grown: by the name of a recipe and its numbers
-// (grow/recipe.h).
+// How a kind grows, when it is grown: by the name of a recipe and its numbers (grow/recipe.h).
 struct Growth {
     std::string recipe;          // "tree", "tuft", ...
     std::vector<float> numbers;  // as many as the recipe has, in their order
@@ -60,10 +62,21 @@ struct Growth {
     bool operator==(const Growth&) const = default;
 };
 
+// A shape that was taken in, or none.
+struct Taken {
+    std::shared_ptr<const TakenShape> shape;
+
+    explicit operator bool() const { return shape != nullptr; }
+    bool operator==(const Taken& o) const {
+        return shape == o.shape || (shape && o.shape && shape->from == o.shape->from && shape->glb == o.shape->glb);
+    }
+};
+
 struct Kind : Ruled {
     uint32_t id = 0;
     std::string name;
-    Growth growth;
+    Growth growth;  // without a recipe when it was taken in
+    Taken taken;
     float sizeFrom = 0.8f,
           sizeTo = 1.2f;  // times its mesh, [kLeastSize, kMostSize], from <= to
     float sink = 0.05f;   // metres that it goes into the ground, [0, kMostSink]
@@ -84,9 +97,11 @@ struct Kind : Ruled {
                               // kMostClump]
     float clumpTight = 0.5f;  // 0: hardly thinner between clumps, 1: bare between them
     Rows rows = Rows::none;
-    float rowApart = 5, inRow = 4;  // metres, [kLeastRow, kMostRow]
-    float rowDirection = 0;         // degrees clockwise from north that rows run, [0, 180)
-    uint32_t rowCourse = 0;         // id of the course along which rows run
+    float rowApart = 5,
+          inRow = 4;            // metres, [kLeastRow, kMostRow]; along contours, rowApart is how much higher each lies
+    float rowDirection = 0;     // degrees clockwise from north that rows run, [0, 180)
+    uint32_t rowCourse = 0;     // id of the course along which rows run
+    TiledGrid<uint16_t> sizes;  // how much larger or smaller a hand made them, at the cover's samples
     std::vector<KeptOff> keepsOff;  // kinds count where they come before this one
                                     // in the level's order
     bool hidden = false;

@@ -30,6 +30,7 @@ struct RasterKind {
     Resolution resolution;
     Shows shows;
     bool (*there)(const O&);  // null: always; otherwise it has no samples when false
+    T usual{};                // where nobody has been
 };
 
 inline bool mixes(const Stratum& stratum) { return stratum.mixes(); }
@@ -45,7 +46,7 @@ inline constexpr std::tuple kLevelRasters{
     RasterKind<Level, uint16_t>{"fence", &Level::fence, Resolution::ground, Shows::nothing, nullptr},
     RasterKind<Level, Wet, false>{"water", &Level::water, Resolution::ground, Shows::water, nullptr}};
 inline constexpr std::tuple kStreamRasters{
-    RasterKind<Stream, float, false>{"streams", &Stream::surface, Resolution::ground, Shows::nothing, nullptr}};
+    RasterKind<Stream, float, false>{"streams", &Stream::surface, Resolution::ground, Shows::nothing, nullptr, kDry}};
 inline constexpr std::tuple kFenceRasters{
     RasterKind<KeptFence, uint16_t>{"fences", &KeptFence::mask, Resolution::ground, Shows::nothing, nullptr}};
 inline constexpr std::tuple kStratumRasters{
@@ -58,7 +59,9 @@ inline constexpr std::tuple kLayerRasters{
 inline constexpr std::tuple kKindRasters{
     RasterKind<Kind, uint16_t>{"plantings", &Kind::coverage, Resolution::cover, Shows::plantings, nullptr},
     RasterKind<Kind, uint16_t>{"plantingsBase", &Kind::base, Resolution::cover, Shows::nothing, isAlive<Kind>},
-    RasterKind<Kind, uint16_t>{"plantingsHeld", &Kind::held, Resolution::cover, Shows::nothing, isAlive<Kind>}};
+    RasterKind<Kind, uint16_t>{"plantingsHeld", &Kind::held, Resolution::cover, Shows::nothing, isAlive<Kind>},
+    RasterKind<Kind, uint16_t>{"plantingsSizes", &Kind::sizes, Resolution::cover, Shows::plantings, nullptr,
+                               kSameSize}};
 
 // f(kind) for each raster of one owner.
 template <class Kinds, class F>

@@ -4,7 +4,7 @@
 #include <cmath>
 
 #include "base/maths.h"
-#include "pictures/resized.h"
+#include "files/resized.h"
 
 namespace jam {
 

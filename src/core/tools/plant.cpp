@@ -1,4 +1,4 @@
-// Plant, thin and clear: how densely kinds stand.
+// Plant, thin, clear and size: how densely kinds stand, and how large.
 #include "dress/density.h"
 #include "tools/tool.h"
 
@@ -29,6 +29,21 @@ ToolSpec thin() {
             .cover = [](Level& level, const Dab& dab, const Touch& t) {
                 return thinKind(level, dab, t.share, t.settings.kind);
             }};
+}
+
+ToolSpec resize() {
+    return {.name = "resize",
+            .title = "Resize",
+            .changes = Changes::plantings,
+            .turn = [](StrokeSettings& s) { s.times = 1 / s.times; },
+            .needs = {.kind = true},
+            .settings = {{&settings::times}},
+            .radius = 15,
+            .softness = 0.6f,
+            .cover =
+                [](Level& level, const Dab& dab, const Touch& t) {
+                    return sizeKind(level, dab, t.share, t.settings.kind, static_cast<double>(t.settings.times));
+                }};
 }
 
 ToolSpec clearAway() {

@@ -1,15 +1,15 @@
 #include "tools/setting.h"
 
-#include "base/maths.h"
-
 #include <cmath>
 #include <limits>
+
+#include "base/maths.h"
+#include "level/kind.h"
 
 namespace jam {
 
 namespace {
 
-using Kind = Setting::Kind;
 constexpr double kUnset = std::numeric_limits<double>::quiet_NaN();
 // The shortest decimals of a float: 0.3f is kept as 0.3 and not as 0.30000001.
 double plain(float v) { return v; }
@@ -92,7 +92,7 @@ const Setting kSpacing{.name = "spacing",
                        .get = get<&S::spacing>,
                        .set = set<&S::spacing>};
 const Setting kFlow{.name = "flow",
-                    .kind = Kind::flag,
+                    .kind = Setting::Kind::flag,
                     .title = "Flow while holding still",
                     .tip = "Without it one click is one clean stamp, its strength in metres.",
                     .get = get<&S::flow>,
@@ -108,14 +108,14 @@ const Setting kTipTurn{.name = "turn",
                        .get = getIn<&S::tip, &Tip::turn>,
                        .set = setIn<&S::tip, &Tip::turn>};
 const Setting kRandomTurn{.name = "randomTurn",
-                          .kind = Kind::flag,
+                          .kind = Setting::Kind::flag,
                           .group = "tip",
                           .title = "Another way each time",
                           .tip = "Each stamp is turned by chance.",
                           .get = getIn<&S::tip, &Tip::randomTurn>,
                           .set = setIn<&S::tip, &Tip::randomTurn>};
 const Setting kFollow{.name = "follow",
-                      .kind = Kind::flag,
+                      .kind = Setting::Kind::flag,
                       .group = "tip",
                       .title = "Follow the stroke",
                       .tip = "The tip is turned the way the stroke runs.",
@@ -132,14 +132,14 @@ const Setting kScatter{.name = "scatter",
                        .get = getIn<&S::tip, &Tip::scatter>,
                        .set = setIn<&S::tip, &Tip::scatter>};
 const Setting kPenStrength{.name = "strength",
-                           .kind = Kind::flag,
+                           .kind = Setting::Kind::flag,
                            .group = "pressure",
                            .title = "Changes the strength",
                            .tip = "How hard the pen presses changes the strength.",
                            .get = getIn<&S::pressure, &Pressure::strength>,
                            .set = setIn<&S::pressure, &Pressure::strength>};
 const Setting kPenRadius{.name = "radius",
-                         .kind = Kind::flag,
+                         .kind = Setting::Kind::flag,
                          .group = "pressure",
                          .title = "Changes the radius",
                          .tip = "How hard the pen presses changes the radius.",
@@ -160,7 +160,7 @@ constexpr double kFar = kFarHeight;
 Setting limit(std::string_view name, const char* title, const char* tip, double (*get)(const S&),
               void (*set)(S&, double)) {
     return {.name = name,
-            .kind = Kind::maybe,
+            .kind = Setting::Kind::maybe,
             .title = title,
             .tip = tip,
             .unit = "m",
@@ -173,7 +173,7 @@ Setting limit(std::string_view name, const char* title, const char* tip, double 
 Setting steepness(std::string_view name, const char* title, const char* tip, double (*get)(const S&),
                   void (*set)(S&, double)) {
     return {.name = name,
-            .kind = Kind::maybe,
+            .kind = Setting::Kind::maybe,
             .title = title,
             .tip = tip,
             .unit = "°",
@@ -202,14 +202,14 @@ const Setting kAltitudeTo = limit("altitudeTo", "Lower than", "Paint falls only 
                                   maybeIn<&S::where, &PaintWhere::altitudeTo>,
                                   setMaybeIn<&S::where, &PaintWhere::altitudeTo>);
 const Setting kOnLayer{.name = "onLayer",
-                       .kind = Kind::layer,
+                       .kind = Setting::Kind::layer,
                        .title = "Only on",
                        .tip = "Paint falls only where this layer shows.",
                        .choices = kAnyLayer,
                        .get = getIn<&S::where, &PaintWhere::onLayer>,
                        .set = setIn<&S::where, &PaintWhere::onLayer>};
 const Setting kOffLayer{.name = "offLayer",
-                        .kind = Kind::layer,
+                        .kind = Setting::Kind::layer,
                         .title = "Not on",
                         .tip = "Paint does not fall where this layer shows.",
                         .choices = kWhatever,
@@ -262,7 +262,7 @@ const Setting remains{.name = "keep",
                       .get = get<&S::remains>,
                       .set = set<&S::remains>};
 const Setting earthwork{.name = "way",
-                        .kind = Kind::choice,
+                        .kind = Setting::Kind::choice,
                         .title = "Earthwork",
                         .tip = "Whether ground is added, taken away, or both.",
                         .choices = kEarthworks,
@@ -270,7 +270,7 @@ const Setting earthwork{.name = "way",
                         .set = set<&S::earthwork>};
 const Setting height{
     .name = "height",
-    .kind = Kind::maybe,
+    .kind = Setting::Kind::maybe,
     .title = "To a set height",
     .tip = "Otherwise the height under the first touch counts.",
     .unit = "m",
@@ -340,7 +340,7 @@ const Setting octaves{.name = "octaves",
                       .get = get<&S::octaves>,
                       .set = set<&S::octaves>};
 const Setting noiseSign{.name = "noise",
-                        .kind = Kind::choice,
+                        .kind = Setting::Kind::choice,
                         .title = "Direction",
                         .tip = "Whether the ground rises, falls, or both.",
                         .choices = kSigns,
@@ -357,27 +357,28 @@ const Setting seed{.name = "seed",
                    .set = set<&S::seed>,
                    .applies = byNoise};
 const Setting breakBy{.name = "breakBy",
-                      .kind = Kind::choice,
+                      .kind = Setting::Kind::choice,
                       .title = "Break up",
                       .tip = "What makes the edges irregular.",
                       .choices = kBreaks,
                       .get = get<&S::breakBy>,
                       .set = set<&S::breakBy>};
 const Setting restore{.name = "restore",
-                      .kind = Kind::choice,
+                      .kind = Setting::Kind::choice,
                       .title = "Restore",
                       .tip = "What the brush brings back.",
                       .choices = kRestores,
                       .get = get<&S::restore>,
                       .set = set<&S::restore>};
 const Setting from{.name = "from",
-                   .kind = Kind::layer,
+                   .kind = Setting::Kind::layer,
                    .title = "In place of",
                    .tip = "The layer that makes room for the chosen one.",
                    .choices = kNoRoom,
                    .get = get<&S::from>,
                    .set = set<&S::from>};
-const Setting colour{.name = "colour", .kind = Kind::colour, .title = "Colour", .tip = "The colour that is washed on."};
+const Setting colour{
+    .name = "colour", .kind = Setting::Kind::colour, .title = "Colour", .tip = "The colour that is washed on."};
 const Setting target{.name = "target",
                      .title = "Coverage",
                      .tip = "How much of the ground the layer comes to show where the brush is strongest.",
@@ -396,8 +397,18 @@ const Setting onHundred{.name = "onHundred",
                         .logarithmic = true,
                         .get = get<&S::onHundred>,
                         .set = set<&S::onHundred>};
+const Setting times{.name = "times",
+                    .title = "Times as large",
+                    .tip = "How much larger they become, or smaller below 1, where the brush is strongest.",
+                    .unit = "×",
+                    .low = 1 / kMostResized,
+                    .high = kMostResized,
+                    .decimals = 2,
+                    .logarithmic = true,
+                    .get = get<&S::times>,
+                    .set = set<&S::times>};
 const Setting everyKind{.name = "everyKind",
-                        .kind = Kind::flag,
+                        .kind = Setting::Kind::flag,
                         .title = "Every kind",
                         .tip = "Clears away whatever stands there, and not the chosen kind alone.",
                         .get = get<&S::everyKind>,
@@ -415,9 +426,9 @@ std::span<const Setting* const> commonSettings() {
 
 std::span<const Setting* const> ownSettings() {
     using namespace settings;
-    static const Setting* const all[] = {&smoothing, &remains,   &earthwork, &height,    &step,     &riser,   &angle,
-                                         &scale,     &amplitude, &octaves,   &noiseSign, &seed,     &breakBy, &restore,
-                                         &from,      &colour,    &target,    &onHundred, &everyKind};
+    static const Setting* const all[] = {&smoothing, &remains,   &earthwork, &height,    &step,      &riser,   &angle,
+                                         &scale,     &amplitude, &octaves,   &noiseSign, &seed,      &breakBy, &restore,
+                                         &from,      &colour,    &target,    &onHundred, &everyKind, &times};
     return all;
 }
 

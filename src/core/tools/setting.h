@@ -52,7 +52,7 @@ std::span<const Setting* const> ownSettings();
 // Of single tools, for tools to list and tests to name.
 namespace settings {
 extern const Setting smoothing, remains, earthwork, height, step, riser, angle, scale, amplitude, octaves, noiseSign,
-    seed, breakBy, restore, from, colour, target, onHundred, everyKind;
+    seed, breakBy, restore, from, colour, target, onHundred, everyKind, times;
 extern const Setting rate, share;  // the strength: metres, or a share of the way
 }  // namespace settings
 

@@ -30,7 +30,7 @@ struct Footing::Brook {
 
 Footing::Footing(const Level& level)
     : level_(level), gaps_(hasGaps(level)), across_((level.columns + kCells - 2) / kCells),
-      blocks_(static_cast<size_t>(across_) * static_cast<size_t>((level.rows + kCells - 2) / kCells)) {}
+      blocks_(static_cast<size_t>(across_) * static_cast<size_t>((level.rows + kCells - 2) / kCells)), solids_(level) {}
 Footing::~Footing() = default;
 
 const Footing::Block& Footing::block(int tx, int tz) {
@@ -46,7 +46,28 @@ const Footing::Block& Footing::block(int tx, int tz) {
     return *b;
 }
 
-Under Footing::under(double x, double z) {
+Under Footing::under(double x, double z, double climb) {
+    Under u = onGround(x, z);
+    if (!u.land) return u;
+    solids_.near(x, z, 0, [&](const Solid& s) {
+        if (s.carries && s.top <= climb && s.top > u.ground && s.away(x, z).metres <= 0)
+            u.ground = s.top, u.east = u.south = 0;
+    });
+    if (u.surface <= u.ground) u.body = 0, u.surface = -Under::kDryMetres;
+    return u;
+}
+
+Footing::Barred Footing::barred(double x, double z, double girth, double climb, double head) {
+    Barred most;
+    solids_.near(x, z, girth, [&](const Solid& s) {
+        if (!s.bars(climb, head)) return;
+        const Solid::Away a = s.away(x, z);
+        if (girth - a.metres > most.by) most = {girth - a.metres, a.east, a.south};
+    });
+    return most;
+}
+
+Under Footing::onGround(double x, double z) {
     Under u;
     const double cx = level_.toColumn(x), cz = level_.toRow(z);
     if (!(cx >= 0 && cz >= 0 && cx <= level_.columns - 1 && cz <= level_.rows - 1)) return u;
@@ -55,18 +76,14 @@ Under Footing::under(double x, double z) {
     const Block& b = block(c / kCells, r / kCells);
     if (b.gaps && gapBetween(level_, cx, cz) > kGapEdge) return u;
     u.land = true;
+    const auto heights = b.heights.view();
     const double fx = cx - c, fz = cz - r;
-    const float *top = b.heights.view().row(r % kCells) + c % kCells,
-                *low = b.heights.view().row(r % kCells + 1) + c % kCells;
-    const double nw = top[0], se = low[1];
-    // As altitudeAt(): each cell is split from its north-west to its south-east corner.
-    const bool upper = fx >= fz;
-    const double third = upper ? top[1] : low[0];
-    const double rise = upper ? third - nw : se - third, fall = upper ? se - third : third - nw;
-    u.ground = nw + fx * rise + fz * fall;
-    u.east = rise / level_.spacing;
-    u.south = fall / level_.spacing;
+    const Incline on = inclineOf(fx, fz, [&](int dx, int dz) { return heights.row(r % kCells + dz)[c % kCells + dx]; });
+    u.ground = on.height;
+    u.east = on.east / level_.spacing;
+    u.south = on.south / level_.spacing;
     if (!b.wet) return u;
+    const bool upper = fx >= fz;
     double sum = 0;
     int n = 0;
     for (const auto& [dc, dr] : {std::array{0, 0}, std::array{upper ? 1 : 0, upper ? 0 : 1}, std::array{1, 1}}) {

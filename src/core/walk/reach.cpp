@@ -6,6 +6,8 @@
 #include <span>
 
 #include "base/parallel.h"
+#include "dress/plantings.h"
+#include "level/changes.h"
 #include "level/opening.h"
 #include "walk/flight_rows.h"
 #include "walk/reach_ground.h"
@@ -283,7 +285,25 @@ void findWaysOut(const Graph& graph, const std::vector<uint64_t>& there, uint64_
     largestFirst(reach.waysOut);
 }
 
+// The level without kinds that block nobody and that none of those keeps off.
+Level blocking(const Level& level) {
+    const std::vector<bool> needed = withThoseKeptOff(
+        level, [](const Kind& k) { return k.blocks != Blocks::nothing && !k.hidden; });
+    Level bare = level;
+    bare.kinds.clear();
+    for (size_t i = 0; i < needed.size(); ++i)
+        if (needed[i]) bare.kinds.push_back(level.kinds[i]);
+    std::erase_if(bare.singles, [&](const Single& s) { return !bare.kind(s.kind); });
+    return bare;
+}
+
 }  // namespace
+
+bool sameForBodies(const Level& a, const Level& b) {
+    if (!sameRaster(a, b)) return false;
+    const Change c = changesBetween(blocking(a), blocking(b));
+    return c.ground.empty() && c.gaps.empty() && c.water.empty() && !c.spots && c.kinds.empty() && c.plantings.empty();
+}
 
 const Body* bodyNamed(const Level& level, const std::string& name) {
     const auto called = [&](const Body& b) { return b.name == name; };
@@ -392,6 +412,15 @@ Reach surveyReach(const Level& level, const Body& body, const Context& context) 
     if (context.cancelled()) return reach;
     reach.traps = areasOf(reach, stand, Reached::trap, kLeastTrap);
     findWaysOut(graph, there, starts, reach);
+    // Of those that nobody gets to, what stands on the ground may be to blame.
+    const auto missed = [&](const Spot& s) { return reach.knows(s.id) && !reach.got(s.id); };
+    if (!blocking(level).kinds.empty() && std::any_of(level.spots.begin(), level.spots.end(), missed)) {
+        Level bare = level;
+        bare.kinds.clear(), bare.singles.clear();
+        const Reach without = surveyReach(bare, body, context);
+        for (const Spot& s : level.spots)
+            if (missed(s) && without.got(s.id)) reach.walledOff.push_back(s.id);
+    }
     return reach;
 }
 

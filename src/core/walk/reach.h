@@ -100,6 +100,8 @@ struct Reach {
     // Spots that are reached from the start, and how many of them there are, the starts themselves counted as reached.
     std::array<int, 2> spotsReached() const;
     std::vector<uint32_t> starts;  // ids
+    // Spots that none of those gets to, and would if nothing stood on the ground: ids.
+    std::vector<uint32_t> walledOff;
 };
 constexpr double kLeastPocket = 25, kLeastTrap = 2;  // square metres
 constexpr int kMostReachSamples = 4097;              // a side; larger levels are looked at by every second sample
@@ -113,12 +115,16 @@ Body bodyOf(const Level& level);
 // - up what it can step or jump on, over what it can jump, down whatever it can fall: one way. A flight goes as fast as
 // it
 //   runs, and steers; its height follows from how far it went. It reaches no farther than kFarthestFlight samples;
-// - down steep ground, to every neighbour that lies no higher.
+// - down steep ground, to every neighbour that lies no higher;
+// - round what stands there and blocks, and over what it can jump on (walk/reach_solids.h).
 // What it cannot stand in (openings, what is no land, water too deep for one that does not swim) loses it.
 // Connected ground is found by runs of rows and a union of them (Rosenfeld and Pfaltz, 1966); what reaches what is then
 // spread over pieces and steep samples, 64 spots at once. O(n) but for flights. Unspecified when cancelled.
 Reach surveyReach(const Level& level, const Body& body, const Context& context = {});
 constexpr int kFarthestFlight = 16;  // samples
+
+// Whether bodies go alike over two levels, so that what was found on one holds on the other.
+bool sameForBodies(const Level& a, const Level& b);
 
 // The connected ground alone: pieces of samples joined by triangles that can be stood on; kNoNode where there is none.
 // `cells` as ReachGround::cells. Returns the number of pieces.

@@ -10,6 +10,7 @@
 #include "base/parallel.h"
 #include "level/ground.h"
 #include "level/opening.h"
+#include "walk/reach_solids.h"
 
 namespace jam {
 
@@ -108,7 +109,7 @@ bool makeReachGround(const Level& level, const Body& body, const Context& contex
             }
         }
     });
-    return !context.cancelled();
+    return !context.cancelled() && putSolids(level, body, context, g);
 }
 
 namespace {

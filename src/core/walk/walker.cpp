@@ -13,7 +13,8 @@ constexpr double kHold = 12, kAirHold = 10, kSwimHold = 4;  // a second: how qui
 constexpr double kSlideMost = 4;                            // metres a second on the map
 constexpr double kDiveSpeed = 1.2;                          // metres a second, up and down
 constexpr double kTiny = 1e-6, kStill = 0.01;
-constexpr double kSole = 0.08;  // metres
+constexpr double kSole = 0.08;   // metres
+constexpr double kOutOf = 0.02;  // metres a step
 
 // Sine and cosine of a heading, by Taylor's series within an eighth of a turn: a library's may differ in the last bit
 // from machine to machine.
@@ -79,12 +80,24 @@ double Walker::support(const Under& u) const {
     return floats(u) ? u.surface - static_cast<double>(body_.wade) : u.ground;
 }
 
+double Walker::climb() const {
+    const bool hold = state_.gait == Gait::firm || state_.gait == Gait::stepping;
+    return (hold ? std::max(state_.y, state_.foot + static_cast<double>(body_.step)) : state_.y) + kTiny;
+}
+
+Footing::Barred Walker::barred(double x, double z) {
+    // Ground that rises lifts its head.
+    const Under u = state_.gait == Gait::air ? Under{} : under(x, z);
+    const double sole = u.land ? std::max(state_.y, support(u)) : state_.y;
+    return footing_.barred(x, z, static_cast<double>(body_.radius), climb(), sole + static_cast<double>(body_.height));
+}
+
 bool Walker::holds(const Under& u, double x, double z) {
     if (floats(u) || !u.steeper(tangent_)) return true;
     // One in each of the six triangles round a corner.
     for (const auto& [dx, dz] :
          {std::array{0.92, 0.38}, {0.38, 0.92}, {-0.7, 0.7}, {-0.92, -0.38}, {-0.38, -0.92}, {0.7, -0.7}}) {
-        const Under beside = footing_.under(x + kSole * dx, z + kSole * dz);
+        const Under beside = under(x + kSole * dx, z + kSole * dz);
         if (beside.land && !beside.steeper(tangent_) && std::abs(beside.ground - u.ground) <= kSole * tangent_)
             return true;
     }
@@ -150,24 +163,48 @@ void Walker::slide(const Under& here) {
     if (speed > most) s.vx *= most / speed, s.vz *= most / speed;
 }
 
+bool Walker::goRound(double& x, double& z, double inside) {
+    // Two of them leave a way between; a third closes it.
+    for (int i = 0; i < 3; ++i) {
+        const Footing::Barred bar = barred(x, z);
+        if (bar.by <= inside + kTiny) return true;
+        if (i == 2) break;
+        x += bar.east * (bar.by - inside), z += bar.south * (bar.by - inside);
+        const double into = -(state_.vx * bar.east + state_.vz * bar.south);
+        if (into > 0) state_.vx += bar.east * into, state_.vz += bar.south * into;
+    }
+    return false;
+}
+
+void Walker::comeOut() {
+    WalkState& s = state_;
+    const Footing::Barred bar = barred(s.x, s.z);
+    if (bar.by <= kTiny) return;
+    const double by = std::min(bar.by, kOutOf), x = s.x + bar.east * by, z = s.z + bar.south * by;
+    if (barred(x, z).by < bar.by && mayGo(under(x, z), x, z, by)) s.x = x, s.z = z;
+}
+
 bool Walker::goAlong(double& run) {
     WalkState& s = state_;
     run = 0;
+    const double inside = barred(s.x, s.z).by;
     for (int attempt = 0; attempt < 2; ++attempt) {
-        const double dx = s.vx * kStep, dz = s.vz * kStep, way = std::sqrt(dx * dx + dz * dz);
+        double x = s.x + s.vx * kStep, z = s.z + s.vz * kStep;
+        if (!goRound(x, z, inside)) break;
+        const double dx = x - s.x, dz = z - s.z, way = std::sqrt(dx * dx + dz * dz);
         if (way < 1e-9) return attempt == 0;
-        const Under to = footing_.under(s.x + dx, s.z + dz);
-        bool free = mayGo(to, s.x + dx, s.z + dz, way);
+        const Under to = under(x, z);
+        bool free = mayGo(to, x, z, way);
         if (free && s.gait != Gait::air && s.gait != Gait::sliding) {
             // It keeps its girth from a wall.
             const double girth = static_cast<double>(body_.radius);
-            const Under ahead = footing_.under(s.x + dx + dx / way * girth, s.z + dz + dz / way * girth);
+            const Under ahead = under(x + dx / way * girth, z + dz / way * girth);
             const double wall =
                 std::max({static_cast<double>(body_.step), 0.5 * static_cast<double>(body_.height), 2 * girth});
             free = !ahead.land || support(ahead) <= support(to) + wall;
         }
         if (free) {
-            s.x += dx, s.z += dz;
+            s.x = x, s.z = z;
             run = way;
             return true;
         }
@@ -184,7 +221,7 @@ bool Walker::goAlong(double& run) {
 // After a step over ground, or on landing: what it is on now.
 void Walker::settle(double run, bool blocked) {
     WalkState& s = state_;
-    const Under u = footing_.under(s.x, s.z);
+    const Under u = under(s.x, s.z);
     s.body = u.land ? u.body : 0;
     if (!u.land) return;
     s.depth = u.body ? std::max(u.surface - s.y, 0.0) : 0;
@@ -217,9 +254,10 @@ void Walker::settle(double run, bool blocked) {
 
 void Walker::fall() {
     WalkState& s = state_;
+    const double from = climb();
     s.vy -= kGravity * kStep;
     s.y += s.vy * kStep;
-    const Under u = footing_.under(s.x, s.z);
+    const Under u = footing_.under(s.x, s.z, from);
     s.body = u.land ? u.body : 0;
     if (u.land) {
         if (s.y <= support(u)) {
@@ -231,7 +269,7 @@ void Walker::fall() {
         return;
     }
     const Level& l = level();
-    const Under left = footing_.under(s.leftX, s.leftZ);
+    const Under left = under(s.leftX, s.leftZ);
     if (s.y > (left.land ? left.ground : s.foot) - kDeepestFall) return;
     s.gait = Gait::lost;
     if (!l.holds(s.x, s.z)) s.loss = Loss::edge;
@@ -252,7 +290,7 @@ void Walker::beIn(const WalkInput& input, const Under& here) {
 void Walker::step(const WalkInput& input) {
     WalkState& s = state_;
     if (s.gait == Gait::lost) return;
-    const Under here = footing_.under(s.x, s.z);
+    const Under here = under(s.x, s.z);
     const bool jumps = input.jump && !s.held;
     s.held = input.jump;
     if (jumps && s.gait == Gait::firm && body_.jump > 0 && here.depth() < 0.5 * static_cast<double>(body_.wade)) {
@@ -262,11 +300,12 @@ void Walker::step(const WalkInput& input) {
     }
     if (s.gait == Gait::sliding) slide(here);
     else speedUp(input, here);
+    comeOut();
     const double beforeX = s.x, beforeZ = s.z;
     double run = 0;
     const bool went = goAlong(run);
     if (s.gait == Gait::air) return fall();
-    const Under there = footing_.under(s.x, s.z);
+    const Under there = under(s.x, s.z);
     const bool wasDeep = s.gait == Gait::swimming;
     if (wasDeep && there.land && floats(there)) {
         beIn(input, there);
@@ -285,12 +324,12 @@ void Walker::step(const WalkInput& input) {
 }
 
 double Walker::slopeHere() {
-    const Under u = footing_.under(state_.x, state_.z);
+    const Under u = under(state_.x, state_.z);
     return u.land ? std::atan(std::sqrt(u.east * u.east + u.south * u.south)) * kDegrees : 0;
 }
 
 double Walker::eyeUnderWater() {
-    const Under u = footing_.under(state_.x, state_.z);
+    const Under u = under(state_.x, state_.z);
     return u.land && u.body ? std::max(u.surface - (state_.y + eye()), 0.0) : 0;
 }
 

@@ -1,5 +1,6 @@
-// A body on foot in the level: it walks, jumps, slides on what is too steep, wades, swims, dives and falls. In fixed
-// steps of time, and of nothing but exact arithmetic, so that the same inputs give the same bits on any machine.
+// A body on foot in the level: it walks, jumps, slides on what is too steep and along what stands in its way, wades,
+// swims, dives and falls. In fixed steps of time, and of nothing but exact arithmetic, so that the same inputs give the
+// same bits on any machine.
 #pragma once
 
 #include <cstdint>
@@ -78,6 +79,16 @@ private:
         double x, z;
     };
     Wish wishOf(const WalkInput& input) const;
+    // The altitude up to which it gets on to what stands on the ground.
+    double climb() const;
+    Under under(double x, double z) { return footing_.under(x, z, climb()); }
+    // The same when it is at a place, as Footing::barred().
+    Footing::Barred barred(double x, double z);
+    // Moves a place to where it is no deeper inside of what bars it than so many metres, and takes what leads into that
+    // out of the speed; false where there is no such place beside it.
+    bool goRound(double& x, double& z, double inside);
+    // Out of what bars it, a little: it came to be there by falling past it.
+    void comeOut();
     double support(const Under& u) const;
     bool floats(const Under& u) const;
     // Whether it can stand there: a sole is as wide as a hand, so that it keeps its hold along the side of a triangle.

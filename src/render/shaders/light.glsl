@@ -36,6 +36,9 @@ vec3 lit(vec3 albedo, vec3 normal, float sun, float open) {
     return albedo * (sunColour * direct + ambient);
 }
 
+// From sRGB, nearly.
+vec3 linear(vec3 srgb) { return srgb * srgb * (0.305 * srgb + 0.695); }
+
 float hazeShare(vec3 world) {
     float d = distance(world, camera) / hazeMetres;
     return 1.0 - exp(-d * d);

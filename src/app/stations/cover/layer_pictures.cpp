@@ -9,9 +9,9 @@
 
 #include "files/exr.h"
 #include "files/level_file.h"
+#include "files/resized.h"
 #include "level/picture_pool.h"
 #include "pictures/map_names.h"
-#include "pictures/resized.h"
 
 namespace jam {
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <QButtonGroup>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLineEdit>
 #include <QLocale>
@@ -25,6 +26,8 @@
 #include "stations/dress/kind_panel.h"
 #include "stations/dress/kind_strip.h"
 #include "stations/dress/single_panel.h"
+#include "stations/dress/take_in_dialog.h"
+#include "tasks/work.h"
 #include "view/ground_view.h"
 #include "watch/surveyor.h"
 #include "watch/verdicts.h"
@@ -33,7 +36,8 @@ namespace jam {
 
 namespace {
 constexpr int kButtonWidth = 58;
-}
+constexpr size_t kLightTriangles = 6000;  // of a shape in the dialog
+}  // namespace
 
 DressStation::DressStation(House& house)
     : Station("dress", tr("Dress"), "dress", "F6"), house_(house), pointed_(house.place.document) {
@@ -43,6 +47,8 @@ DressStation::DressStation(House& house)
         mark();
     });
     connect(&house.place.standpoint, &Standpoint::chosenChanged, this, &DressStation::mark);
+    connect(&house.place.standpoint, &Standpoint::cursorMoved, this, &DressStation::tellCount);
+    connect(&house.surveyor, &Surveyor::found, this, &DressStation::tellCount);
     connect(&house.place.standpoint, &Standpoint::stationChanged, this, [this] {
         if (!here()) house_.place.standpoint.setDressWay(DressWay::brush);
         mark();
@@ -72,6 +78,7 @@ QList<ActionRow> DressStation::commands() {
     };
     return {{"putOne", tr("Put one of the chosen kind down with the next press"), "Shift+V", "", false,
              turnTo(DressWay::put)},
+            {"lineOfThem", tr("Pull a line of the chosen kind"), "Shift+R", "", false, turnTo(DressWay::line)},
             {"chooseStanding", tr("Choose and move what stands"), "Shift+B", "", false, turnTo(DressWay::choose)},
             {"deleteStanding", tr("Delete what is chosen of what stands"), "Del", "", false, [this] {
                  if (here()) KindEdits(house_.place).removeChosen();
@@ -88,6 +95,13 @@ std::unique_ptr<Hand> DressStation::takeHand(const HandEvent& press) {
     const Kind* kind = house_.place.kind();
     const DressWay way = house_.place.standpoint.dressWay();
     if (way == DressWay::brush) {
+        // Alt takes up the kind under the cursor, as it does a layer when painting.
+        if (press.modifiers & Qt::AltModifier) {
+            if (const auto at = plantingUnder(house_.view, pointed_.plantings(), press))
+                house_.place.chooseKind(at->kind);
+            else house_.services.say(tr("Nothing stands there."));
+            return nullptr;
+        }
         if (!kind && house_.place.brushing()) {
             house_.services.say(tr("Add a kind at the bench first."));
             return nullptr;
@@ -98,6 +112,10 @@ std::unique_ptr<Hand> DressStation::takeHand(const HandEvent& press) {
         if (!kind) house_.services.say(tr("Add a kind at the bench first."));
         if (!kind || !press.ground) return nullptr;
         return std::make_unique<PutHand>(house_.view, press, kind->id);
+    }
+    if (way == DressWay::line) {
+        if (!kind) house_.services.say(tr("Add a kind at the bench first."));
+        return kind && press.ground ? std::make_unique<RowHand>(house_.view, press, kind->id) : nullptr;
     }
     const auto at = plantingUnder(house_.view, pointed_.plantings(), press);
     if (!at) {
@@ -123,7 +141,11 @@ QWidget* DressStation::benchPage(QWidget* parent) {
     } all[] = {
         {"putOneButton", "put-one", tr("Put one"),
          tr("A click puts one of the chosen kind down; a pull from there turns and sizes it (Shift+V)"), DressWay::put},
-        {"chooseButton", "take-step", tr("Choose"), tr("Click what stands to choose it, pull it to move it (Shift+B)"),
+        {"lineOfThemButton", "line", tr("Line"),
+         tr("Pull a line of the chosen kind: rails and hedges end to end, others as far apart as in a row (Shift+R)"),
+         DressWay::line},
+        {"chooseButton", "take-step", tr("Choose"),
+         tr("Click what stands to choose it, with Shift several, with Ctrl one of a group; pull to move (Shift+B)"),
          DressWay::choose}};
     for (const auto& a : all) {
         auto* b = new QToolButton(page);
@@ -179,6 +201,7 @@ QWidget* DressStation::sheetPage(QWidget* parent) {
     connect(&house_.place.standpoint, &Standpoint::chosenChanged, one, [this, one] {
         if (here() && !house_.place.standpoint.chosen().empty()) one->click();
     });
+    connect(kind, &KindPanel::shapeWanted, this, [this] { askShape(true); });
     connect(kind, &KindPanel::menuWanted, this, [this] { kindMenu(QCursor::pos()); });
     return page;
 }
@@ -186,10 +209,73 @@ QWidget* DressStation::sheetPage(QWidget* parent) {
 void DressStation::addMenu(const QPoint& at) {
     QMenu menu(house_.services.window());
     menu.setObjectName("addKindMenu");
+    connect(menu.addAction(tr("From a file (glTF or OBJ)…")), &QAction::triggered, this, [this] { askShape(false); });
+    menu.addSeparator();
     for (const Kind& k : shippedKinds())
         connect(menu.addAction(QIcon(kindPicture(k, QSize(32, 32), 2)), tr(k.name.c_str())), &QAction::triggered, this,
                 [this, &k] { KindEdits(house_.place).add(k); });
     menu.exec(at);
+}
+
+void DressStation::askShape(bool again) {
+    const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Take a shape in"), {},
+                                                      tr("Shapes (*.glb *.gltf *.obj)"));
+    if (!path.isEmpty()) takeShapeIn(path, again);
+}
+
+bool DressStation::takeFiles(const QStringList& paths, bool) {
+    if (!isShapeFile(paths.front().toStdString())) return false;
+    house_.place.standpoint.setStation(id());
+    takeShapeIn(paths.front(), false);
+    return true;
+}
+
+void DressStation::takeShapeIn(const QString& path, bool again) {
+    struct Read {
+        std::shared_ptr<const ReadShape> shape;
+        ReadShape light;
+    };
+    house_.work.start<Read>(
+        tr("Reading"),
+        [file = path.toStdString()](const Context&) -> Result<Read> {
+            Result<ReadShape> shape = readShape(file);
+            if (!shape) return shape.error();
+            auto all = std::make_shared<const ReadShape>(shape.take());
+            return Read{all, lighter(*all, kLightTriangles)};
+        },
+        [this, again](Result<Read> got) {
+            if (!got) return house_.services.refuse(got.error());
+            Read read = got.take();
+            TakeInDialog dialog(*read.shape, std::move(read.light), house_.services.window());
+            if (dialog.exec() != QDialog::Accepted) return;
+            makeShape(read.shape, dialog, again);
+        },
+        true);
+}
+
+void DressStation::makeShape(std::shared_ptr<const ReadShape> read, const TakeInDialog& dialog, bool again) {
+    using Shape = std::shared_ptr<const TakenShape>;
+    house_.work.start<Shape>(
+        tr("Taking it in"),
+        [read = std::move(read), wish = dialog.wish()](const Context&) { return takeIn(*read, wish); },
+        [this, again, name = dialog.kindName(), blocks = dialog.blocks()](Result<Shape> made) {
+            if (!made) return house_.services.refuse(made.error());
+            const auto becomes = [&](Kind& k) {
+                k.taken.shape = made.take();
+                k.growth = {};
+                k.blocks = blocks;
+            };
+            KindEdits edits(house_.place);
+            if (again) {
+                edits.edit(tr("Another shape of a kind"), becomes);
+                return;
+            }
+            Kind kind;
+            kind.name = name.toStdString();
+            kind.sizeFrom = 0.9f, kind.sizeTo = 1.1f;
+            becomes(kind);
+            edits.add(std::move(kind));
+        });
 }
 
 void DressStation::kindMenu(const QPoint& at) {
@@ -211,6 +297,27 @@ void DressStation::kindMenu(const QPoint& at) {
     menu.addSeparator();
     add(tr("Delete it, and all that stand"), true, [this] { KindEdits(house_.place).remove(); });
     menu.exec(at);
+}
+
+// Beside the brush: how many of the chosen kind stand under it, as far as they are counted.
+void DressStation::tellCount() {
+    std::vector<GroundMark> marks;
+    const auto& at = house_.place.standpoint.cursor();
+    const Kind* kind = house_.place.kind();
+    const auto& findings = house_.surveyor.findings();
+    const Plantings* all = findings ? findings->dress.plantings() : nullptr;
+    if (here() && house_.place.brushing() && at && kind && all) {
+        const double radius = house_.place.toolbox.settings().radius;
+        // The level that was counted may have other kinds by now.
+        const int place = all->level().kindIndex(kind->id);
+        if (place >= 0) {
+            const long long n = all->knownWithin(static_cast<size_t>(place), at->x, at->z, radius);
+            marks.push_back({{{at->x + 0.72 * radius, at->y, at->z - 0.72 * radius}},
+                             GroundMark::Kind::label,
+                             n == 0 ? tr("none here") : tr("%1 here").arg(QLocale().toString(n))});
+        }
+    }
+    house_.view.marks().set("underBrush", std::move(marks));
 }
 
 // What is drawn over the picture: where what is chosen stands.

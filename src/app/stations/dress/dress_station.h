@@ -7,6 +7,9 @@
 
 namespace jam {
 
+class TakeInDialog;
+struct ReadShape;
+
 class DressStation : public Station {
     Q_OBJECT
 public:
@@ -17,6 +20,7 @@ public:
     QList<ActionRow> commands() override;
     std::unique_ptr<Hand> takeHand(const HandEvent& press) override;
     bool putAway() override;
+    bool takeFiles(const QStringList& paths, bool present) override;
 
     Pointed& pointed() { return pointed_; }
 
@@ -24,7 +28,12 @@ private:
     bool here() const { return house_.place.standpoint.station() == id(); }
     void addMenu(const QPoint& globalPlace);
     void kindMenu(const QPoint& globalPlace);
+    // Takes a shape in from a file: as a new kind, or `again` as the chosen one's.
+    void askShape(bool again);
+    void takeShapeIn(const QString& path, bool again);
+    void makeShape(std::shared_ptr<const ReadShape> read, const TakeInDialog& dialog, bool again);
     void mark();
+    void tellCount();
 
     House& house_;
     Pointed pointed_;

@@ -5,76 +5,21 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
-#include <QMouseEvent>
-#include <QPainter>
+#include <QLocale>
+#include <QPushButton>
 #include <QSignalBlocker>
 #include <QToolButton>
 #include <QVBoxLayout>
 
 #include "grow/recipe.h"
 #include "house/station.h"
-#include "looks/kind_art.h"
 #include "looks/theme.h"
 #include "panels/fold.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
+#include "stations/dress/turntable.h"
 
 namespace jam {
-
-// What the kind looks like, beside a figure of 1.8 m; pulled sideways it turns.
-class KindPanel::Turntable : public QWidget {
-public:
-    explicit Turntable(QWidget* parent) : QWidget(parent) {
-        setObjectName("kindPicture");
-        setAccessibleName(KindPanel::tr("What the kind looks like"));
-        setToolTip(KindPanel::tr("Pull sideways to turn it. The figure is 1.8 m tall."));
-        setFixedHeight(scaled(150));
-        setCursor(Qt::SizeHorCursor);
-    }
-    void show(const Kind& kind) {
-        kind_ = kind;
-        kind_.coverage = kind_.base = kind_.held = {};
-        update();
-    }
-
-protected:
-    void paintEvent(QPaintEvent*) override {
-        QPainter p(this);
-        p.setRenderHint(QPainter::Antialiasing);
-        const Theme& t = theme();
-        p.setPen(Qt::NoPen);
-        p.setBrush(t.raised);
-        p.drawRoundedRect(rect(), 6, 6);
-        const int n = std::max(kind_.growth.variants, 1), shown = std::min(n, 2);
-        const int figure = scaled(34), wide = (width() - figure - 8) / shown, tall = height() - scaled(10);
-        for (int i = 0; i < shown; ++i) {
-            const int variant = shown == 1 ? n - 1 : i * (n - 1) / (shown - 1);
-            p.drawPixmap(figure + 4 + i * wide, 4,
-                         kindPicture(kind_, QSize(wide - 4, tall), devicePixelRatioF(), turned_, variant));
-        }
-        // The largest fills the height, unless it is broad.
-        if (!checkGrowth(kind_.growth)) return;
-        const auto grown = grownKind(kind_.growth);
-        const double metres = std::max<double>(
-            {grown->height, 2.0 * static_cast<double>(grown->radius) * tall / std::max(wide - 4, 1), 1e-3});
-        const double high = std::min(1.8 * static_cast<double>(tall) * 0.94 / metres, 3.0 * height()),
-                     foot = height() - scaled(8);
-        p.setClipRect(rect().adjusted(0, 2, 0, 0));
-        p.setBrush(t.quiet);
-        const double x = figure / 2.0 + 2, w = high * 0.12;
-        p.drawRoundedRect(QRectF(x - w, foot - 0.82 * high, 2 * w, 0.82 * high), w, w);
-        p.drawEllipse(QPointF(x, foot - 0.91 * high), 0.08 * high, 0.09 * high);
-    }
-    void mousePressEvent(QMouseEvent* e) override { from_ = e->position().x(), before_ = turned_; }
-    void mouseMoveEvent(QMouseEvent* e) override {
-        turned_ = before_ + (e->position().x() - from_) * 0.8;
-        update();
-    }
-
-private:
-    Kind kind_;
-    double turned_ = 25, before_ = 25, from_ = 0;
-};
 
 namespace {
 
@@ -126,7 +71,8 @@ KindPanel::KindPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
     auto* gathers = new Fold("foldGathers", tr("How it gathers"), false, details_);
     makeNumbers(gathers->column(), {"apart", "clump", "clumpTight"});
     makeChoice(
-        gathers->column(), "rows", tr("In rows"), {tr("no"), tr("to one direction"), tr("along a course")},
+        gathers->column(), "rows", tr("In rows"),
+        {tr("no"), tr("to one direction"), tr("along a course"), tr("along the contours")},
         [](const Kind& k) { return static_cast<int>(k.rows); }, [](Kind& k, int i) { k.rows = static_cast<Rows>(i); });
     rowCourse_ = new QComboBox(details_);
     rowCourse_->setObjectName("rowCourse");
@@ -175,6 +121,12 @@ void KindPanel::makeHead(QVBoxLayout* c) {
 }
 
 void KindPanel::makeGrowth(QVBoxLayout* c) {
+    taken_ = quietLabel({}, details_);
+    takeAnew_ = new QPushButton(tr("Take in another shape…"), details_);
+    takeAnew_->setObjectName("takeAnew");
+    connect(takeAnew_, &QPushButton::clicked, this, &KindPanel::shapeWanted);
+    c->addWidget(taken_);
+    c->addWidget(takeAnew_);
     recipe_ = new QComboBox(details_);
     recipe_->setObjectName("recipe");
     recipe_->setAccessibleName(tr("What it grows as"));
@@ -275,6 +227,18 @@ void KindPanel::makeKeepsOff(QVBoxLayout* c) {
 }
 
 void KindPanel::refreshGrowth(const Kind& k) {
+    // What was taken in does not grow.
+    const bool grows = !k.taken;
+    for (QWidget* w : std::initializer_list<QWidget*>{recipe_, variants_, seed_}) w->setVisible(grows);
+    for (QWidget* w : growthFields_) w->setVisible(grows);
+    for (QWidget* w : std::initializer_list<QWidget*>{taken_, takeAnew_}) w->setVisible(!grows);
+    if (!grows) {
+        const KindMeshes& m = *k.taken.shape->meshes;
+        taken_->setText(tr("Taken in from %1: %2 triangles, %3 m tall.")
+                            .arg(QString::fromStdString(k.taken.shape->from),
+                                 QLocale().toString(static_cast<qulonglong>(m.variants[0][0].triangles())),
+                                 QLocale().toString(static_cast<double>(m.height), 'f', 2)));
+    }
     const Recipe* recipe = recipeNamed(k.growth.recipe);
     if (!recipe) return;
     if (shownRecipe_ != k.growth.recipe) {
@@ -400,6 +364,9 @@ void KindPanel::refresh() {
         if (s.leads()) rowCourse_->addItem(QString::fromStdString(s.name), s.id);
     rowCourse_->setCurrentIndex(std::max(rowCourse_->findData(k->rowCourse), 0));
     rowCourse_->setVisible(k->rows == Rows::course);
+    for (const Number& n : numbers_)
+        if (n.value == &Kind::rowApart)
+            n.field->setTitle(k->rows == Rows::contour ? tr("Each row higher by") : tr("Rows apart"));
     refreshGrowth(*k);
     refreshKeepsOff(*k);
 }

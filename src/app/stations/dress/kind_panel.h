@@ -9,12 +9,14 @@ class QCheckBox;
 class QComboBox;
 class QLabel;
 class QLineEdit;
+class QPushButton;
 class QToolButton;
 class QVBoxLayout;
 
 namespace jam {
 
 class NumberField;
+class Turntable;
 struct House;
 
 class KindPanel : public QWidget {
@@ -24,12 +26,12 @@ public:
 
 signals:
     void menuWanted();
+    void shapeWanted();  // another file in place of the one that it was taken in from
 
 protected:
     void showEvent(QShowEvent* e) override;
 
 private:
-    class Turntable;
     void makeHead(QVBoxLayout* column);
     void makeGrowth(QVBoxLayout* column);
     void makeNumbers(QVBoxLayout* column, std::initializer_list<const char*> names);
@@ -48,6 +50,8 @@ private:
     QLineEdit* name_;
     QToolButton *eye_, *lock_;
     Turntable* picture_;
+    QLabel* taken_;
+    QPushButton* takeAnew_;
     QComboBox* recipe_;
     QVBoxLayout *growth_, *kept_;
     std::string shownRecipe_;

@@ -5,6 +5,7 @@
 #include <QToolButton>
 #include <QVBoxLayout>
 
+#include "dress/arrange.h"
 #include "house/station.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
@@ -28,6 +29,30 @@ SinglePanel::SinglePanel(House& house, QWidget* parent) : QWidget(parent), house
     row->addWidget(remove);
     c->addLayout(row);
     connect(remove, &QToolButton::clicked, this, [this] { edits_.removeChosen(); });
+    auto* several = new QHBoxLayout;
+    const struct {
+        const char* id;
+        QString text, tip, what;
+        Status (*arrange)(Level&, const std::vector<uint32_t>&);
+    } arrangements[] = {
+        {"groupThem", tr("Group"), tr("They are chosen and moved together from now on"), tr("Group what stands"),
+         groupSingles},
+        {"dissolveGroup", tr("Ungroup"), tr("Each is chosen by itself again"), tr("Dissolve a group"), dissolveGroups},
+        {"lineUp", tr("Line up"), tr("Evenly on a straight line from the first to the last that was chosen"),
+         tr("Line up what stands"), lineUpSingles},
+        {"alongCourse", tr("Along course"), tr("Each turned the way that the nearest course runs"),
+         tr("Turn along the course"), turnAlongCourse}};
+    for (const auto& a : arrangements) {
+        auto* b = new QToolButton(details_);
+        b->setObjectName(a.id);
+        b->setText(a.text);
+        b->setToolTip(a.tip);
+        b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+        connect(b, &QToolButton::clicked, this,
+                [this, what = a.what, arrange = a.arrange] { edits_.arrangeChosen(what, arrange); });
+        several->addWidget(b);
+    }
+    c->addLayout(several);
     const struct {
         NumberSpec spec;
         float Single::*value;

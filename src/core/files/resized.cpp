@@ -1,4 +1,4 @@
-#include "pictures/resized.h"
+#include "files/resized.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,0 +1,296 @@
+// What hands do with several at once: rows along contours, sizes by brush, lines, groups.
+#include <catch2/catch.hpp>
+
+#include <map>
+
+#include "base/maths.h"
+#include "clip/clip.h"
+#include "clip/set_down.h"
+#include "commit/commit.h"
+#include "dress/arrange.h"
+#include "dress/density.h"
+#include "dress/plantings.h"
+#include "dress/shipped_kinds.h"
+#include "grow/recipe.h"
+#include "level/ground.h"
+#include "levels.h"
+#include "stroke/stroker.h"
+#include "tools/tool.h"
+
+using namespace jam;
+using namespace jam::test;
+
+namespace {
+
+Level lopsided(uint32_t seed) {
+    Level level = hillyLevel(170, 81, seed, 2);
+    level.originX = -43.5, level.originZ = 1207;
+    level.coverFactor = 2;
+    for (Layer& l : level.layers) l.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
+    return level;
+}
+
+uint32_t kindOf(Level& level, const char* recipe) {
+    Kind k;
+    k.name = recipe;
+    k.growth = usualGrowth(*recipeNamed(recipe));
+    return addKind(level, k).value();
+}
+
+void fill(Level& level, uint32_t kind, double onHundred) {
+    Kind& k = *level.kind(kind);
+    for (int z = 0; z < level.coverRows(); ++z)
+        for (int x = 0; x < level.coverColumns(); ++x) k.coverage.set(x, z, storedDensity(onHundred));
+    k.alive = false, k.base = k.held = {};
+}
+
+std::map<uint64_t, Planting> standingIn(const Level& level, size_t kind = 0) {
+    Plantings all(level);
+    std::map<uint64_t, Planting> found;
+    for (int tz = 0; tz < all.tilesDown(); ++tz)
+        for (int tx = 0; tx < all.tilesAcross(); ++tx)
+            for (const Planting& p : all.tile(kind, tx, tz)) {
+                CHECK(found.count(p.place) == 0);
+                found[p.place] = p;
+            }
+    return found;
+}
+
+Kind& inContours(Level& level, uint32_t id) {
+    Kind& k = *level.kind(id);
+    k.rows = Rows::contour;
+    k.rowApart = 1.5f, k.inRow = 3;
+    return k;
+}
+
+}  // namespace
+
+TEST_CASE("rows along contours lie on them, evenly, and more density adds and moves nothing", "[property]") {
+    Level level = lopsided(5);
+    const uint32_t id = kindOf(level, "bush");
+    const Kind& k = inContours(level, id);
+    fill(level, id, 1000);
+    const auto full = standingIn(level);
+    REQUIRE(full.size() > 100);
+    int inRow = 0;
+    for (auto a = full.begin(); a != full.end(); ++a) {
+        const double h = altitudeAt(level, a->second.x, a->second.z), row = std::round(h / 1.5);
+        CHECK(std::abs(h - 1.5 * row) < 0.16);
+        double nearest = 1e9;
+        for (auto b = full.begin(); b != full.end(); ++b) {
+            if (a == b) continue;
+            const double away = std::hypot(a->second.x - b->second.x, a->second.z - b->second.z);
+            if (std::round(altitudeAt(level, b->second.x, b->second.z) / 1.5) == row) nearest = std::min(nearest, away);
+        }
+        CHECK(nearest > 0.69 * static_cast<double>(k.inRow));
+        inRow += nearest < 2 * static_cast<double>(k.inRow);
+    }
+    CHECK(inRow > static_cast<int>(full.size()) / 2);
+    size_t before = full.size();
+    for (const double density : {6.0, 2.0, 0.5}) {
+        fill(level, id, density);
+        const auto some = standingIn(level);
+        CHECK(some.size() < before);
+        for (const auto& [place, p] : some) {
+            REQUIRE(full.count(place));
+            CHECK(full.at(place) == p);
+        }
+        before = some.size();
+    }
+}
+
+TEST_CASE("rows along contours follow the ground as if they were made anew, over all borders of tiles", "[property]") {
+    Level level = lopsided(9);
+    const uint32_t id = kindOf(level, "bush");
+    inContours(level, id);
+    fill(level, id, 30);
+    Plantings follows(level);
+    follows.prepare(level.bounds());
+    Random random(3);
+    for (int i = 0; i < 8; ++i) {
+        Level next = level;
+        // Beside a border of tiles, so that what moves comes from the tile that did not change.
+        const int c = 64 + wholeBetween(random, -6, 5), r = wholeBetween(random, 4, 76);
+        for (int z = r - 3; z < r + 3; ++z)
+            for (int x = c - 3; x < c + 3; ++x) next.strata[0].heights.set(x, z, next.strata[0].heights.at(x, z) + 2);
+        follows.follow(next, changesBetween(next, level));
+        level = next;
+        Plantings anew(level);
+        for (int tz = 0; tz < anew.tilesDown(); ++tz)
+            for (int tx = 0; tx < anew.tilesAcross(); ++tx) CHECK(follows.tile(0, tx, tz) == anew.tile(0, tx, tz));
+    }
+}
+
+TEST_CASE("a brush makes them larger, with Shift smaller, inside the fence, and a clip takes that along") {
+    Level level = lopsided(2);
+    const uint32_t id = kindOf(level, "bush"), other = kindOf(level, "stone");
+    fill(level, id, 20), fill(level, other, 20);
+    const auto before = standingIn(level, 0), beside = standingIn(level, 1);
+    level.fenced = true;
+    for (int z = 0; z < level.rows; ++z)
+        for (int x = 0; x < 60; ++x) level.fence.set(x, z, kInside);
+    const double x0 = level.originX + 60, z0 = level.originZ + 40;
+    Stroke stroke;
+    stroke.settings = usualSettings(Tool::resize);
+    stroke.settings.kind = id, stroke.settings.radius = 15, stroke.settings.strength = 1, stroke.settings.times = 3;
+    for (int i = 0; i < 60; ++i) stroke.points.push_back({x0, z0, 1, 0.05 * i});
+    const auto timesBy = [&](const Level& now, auto check) {
+        const auto after = standingIn(now, 0);
+        REQUIRE(after.size() == before.size());
+        for (const auto& [place, p] : after) {
+            const Planting& was = before.at(place);
+            CHECK(p.x == was.x);
+            CHECK(p.turn == was.turn);
+            check(p, static_cast<double>(p.size / was.size), std::hypot(p.x - x0, p.z - z0));
+        }
+        CHECK(standingIn(now, 1) == beside);
+    };
+    Level larger = level;
+    REQUIRE(runStroke(larger, stroke));
+    int grown = 0;
+    timesBy(larger, [&](const Planting& p, double times, double away) {
+        if (away > 16 || p.x > level.originX + 61) CHECK(times == Approx(1));
+        else CHECK(times >= Approx(1));
+        if (away < 6 && p.x < level.originX + 59) {
+            CHECK(times == Approx(3).epsilon(0.02));
+            ++grown;
+        }
+    });
+    CHECK(grown > 5);
+    // What Shift turns.
+    stroke.settings = inverted(stroke.settings);
+    CHECK(stroke.settings.times == Approx(1 / 3.0));
+    Level smaller = larger;
+    REQUIRE(runStroke(smaller, stroke));
+    timesBy(smaller, [&](const Planting& p, double times, double away) {
+        if (away < 6 && p.x < level.originX + 59) CHECK(times == Approx(1 / 3.0).epsilon(0.02));
+    });
+    // Protected, it stays.
+    Level kept = level;
+    kept.kind(id)->locked = true;
+    CHECK_FALSE(runStroke(kept, stroke));
+    // Lifted and set down elsewhere.
+    larger.fenced = false;
+    const Region box{44, 24, 77, 57};
+    const Level clip = liftClip(larger, box, "piece").take();
+    Placement place;
+    place.x = level.originX + 120, place.z = level.originZ + 40;
+    const Level down = setDown(larger, clip, {place}, {}).take();
+    CHECK(down.kind(id)->sizes.at(2 * 110, 2 * 40) == larger.kind(id)->sizes.at(2 * 50, 2 * 40));
+    CHECK(down.kind(id)->sizes.at(2 * 110, 2 * 40) > kSameSize);
+}
+
+TEST_CASE("a line of rails lies end to end along its way and down the slope; trees stand as far apart as in a row") {
+    Level level = flatLevel(120, 80, 1);
+    for (int z = 0; z < 80; ++z)
+        for (int x = 0; x < 120; ++x) level.strata[0].heights.set(x, z, 0.2f * static_cast<float>(x));
+    level.originX = 50, level.originZ = -300;
+    const auto add = [&](const char* name) {
+        for (Kind k : shippedKinds())
+            if (k.name == name) {
+                k.lean = 1, k.sizeFrom = k.sizeTo = 1, k.inRow = 4;
+                return addKind(level, k).value();
+            }
+        FAIL("no kind");
+        return 0u;
+    };
+    const uint32_t rails = add("Post and rails"), tree = add("Young damson");
+    const double x0 = level.originX + 20, z0 = level.originZ + 30;
+    REQUIRE(putLine(level, rails, {{x0, z0}, {x0 + 24, z0 + 18}}));
+    const size_t count = level.singles.size();
+    const auto meshes = meshesOf(*level.kind(rails));
+    const double longest = 30 / static_cast<double>(count);
+    CHECK(longest == Approx(2 * static_cast<double>(meshes->radius)).epsilon(0.3));
+    for (size_t i = 0; i < count; ++i) {
+        const Single& s = level.singles[i];
+        CHECK(s.group == level.singles[0].group);
+        CHECK(s.group != 0);
+        // On the way, in order, and turned along it: to 126.87 degrees, or with its back to it.
+        const double along = ((s.x - x0) * 24 + (s.z - z0) * 18) / 30, off = ((s.x - x0) * 18 - (s.z - z0) * 24) / 30;
+        CHECK(off == Approx(0).margin(1e-6));
+        CHECK(along > 0);
+        CHECK(along < 30);
+        if (i > 0)
+            CHECK(std::hypot(s.x - level.singles[i - 1].x, s.z - level.singles[i - 1].z) ==
+                  Approx(longest).epsilon(0.06));
+        CHECK(std::remainder(static_cast<double>(s.turn) - 126.8699, 180) == Approx(0).margin(0.01));
+        // The ground rises by 0.2 * 0.8 a metre along it.
+        CHECK(s.lean == Approx(std::atan(0.16) * kDegrees).epsilon(0.01));
+        CHECK(s.leanTo == Approx(306.8699).margin(0.01));
+    }
+    REQUIRE(putLine(level, tree, {{x0, z0}, {x0, z0 + 9}, {x0 + 9, z0 + 9}}));
+    REQUIRE(level.singles.size() == count + 5);
+    const double at[5][2] = {{0, 0}, {0, 4}, {0, 8}, {3, 9}, {7, 9}};
+    for (size_t i = 0; i < 5; ++i) {
+        CHECK(level.singles[count + i].x == Approx(x0 + at[i][0]));
+        CHECK(level.singles[count + i].z == Approx(z0 + at[i][1]));
+        CHECK(level.singles[count + i].lean == 0);
+    }
+    CHECK(level.singles[count].group != level.singles[0].group);
+    // Too short, gone, or over the edge: nothing is put.
+    const Level was = level;
+    CHECK_FALSE(putLine(level, rails, {{x0, z0}, {x0 + 0.5, z0}}));
+    CHECK_FALSE(putLine(level, 4711, {{x0, z0}, {x0 + 20, z0}}));
+    CHECK_FALSE(putLine(level, rails, {{x0, z0}, {x0 - 60, z0}}));
+    CHECK(level.singles == was.singles);
+}
+
+TEST_CASE("groups hold together until they are dissolved; several are lined up, and turned along the nearest course") {
+    Level level = flatLevel(100, 60, 2);
+    const uint32_t kind = kindOf(level, "post");
+    std::vector<uint32_t> ids;
+    for (const auto& [x, z] : {std::pair(-30.0, -10.0), std::pair(-20.0, 4.0), std::pair(-5.0, -6.0),
+                               std::pair(10.0, 10.0), std::pair(25.0, 2.0)}) {
+        Single s;
+        s.kind = kind, s.x = x, s.z = z, s.turn = 11;
+        ids.push_back(putSingle(level, s).value());
+    }
+    CHECK_FALSE(groupSingles(level, {ids[0]}));
+    CHECK_FALSE(groupSingles(level, {ids[0], 4711}));
+    CHECK(level.single(ids[0])->group == 0);
+    REQUIRE(groupSingles(level, {ids[0], ids[1], ids[2]}));
+    CHECK(groupOf(level, ids[1]) == std::vector<uint32_t>{ids[0], ids[1], ids[2]});
+    CHECK(groupOf(level, ids[3]) == std::vector<uint32_t>{ids[3]});
+    CHECK(groupOf(level, 4711).empty());
+    // The second takes one of the first along.
+    REQUIRE(groupSingles(level, {ids[2], ids[3]}));
+    CHECK(groupOf(level, ids[0]) == std::vector<uint32_t>{ids[0], ids[1]});
+    CHECK(groupOf(level, ids[3]) == std::vector<uint32_t>{ids[2], ids[3]});
+    REQUIRE(dissolveGroups(level, {ids[1]}));
+    CHECK(groupOf(level, ids[0]).size() == 1);
+    CHECK(groupOf(level, ids[2]).size() == 2);
+    CHECK_FALSE(dissolveGroups(level, {ids[0], ids[1]}));
+
+    Level lined = level;
+    CHECK_FALSE(lineUpSingles(lined, {ids[0], ids[1]}));
+    REQUIRE(lineUpSingles(lined, {ids[0], ids[3], ids[2], ids[4]}));
+    const double at[4][2] = {{-30, -10}, {-30 + 55 / 3.0, -6}, {-30 + 110 / 3.0, -2}, {25, 2}};
+    const uint32_t order[4] = {ids[0], ids[3], ids[2], ids[4]};
+    for (size_t i = 0; i < 4; ++i) {
+        CHECK(lined.single(order[i])->x == Approx(at[i][0]));
+        CHECK(lined.single(order[i])->z == Approx(at[i][1]));
+        CHECK(lined.single(order[i])->turn == Approx(std::atan2(55, -12) * kDegrees));
+    }
+    CHECK(*lined.single(ids[1]) == *level.single(ids[1]));
+
+    CHECK_FALSE(turnAlongCourse(level, ids));
+    const auto course = [&](double x0, double z0, double x1, double z1) {
+        Stratum s;
+        s.id = level.nextId++;
+        s.name = "c" + std::to_string(s.id);
+        s.course.emplace();
+        for (const auto& [x, z] : {std::pair(x0, z0), std::pair(x1, z1)}) {
+            Post p;
+            p.x = x, p.z = z;
+            s.course->posts.push_back(p);
+        }
+        s.heights = s.owned = TiledGrid<float>(level.columns, level.rows, 0.f);
+        level.strata.push_back(s);
+    };
+    course(-45, -20, 45, -20);
+    course(-45, 25, -45 + 60, -5 + 25);
+    REQUIRE(turnAlongCourse(level, {ids[0], ids[3]}));
+    CHECK(std::fmod(static_cast<double>(level.single(ids[0])->turn) + 360, 180) == Approx(90).margin(1));
+    CHECK(std::fmod(static_cast<double>(level.single(ids[3])->turn) + 360, 180) == Approx(90 - 4.76).margin(1));
+    CHECK(level.single(ids[1])->turn == 11);
+}
