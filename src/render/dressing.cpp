@@ -22,9 +22,9 @@ struct Vertex {
     float inPicture[2];
 };
 
+// Precondition: the unit of pictures is the active one.
 GlTexture textureFrom(const ShapePicture& picture) {
     GlTexture texture = makeTexture();
-    glActiveTexture(GL_TEXTURE0 + kTextureUnits);
     glBindTexture(GL_TEXTURE_2D, texture);
     takeRoom(GL_RGBA8, picture.width, picture.height, levelsOf(picture.width, picture.height));
     glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
@@ -32,7 +32,6 @@ GlTexture textureFrom(const ShapePicture& picture) {
                     picture.rgba.data());
     glGenerateMipmap(GL_TEXTURE_2D);
     setFilter(GL_TEXTURE_2D, GL_LINEAR, GL_LINEAR_MIPMAP_LINEAR, GL_REPEAT, GL_REPEAT);
-    glActiveTexture(GL_TEXTURE0);
     return texture;
 }
 

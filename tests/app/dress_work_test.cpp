@@ -2,7 +2,9 @@
 #include <catch2/catch.hpp>
 
 #include <QComboBox>
+#include <QDialog>
 #include <QDoubleSpinBox>
+#include <QFile>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMenu>
@@ -242,4 +244,171 @@ TEST_CASE(
     });
     stage.settle();
     CHECK(stage.waitFor([&] { return stage.told().contains("float"); }));
+}
+
+TEST_CASE("a line is pulled, chosen as one, moved, dissolved, and one of it deleted as a gate") {
+    DressStage stage;
+    stage.add("Post and rails");
+    stage.find<QToolButton>("lineOfThemButton")->click();
+    const size_t before = stage.steps();
+    // Too short is no line, and says so while it is pulled; a click puts nothing down.
+    stage.press(stage.pixelOf(0, 0));
+    stage.release(stage.pixelOf(0, 0));
+    CHECK(stage.level().singles.empty());
+    CHECK(stage.steps() == before);
+    stage.drag(stage.pixelOf(-20, 8), stage.pixelOf(10, 8));
+    stage.settle();
+    const size_t count = stage.level().singles.size();
+    REQUIRE(count > 8);
+    CHECK(stage.steps() == before + 1);
+    for (const Single& s : stage.level().singles) CHECK(s.z == Approx(8).margin(0.8));
+    // One press chooses all of it, and with Ctrl one alone.
+    stage.find<QToolButton>("chooseButton")->click();
+    const Single third = stage.level().singles[2], fourth = stage.level().singles[3];
+    const auto pixelOfOne = [&](const Single& s) {
+        const auto q = stage.view().pixelOf({s.x, 0.5, s.z});
+        REQUIRE(q);
+        return q->toPoint();
+    };
+    stage.press(pixelOfOne(third));
+    stage.release(pixelOfOne(third));
+    CHECK(stage.place.standpoint.chosen().size() == count);
+    stage.press(pixelOfOne(fourth), Qt::ControlModifier);
+    stage.release(pixelOfOne(fourth));
+    REQUIRE(stage.place.standpoint.chosen().size() == 1);
+    CHECK(stage.place.standpoint.chosen()[0].planting.single == fourth.id);
+    stage.key(Qt::Key_Delete);
+    stage.settle();
+    CHECK(stage.level().singles.size() == count - 1);
+    CHECK_FALSE(stage.level().single(fourth.id));
+    // The rest of it moves together.
+    stage.drag(pixelOfOne(third), pixelOfOne(third) + QPoint(0, 40));
+    stage.settle();
+    const double moved = stage.level().single(third.id)->z - third.z;
+    CHECK(std::abs(moved) > 1);
+    for (const Single& s : stage.level().singles) CHECK(s.z == Approx(third.z + moved).margin(0.6));
+    REQUIRE(stage.place.standpoint.chosen().size() == count - 1);
+    stage.find<QToolButton>("dissolveGroup")->click();
+    stage.settle();
+    for (const Single& s : stage.level().singles) CHECK(s.group == 0);
+    stage.find<QToolButton>("groupThem")->click();
+    stage.settle();
+    CHECK(stage.level().singles[0].group != 0);
+}
+
+TEST_CASE("Alt takes up the kind under the cursor, and the mark tells how many stand under the brush") {
+    DressStage stage;
+    stage.add("Boulder");
+    stage.place.toolbox.changeSettings([](StrokeSettings& s) { s.radius = 18, s.strength = 1, s.onHundred = 3; });
+    stage.rub(0, 0);
+    const uint32_t stones = stage.level().kinds[0].id;
+    const auto there = stage.standing();
+    REQUIRE_FALSE(there.empty());
+    stage.add("Ash");
+    CHECK(stage.place.standpoint.kind() != stones);
+    const size_t steps = stage.steps();
+    stage.press(stage.pixelOf(there[0].x, there[0].z), Qt::AltModifier);
+    stage.release(stage.pixelOf(there[0].x, there[0].z));
+    CHECK(stage.place.standpoint.kind() == stones);
+    CHECK(stage.steps() == steps);
+    stage.press(stage.pixelOf(-60, -40), Qt::AltModifier);
+    stage.release(stage.pixelOf(-60, -40));
+    CHECK(stage.window.lastMessage().contains("Nothing stands there"));
+    stage.settle();
+    stage.move(stage.pixelOf(0, 0), Qt::NoButton);
+    stage.settle();
+    const auto& marks = stage.view().marks().all();
+    REQUIRE(marks.count("underBrush"));
+    REQUIRE(marks.at("underBrush").size() == 1);
+    const auto within = std::count_if(there.begin(), there.end(),
+                                      [](const Planting& p) { return std::hypot(p.x, p.z) < 18; });
+    CHECK(std::abs(marks.at("underBrush")[0].label.split(' ')[0].toLongLong() - within) <= 1);
+    stage.move(stage.pixelOf(-60, -40), Qt::NoButton);
+    stage.settle();
+    CHECK(marks.at("underBrush")[0].label == "none here");
+    stage.key(Qt::Key_F3);
+    stage.settle();
+    CHECK((!marks.count("underBrush") || marks.at("underBrush").empty()));
+}
+
+TEST_CASE(
+    "a shape is dropped, sized in the dialog, taken in as a kind and shown with its picture; bad ones are refused") {
+    DressStage stage;
+    QTemporaryDir folder;
+    const auto write = [&](const char* name, const QByteArray& bytes) {
+        QFile file(folder.filePath(name));
+        REQUIRE(file.open(QIODevice::WriteOnly));
+        file.write(bytes);
+        return folder.filePath(name);
+    };
+    QImage red(8, 8, QImage::Format_RGB32);
+    red.fill(QColor(230, 20, 20));
+    REQUIRE(red.save(folder.filePath("red.png")));
+    write("crate.mtl", "newmtl m\nmap_Kd red.png\n");
+    QByteArray obj = "mtllib crate.mtl\nvt 0 0\nvt 1 0\nvt 1 1\nvt 0 1\nusemtl m\n";
+    for (const char* v :
+         {"0 0 0", "200 0 0", "200 0 100", "0 0 100", "0 300 0", "200 300 0", "200 300 100", "0 300 100"})
+        obj += QByteArray("v ") + v + "\n";
+    for (const char* f : {"5 6 2 1", "6 7 3 2", "7 8 4 3", "8 5 1 4", "8 7 6 5"}) {
+        obj += "f";
+        int corner = 1;
+        for (const QByteArray& c : QByteArray(f).split(' ')) obj += " " + c + "/" + QByteArray::number(corner++);
+        obj += "\n";
+    }
+    const QString path = write("big crate.obj", obj);
+    const size_t steps = stage.steps();
+    // Cancelled, nothing happened.
+    stage.answer([](QWidget* dialog) { static_cast<QDialog*>(dialog)->reject(); });
+    stage.drop(path);
+    stage.settle();
+    CHECK(stage.steps() == steps);
+    QString facts;
+    stage.answer([&](QWidget* dialog) {
+        // Centimetres were guessed; twice as tall is twice as large.
+        CHECK(dialog->findChild<QDoubleSpinBox*>("shapeHeight")->value() == Approx(3));
+        dialog->findChild<QDoubleSpinBox*>("shapeHeight")->setValue(6);
+        CHECK(dialog->findChild<QDoubleSpinBox*>("shapeScale")->value() == Approx(0.02));
+        dialog->findChild<QComboBox*>("upAxis")->setCurrentIndex(1);
+        emit dialog->findChild<QComboBox*>("upAxis")->activated(1);
+        CHECK(dialog->findChild<QDoubleSpinBox*>("shapeHeight")->value() == Approx(2));
+        dialog->findChild<QComboBox*>("upAxis")->setCurrentIndex(0);
+        emit dialog->findChild<QComboBox*>("upAxis")->activated(0);
+        dialog->findChild<QLineEdit*>("takenName")->setText("");
+        CHECK_FALSE(dialog->findChild<QPushButton*>("make")->isEnabled());
+        dialog->findChild<QLineEdit*>("takenName")->setText("Crate");
+        facts = dialog->findChild<QLabel*>("shapeFacts")->text();
+        static_cast<QDialog*>(dialog)->accept();
+    });
+    stage.drop(path);
+    stage.settle();
+    CHECK(facts.contains("6.00 m tall"));
+    CHECK(facts.contains("one picture"));
+    REQUIRE(stage.level().kinds.size() == 1);
+    const Kind& kind = stage.level().kinds[0];
+    CHECK(kind.name == "Crate");
+    REQUIRE(kind.taken);
+    CHECK(heightOf(kind) == Approx(6));
+    CHECK(kind.blocks == Blocks::hull);
+    CHECK(stage.steps() == steps + 1);
+    // One is put down, and it is red from above.
+    stage.key(Qt::Key_V, Qt::ShiftModifier);
+    stage.press(stage.pixelOf(0, 0));
+    stage.release(stage.pixelOf(0, 0));
+    REQUIRE(stage.level().singles.size() == 1);
+    stage.place.standpoint.setDressWay(DressWay::brush);
+    stage.settle();
+    const QImage shown = stage.picture();
+    int reds = 0;
+    for (int y = 0; y < shown.height(); ++y)
+        for (int x = 0; x < shown.width(); ++x) {
+            const QColor c = shown.pixelColor(x, y);
+            reds += c.red() > 110 && c.green() < c.red() / 2 && c.blue() < c.red() / 2;
+        }
+    CHECK(reds > 30);
+    // Broken, it is refused in words, and nothing changes.
+    const QString bad = write("broken.glb", "glTF");
+    stage.answer([](QWidget* said) { said->close(); });
+    stage.drop(bad);
+    stage.settle();
+    CHECK(stage.level().kinds.size() == 1);
 }

@@ -2,10 +2,12 @@
 
 #include <cmath>
 #include <cstring>
+#include <fstream>  // before tiny_gltf.h, which forgets it
 #include <glm/gtc/quaternion.hpp>
 #include <glm/gtc/type_ptr.hpp>
 #include <glm/mat4x4.hpp>
 #include <map>
+#include <nlohmann/json.hpp>
 
 #include "base/srgb.h"
 
@@ -20,8 +22,6 @@
 #define TINYGLTF_NO_FS
 #define TINYGLTF_NO_INCLUDE_JSON
 #include <tiny_gltf.h>
-#include <fstream>
-#include <nlohmann/json.hpp>
 #pragma GCC diagnostic pop
 
 namespace jam {

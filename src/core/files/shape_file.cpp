@@ -187,6 +187,16 @@ void giveNormals(Mesh& m, size_t first) {
                       e[0][0] * e[1][1] - e[0][1] * e[1][0]};
     };
     const auto dot = [](const Vector& a, const Vector& b) { return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]; };
+    // What is turned inside out altogether is turned back: by the volume that it encloses.
+    double volume = 0;
+    for (size_t t = first; t + 2 < m.corners.size(); t += 3) {
+        const Vector n = normalOf(t);
+        for (size_t i = 0; i < 3; ++i)
+            volume += n[i] * (static_cast<double>(m.vertices[m.corners[t]].at[i]) -
+                              static_cast<double>(m.vertices[m.corners[first]].at[i]));
+    }
+    if (volume < 0)
+        for (size_t t = first; t + 2 < m.corners.size(); t += 3) std::swap(m.corners[t + 1], m.corners[t + 2]);
     // The triangles at each place, with normals as long as twice their areas.
     std::map<std::array<float, 3>, std::vector<Vector>> round;
     std::vector<Vector> own;

@@ -121,8 +121,9 @@ Region sampleUnder(const Level& level, const Single& s) {
     return {c, r, c + 1, r + 1};
 }
 
-void compareKinds(const Level& now, const Level& before, const TileSet* within, Change& change) {
+void compareKinds(const Level& now, const Level& before, const Change* within, Change& change) {
     const bool ordered = sameOrder(now.kinds, before.kinds);
+    const TileSet* tiles = within ? &within->plantings : nullptr;
     for (const Kind& a : now.kinds) {
         const Kind* b = before.kind(a.id);
         if (!b || !ordered || a.hidden != b->hidden) {
@@ -131,8 +132,8 @@ void compareKinds(const Level& now, const Level& before, const TileSet* within, 
             note(change.kinds, a.id);
             continue;
         }
-        addChangedTiles(a.coverage, b->coverage, within, change.plantings);
-        addChangedTiles(a.sizes, b->sizes, within, change.plantings);
+        addChangedTiles(a.coverage, b->coverage, tiles, change.plantings);
+        addChangedTiles(a.sizes, b->sizes, tiles, change.plantings);
         if (within) continue;
         // Their samples apart.
         Kind bare = a, other = *b;
@@ -148,7 +149,13 @@ void compareKinds(const Level& now, const Level& before, const TileSet* within, 
     }
     for (const Kind& b : before.kinds)
         if (!now.kind(b.id)) change.plantings.add(presentTiles(b.coverage)), note(change.kinds, b.id);
-    if (within || now.singles == before.singles) return;
+    if (within) {
+        // Of singles, and of how kinds stand, whoever knows where the change lies knows all of it.
+        for (const uint32_t id : within->kinds) note(change.kinds, id);
+        if (!within->kinds.empty()) change.plantings.add(within->plantings);
+        return;
+    }
+    if (now.singles == before.singles) return;
     for (const auto& [one, other] : {std::pair(&now, &before), std::pair(&before, &now)})
         for (const Single& s : one->singles)
             if (const Single* o = other->single(s.id); !o || !(*o == s)) {
@@ -248,7 +255,7 @@ Change changesBetween(const Level& now, const Level& before, const Change* withi
     Change change;
     compareStrata(now, before, within ? &within->ground : nullptr, change);
     compareLayers(now, before, within ? &within->cover : nullptr, change);
-    compareKinds(now, before, within ? &within->plantings : nullptr, change);
+    compareKinds(now, before, within, change);
     // Cut otherwise, gaps end elsewhere.
     const bool cut = now.smoothEdges != before.smoothEdges || now.cliff != before.cliff;
     eachKind(kLevelRasters, [&](const auto& k) {

@@ -30,8 +30,7 @@ bool leavesBy(const Reach& reach, const std::vector<std::array<int, 2>>& samples
 
 Result<Mended> bankAlong(const Level& level, const Reach& reach, const ReachPlace& wayOut, const EdgeBank& bank,
                          const Context& context) {
-    if (const Status s = checkRange("bank, height", bank.height, 0.2, 100, " m"); !s) return s.error();
-    if (const Status s = checkRange("bank, width", bank.width, 0, 100, " m"); !s) return s.error();
+    if (const Status s = checkNumbers(bank, kBankNumbers); !s) return s.error();
     if (const Status s = checkShapeable(level); !s) return s.error();
     const double tangent = std::tan(std::min(static_cast<double>(reach.body.slope) + kSteeper, 78.0) * kRadians);
     // Its inner side takes up whole cells, as few as are steep enough: a sample half way up would be a step.

@@ -1,14 +1,17 @@
 // Mending what the survey of reach finds: banks along ways out, ramps to where a body cannot climb.
 #pragma once
 
+#include "base/numbered.h"
 #include "walk/reach.h"
 
 namespace jam {
 
 struct EdgeBank {
-    float height = 2.5f;  // metres above the ground along the edge, [0.2, 100]
-    float width = 2;      // metres across its top, [0, 100]
+    float height = 2.5f;  // metres above the ground along the edge
+    float width = 2;      // metres across its top
 };
+inline constexpr Numbered<EdgeBank> kBankNumbers[] = {{"height", "Height", &EdgeBank::height, 0.2, 100, "m", 1},
+                                                      {"width", "Top", &EdgeBank::width, 0, 100, "m", 1}};
 // Raises a bank along a way out, too steep to be climbed on its inner side, in the chosen stratum. Errors: out of
 // range; the ground there cannot be shaped or the level's range is too low; one could get out over it still. Returns
 // the level as committed, and the cubic metres of earth.

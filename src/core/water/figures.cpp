@@ -292,10 +292,7 @@ Status lowerToBrim(Level& level, uint32_t id) {
 Result<double> raiseRim(Level& level, uint32_t id, const Dam& dam) {
     const Pool* pool = level.pool(id);
     if (!pool) return noSuchPool();
-    const Status ranges[] = {checkRange("width", dam.width, 0.5, 100, " m"),
-                             checkRange("sides", dam.sides, 0, 200, " m"), checkRange("over", dam.over, 0, 20, " m")};
-    for (const Status& s : ranges)
-        if (!s) return s.error();
+    if (const Status s = checkNumbers(dam, kDamNumbers); !s) return s.error();
     if (const Status s = checkShapeable(level); !s) return s.error();
     const Extent e = extentOf(level, *pool);
     if (!e.leaks) return noLeak(*pool);

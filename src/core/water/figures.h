@@ -4,6 +4,7 @@
 #include <optional>
 #include <string>
 
+#include "base/numbered.h"
 #include "water/water.h"
 
 namespace jam {
@@ -61,10 +62,13 @@ std::array<double, 2> flowAt(const Level& level, double x, double z);
 Status lowerToBrim(Level& level, uint32_t pool);
 
 struct Dam {
-    float width = 3;    // metres across its top, [0.5, 100]
-    float sides = 6;    // metres on either side over which it falls to the ground, [0, 200]
-    float over = 0.3f;  // metres by which its top stands above the surface, [0, 20]
+    float width = 3;    // metres across its top
+    float sides = 6;    // metres on either side over which it falls to the ground
+    float over = 0.3f;  // metres by which its top stands above the surface
 };
+inline constexpr Numbered<Dam> kDamNumbers[] = {{"width", "Dam's top", &Dam::width, 0.5, 100, "m", 1},
+                                                {"sides", "Soft sides", &Dam::sides, 0, 200, "m", 1},
+                                                {"over", "Above the water", &Dam::over, 0, 20, "m", 2}};
 // Raises the rim wherever the pool runs over, in the chosen stratum. Errors: there is no such pool; it does not leak;
 // the dam is out of its ranges or would stand above the level's range; the ground there belongs to a course or the
 // stratum cannot be shaped, so that it would leak still. Then nothing is changed. Returns the cubic metres of earth.

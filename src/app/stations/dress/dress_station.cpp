@@ -52,6 +52,7 @@ DressStation::DressStation(House& house)
     connect(&house.place.standpoint, &Standpoint::stationChanged, this, [this] {
         if (!here()) house_.place.standpoint.setDressWay(DressWay::brush);
         mark();
+        tellCount();
     });
     connect(&house.place.toolbox, &Toolbox::toolChanged, this,
             [this] { house_.place.standpoint.setDressWay(DressWay::brush); });

@@ -86,16 +86,8 @@ void ReachPanel::makePlaces() {
     mends_ = new QPushButton(mend_);
     mends_->setObjectName("mendReach");
     box->addWidget(mends_);
-    const EdgeBank usual;
-    height_ = new NumberField(tr("Height"), tr(" m"), {0.5, 20, 1, true}, mend_);
-    height_->setObjectName("bankHeight");
-    height_->setValue(usual.height);
-    height_->setToolTip(tr("Above all ground from which one might jump onto it"));
-    width_ = new NumberField(tr("Top"), tr(" m"), {0, 20, 1}, mend_);
-    width_->setObjectName("bankWidth");
-    width_->setValue(usual.width);
-    box->addWidget(height_);
-    box->addWidget(width_);
+    bank_.emplace(box, "bank", kBankNumbers);
+    bank_->of(&EdgeBank::height)->setToolTip(tr("Above all ground from which you might jump onto it"));
     c->addWidget(mend_);
     connect(places_, &QListWidget::itemSelectionChanged, this, &ReachPanel::choosePlace);
     connect(places_, &QListWidget::itemPressed, this, &ReachPanel::visitPlace);
@@ -256,8 +248,7 @@ void ReachPanel::choosePlace() {
     if (!p) return;
     const bool out = sort == Sort::wayOut;
     mends_->setText(out ? tr("Raise a bank along it") : tr("Grade a ramp to it"));
-    height_->setVisible(out);
-    width_->setVisible(out);
+    for (const auto value : {&EdgeBank::height, &EdgeBank::width}) bank_->of(value)->setVisible(out);
 }
 
 void ReachPanel::visitPlace() {
@@ -275,7 +266,7 @@ void ReachPanel::mend() {
     Sort sort;
     const ReachPlace* p = chosen(&sort);
     if (!p) return;
-    const EdgeBank bank{static_cast<float>(height_->value()), static_cast<float>(width_->value())};
+    const EdgeBank bank = bank_->values();
     const auto known = house_.reach.reach();
     if (sort == Sort::wayOut)
         return house_.services.workOn(

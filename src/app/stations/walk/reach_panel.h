@@ -1,8 +1,11 @@
 // Who gets where: the table of spots, the way between two of them, the places that want mending, and the mending.
 #pragma once
 
+#include <optional>
 #include <QWidget>
 
+#include "panels/numbered_fields.h"
+#include "survey/mend_reach.h"
 #include "walk/reach.h"
 
 class QLabel;
@@ -45,7 +48,7 @@ private:
     QListWidget* places_;
     QWidget* mend_;
     QPushButton* mends_;
-    NumberField *height_, *width_;
+    std::optional<NumberedFields<EdgeBank>> bank_;
 };
 
 }  // namespace jam

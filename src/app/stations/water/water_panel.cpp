@@ -170,11 +170,7 @@ void WaterPanel::makeLeak(QVBoxLayout* c) {
     dam->setObjectName("mendDam");
     box->addWidget(lower);
     box->addWidget(dam);
-    const Dam usual;
-    width_ = addNumber(box, {"damWidth", tr("Dam's top"), tr(" m"), {0.5, 30, 1}});
-    sides_ = addNumber(box, {"damSides", tr("Soft sides"), tr(" m"), {0, 50, 1}});
-    over_ = addNumber(box, {"damOver", tr("Above the water"), tr(" m"), {0, 5, 2}});
-    width_->setValue(usual.width), sides_->setValue(usual.sides), over_->setValue(usual.over);
+    dam_.emplace(box, "dam", kDamNumbers);
     c->addWidget(leak_);
     connect(go, &QToolButton::clicked, this, [this] {
         const auto& f = house_.surveyor.findings();
@@ -319,16 +315,15 @@ void WaterPanel::showStream(const Stream& stream) {
 void WaterPanel::mend(bool lower) {
     const Pool* p = waters_.pool();
     if (!p) return;
-    const Dam dam{static_cast<float>(width_->value()), static_cast<float>(sides_->value()),
-                  static_cast<float>(over_->value())};
     house_.services.workOn(
         lower ? tr("Lower %1 to its brim").arg(QString::fromStdString(p->name))
               : tr("Dam for %1").arg(QString::fromStdString(p->name)),
-        LevelJob::on({{ThingKind::pool, p->id}}, [id = p->id, lower, dam](Level& level, const Context&) -> Status {
-            if (lower) return lowerToBrim(level, id);
-            if (const Result<double> earth = raiseRim(level, id, dam); !earth) return earth.error();
-            return {};
-        }));
+        LevelJob::on({{ThingKind::pool, p->id}},
+                     [id = p->id, lower, dam = dam_->values()](Level& level, const Context&) -> Status {
+                         if (lower) return lowerToBrim(level, id);
+                         if (const Result<double> earth = raiseRim(level, id, dam); !earth) return earth.error();
+                         return {};
+                     }));
 }
 
 void WaterPanel::toBrim(bool next) {

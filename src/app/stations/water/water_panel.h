@@ -2,9 +2,11 @@
 // that, and how it looks.
 #pragma once
 
+#include <optional>
 #include <QWidget>
 
 #include "edits/water_edits.h"
+#include "panels/numbered_fields.h"
 #include "water/figures.h"
 
 class QLabel;
@@ -43,7 +45,8 @@ private:
     QLineEdit* name_;
     QToolButton* remove_;
     QPushButton *brim_, *next_, *colour_;
-    NumberField *height_, *depth_, *bed_, *sunk_, *manning_, *width_, *sides_, *over_;
+    NumberField *height_, *depth_, *bed_, *sunk_, *manning_;
+    std::optional<NumberedFields<Dam>> dam_;
     struct LookField {
         NumberField* field;
         float WaterLook::*value;
