@@ -4,6 +4,7 @@
 #include <cmath>
 #include <cstddef>
 
+#include "far_pictures.h"
 #include "shaders.h"
 #include "write_in_time.h"
 
@@ -15,6 +16,7 @@ constexpr double kNearPixels = 90, kMiddlePixels = 36;  // so tall it is shown i
 constexpr double kLeastPixels = 1.6;                    // what is smaller is not drawn
 // While the picture moves: times as large for the same detail, and what is smaller is not drawn.
 constexpr double kCoarserMoving = 2.5, kLeastMoving = 9;
+constexpr int kWorthPictures = 12;  // triangles from far away, from which on pictures are drawn in their place
 
 struct Vertex {
     float at[3], normal[3];
@@ -69,7 +71,17 @@ Status Dressing::build() {
     }
     glUseProgram(painted_);
     glUniform1i(at(painted_, "picture"), kTextureUnits);
+    Result<GlProgram> far = makeSceneProgram(shader_far_vert, shader_far_frag);
+    if (!far) return far.error();
+    far_ = far.take();
+    glUseProgram(far_);
+    glUniform1i(at(far_, "colours"), kTextureUnits);
+    glUniform1i(at(far_, "facings"), kTextureUnits + 1);
     instances_ = makeBuffer();
+    farArray_ = makeArray();
+    glBindVertexArray(farArray_);
+    for (const GLuint i : {3u, 4u, 5u, 6u}) glEnableVertexAttribArray(i), glVertexAttribDivisor(i, 1);
+    glBindVertexArray(0);
     return {};
 }
 
@@ -124,6 +136,12 @@ TileSet Dressing::bring(const Camera& camera, double until) {
             }
             if (made && nowMs() >= until) return brought;
         }
+    for (size_t k = 0; k < largest_.size(); ++k)
+        if (largest_[k] > 0) grownFor(level.kinds[k]);
+    while (makeFar()) {
+        brought.add(level.bounds());
+        if (nowMs() >= until) return brought;
+    }
     stale_ = false;
     return brought;
 }
@@ -167,6 +185,7 @@ Dressing::Grown& Dressing::grownFor(const Kind& of) {
         }
     }
     for (const ShapePicture& p : kind->pictures) g->pictures.push_back(textureFrom(p));
+    g->worthPictures = kind->variants[0][static_cast<size_t>(Detail::far)].triangles() > kWorthPictures;
     g->array = makeArray();
     g->vertices = makeBuffer();
     g->corners = makeBuffer();
@@ -201,7 +220,15 @@ void Dressing::collect(const Seen& seen, const std::vector<Planting>& tile, cons
         const double radius = std::hypot(up / 2, aside);
         double across;
         if (!seen.shows({p.x, static_cast<double>(p.y) + up / 2, p.z}, radius, across) || across < seen.least) continue;
-        const size_t detail = across > kNearPixels * seen.coarser ? 0 : across > kMiddlePixels * seen.coarser ? 1 : 2;
+        const size_t variant = std::min<size_t>(p.variant, grown.parts.size() - 1);
+        size_t detail = across > kNearPixels * seen.coarser ? 0 : across > kMiddlePixels * seen.coarser ? 1 : 2;
+        float view = 0;
+        if (detail == 2 && grown.balls.size() == grown.parts.size()) {
+            detail = kDetails;
+            const glm::dvec3 from = seen.view.camera.at - glm::dvec3(p.x, static_cast<double>(p.y) + up / 2, p.z);
+            view = static_cast<float>(static_cast<int>(variant) * kFarViews +
+                                      farViewFrom(from.x, from.y, from.z, static_cast<double>(p.turn)));
+        }
         const std::array<float, 4> q = quaternionOf(p);
         float sun = 1;
         if (sun_ && sun_->width() == level.columns && sun_->depth() == level.rows) {
@@ -210,10 +237,10 @@ void Dressing::collect(const Seen& seen, const std::vector<Planting>& tile, cons
                 std::clamp(static_cast<int>(std::lround(level.toRow(p.z))), 0, level.rows - 1));
             sun = static_cast<float>(sun_->at(c, r)) / 255;
         }
-        const size_t variant = std::min<size_t>(p.variant, grown.parts.size() - 1);
         collected_[variant][detail].push_back({{static_cast<float>(p.x), p.y, static_cast<float>(p.z), p.size},
                                                {q[0], q[1], q[2], q[3]},
-                                               {p.tint[0], p.tint[1], p.tint[2], sun}});
+                                               {p.tint[0], p.tint[1], p.tint[2], sun},
+                                               view});
     }
 }
 
@@ -228,9 +255,12 @@ void Dressing::drawCollected(const Grown& grown) {
     glBufferData(GL_ARRAY_BUFFER, static_cast<GLsizeiptr>(all.size() * sizeof(Instance)), all.data(), GL_STREAM_DRAW);
     size_t first = 0;
     for (size_t v = 0; v < grown.parts.size(); ++v)
-        for (size_t d = 0; d < kDetails; ++d) {
+        for (size_t d = 0; d <= kDetails; ++d) {
             auto& some = collected_[v][d];
-            if (!some.empty()) {
+            if (!some.empty() && d == kDetails) {
+                drawFar(grown, v, some.size(), first * sizeof(Instance));
+                glBindVertexArray(grown.array);
+            } else if (!some.empty()) {
                 const size_t base = first * sizeof(Instance);
                 const size_t offsets[] = {offsetof(Instance, place), offsetof(Instance, turn),
                                           offsetof(Instance, tint)};
@@ -251,6 +281,51 @@ void Dressing::drawCollected(const Grown& grown) {
             some.clear();
         }
     glBindVertexArray(0);
+}
+
+void Dressing::drawFar(const Grown& grown, size_t variant, size_t count, size_t base) {
+    glUseProgram(far_);
+    glUniform2fv(at(far_, "ball"), 1, grown.balls[variant].data());
+    glBindTexture(GL_TEXTURE_2D_ARRAY, grown.farColours);
+    glActiveTexture(GL_TEXTURE0 + kTextureUnits + 1);
+    glBindTexture(GL_TEXTURE_2D_ARRAY, grown.farFacings);
+    glActiveTexture(GL_TEXTURE0 + kTextureUnits);
+    glBindVertexArray(farArray_);
+    const size_t offsets[] = {offsetof(Instance, place), offsetof(Instance, turn), offsetof(Instance, tint)};
+    for (GLuint i = 0; i < 3; ++i)
+        glVertexAttribPointer(3 + i, 4, GL_FLOAT, GL_FALSE, sizeof(Instance),
+                              reinterpret_cast<const void*>(base + offsets[i]));
+    glVertexAttribPointer(6, 1, GL_FLOAT, GL_FALSE, sizeof(Instance),
+                          reinterpret_cast<const void*>(base + offsetof(Instance, view)));
+    glDrawArraysInstanced(GL_TRIANGLE_STRIP, 0, 4, static_cast<GLsizei>(count));
+}
+
+bool Dressing::makeFar() {
+    const auto at = std::find_if(grown_.begin(), grown_.end(), [](const auto& g) {
+        return g->worthPictures && g->used && g->balls.size() < g->kind->variants.size();
+    });
+    if (at == grown_.end()) return false;
+    Grown& g = **at;
+    const size_t variant = g.balls.size();
+    const FarPictures far = farPicturesOf(g.kind->variants[variant][0], g.kind->pictures);
+    const int first = static_cast<int>(variant) * kFarViews,
+              all = static_cast<int>(g.kind->variants.size()) * kFarViews;
+    glActiveTexture(GL_TEXTURE0 + kTextureUnits);
+    glPixelStorei(GL_UNPACK_ALIGNMENT, 1);
+    for (const auto& [texture, from] : {std::pair(&g.farColours, &far.colour), std::pair(&g.farFacings, &far.facing)}) {
+        if (variant == 0) *texture = makeTexture();
+        glBindTexture(GL_TEXTURE_2D_ARRAY, *texture);
+        if (variant == 0) {
+            takeRoom(GL_RGBA8, kFarPixels, kFarPixels, levelsOf(kFarPixels, kFarPixels), all);
+            setFilter(GL_TEXTURE_2D_ARRAY, GL_LINEAR, GL_LINEAR_MIPMAP_NEAREST, GL_CLAMP_TO_EDGE, GL_CLAMP_TO_EDGE);
+        }
+        glTexSubImage3D(GL_TEXTURE_2D_ARRAY, 0, 0, 0, first, kFarPixels, kFarPixels, kFarViews, GL_RGBA,
+                        GL_UNSIGNED_BYTE, from->data());
+        if (variant + 1 == g.kind->variants.size()) glGenerateMipmap(GL_TEXTURE_2D_ARRAY);
+    }
+    glActiveTexture(GL_TEXTURE0);
+    g.balls.push_back({static_cast<float>(far.middle), static_cast<float>(far.radius)});
+    return true;
 }
 
 void Dressing::drawKind(size_t kind, Seen seen) {

@@ -38,12 +38,18 @@ private:
             int picture = -1, first = 0, count = 0;
         };
         std::vector<std::array<std::vector<Part>, kDetails>> parts;
+        // From far away, where that takes many triangles; made when there is time.
+        GlTexture farColours, farFacings;
+        // Of each variant that has pictures already: its middle above the foot, its radius.
+        std::vector<std::array<float, 2>> balls;
+        bool worthPictures = false;
         bool used = false;  // since it was last looked for some to throw out
     };
     struct Instance {
         float place[4];  // metres, and its size
         float turn[4];   // quaternion
         float tint[4];   // and how much sun gets there
+        float view;      // of pictures from far away
     };
     struct Seen;  // what of the picture is looked at
 
@@ -51,8 +57,12 @@ private:
     void collect(const Seen& seen, const std::vector<Planting>& tile, const Grown& grown);
     void drawCollected(const Grown& grown);
     void drawKind(size_t kind, Seen seen);
+    void drawFar(const Grown& grown, size_t variant, size_t count, size_t base);
+    // Makes the far pictures of one variant that waits for them; false when none does.
+    bool makeFar();
 
-    GlProgram plain_, painted_;
+    GlProgram plain_, painted_, far_;
+    GlArray farArray_;
     GlBuffer instances_;
     std::unique_ptr<Plantings> plantings_;
     std::shared_ptr<const Raster<uint8_t>> sun_;
@@ -62,7 +72,8 @@ private:
     Standing reach_;
     bool stale_ = false;
     std::vector<std::unique_ptr<Grown>> grown_;
-    std::vector<std::array<std::vector<Instance>, kDetails>> collected_;  // by variants
+    // By variants; the last of each are those that are shown by pictures.
+    std::vector<std::array<std::vector<Instance>, kDetails + 1>> collected_;
     int drawn_ = 0;
 };
 

@@ -22,5 +22,7 @@ extern const char* const shader_lay_glsl;
 extern const char* const shader_water_vert;
 extern const char* const shader_dressing_vert;
 extern const char* const shader_dressing_frag;
+extern const char* const shader_far_vert;
+extern const char* const shader_far_frag;
 extern const char* const shader_water_frag;
 }  // namespace jam

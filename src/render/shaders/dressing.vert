@@ -19,10 +19,7 @@ vec3 turned(vec3 v) { return v + 2.0 * cross(turn.xyz, cross(turn.xyz, v) + turn
 
 void main() {
     vec3 world = where.xyz + turned(at * where.w), n = turned(normal);
-    // Leaves and blades let light through, so that the side away from the sun is not black.
-    float facing = dot(n, towardsSun), direct = max(facing, 0.0) * 0.85 + 0.15 * (0.5 + 0.5 * facing);
-    vec3 ambient = (skyColour * (0.62 + 0.38 * n.y) + sunColour * 0.045 * (1.0 - n.y)) * colour.a;
-    vec3 falls = sunColour * direct * tint.a * (0.55 + 0.45 * colour.a) + ambient;
+    vec3 falls = falling(n, tint.a, colour.a);
 #ifdef PAINTED
     spot = inPicture;
     fall = vec4(falls, hazeShare(world));

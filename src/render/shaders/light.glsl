@@ -39,6 +39,14 @@ vec3 lit(vec3 albedo, vec3 normal, float sun, float open) {
 // From sRGB, nearly.
 vec3 linear(vec3 srgb) { return srgb * srgb * (0.305 * srgb + 0.695); }
 
+// The light that falls on what grows. Leaves and blades let light through, so that the side away from the sun is not
+// black.
+vec3 falling(vec3 normal, float sun, float open) {
+    float facing = dot(normal, towardsSun), direct = max(facing, 0.0) * 0.85 + 0.15 * (0.5 + 0.5 * facing);
+    vec3 ambient = (skyColour * (0.62 + 0.38 * normal.y) + sunColour * 0.045 * (1.0 - normal.y)) * open;
+    return sunColour * direct * sun * (0.55 + 0.45 * open) + ambient;
+}
+
 float hazeShare(vec3 world) {
     float d = distance(world, camera) / hazeMetres;
     return 1.0 - exp(-d * d);
