@@ -7,7 +7,7 @@ out vec4 shown;
 
 void main() {
     vec4 colour = texture(colours, spot);
-    if (colour.a < 0.4) discard;
+    if (colour.a < 0.3) discard;
     vec4 facing = texture(facings, spot);
     vec3 m = facing.xyz * 2.0 - 1.0;
     vec3 n = normalize(vec3(yaw.x * m.x + yaw.y * m.z, m.y, yaw.x * m.z - yaw.y * m.x) + vec3(0.0, 1e-4, 0.0));
