@@ -86,7 +86,8 @@ void spreadColours(uint8_t* colour, uint8_t* facing) {
     for (int i = 0; i < kAll && count > 0; ++i)
         if (colour[4 * i + 3] == 0) {
             for (int n = 0; n < 3; ++n) colour[4 * i + n] = static_cast<uint8_t>(sum[static_cast<size_t>(n)] / count);
-            for (int n = 0; n < 4; ++n) facing[4 * i + n] = static_cast<uint8_t>(sum[static_cast<size_t>(3 + n)] / count);
+            for (int n = 0; n < 4; ++n)
+                facing[4 * i + n] = static_cast<uint8_t>(sum[static_cast<size_t>(3 + n)] / count);
         }
 }
 
@@ -124,37 +125,35 @@ FarPictures farPicturesOf(const Mesh& mesh, const std::vector<ShapePicture>& pic
             const std::array<uint32_t, 3> corner{mesh.corners[t], mesh.corners[t + 1], mesh.corners[t + 2]};
             const InPicture* in = mesh.painted.empty() || mesh.painted[corner[0]].picture < 0 ? nullptr
                                                                                               : mesh.painted.data();
-            canvas.fill({seen[corner[0]], seen[corner[1]], seen[corner[2]]},
-                        [&](double u, double v, double w, std::array<uint8_t, 7>& out) {
-                            const std::array<double, 3> weight{u, v, w};
-                            std::array<double, 7> sum{};
-                            for (size_t k = 0; k < 3; ++k) {
-                                const MeshVertex& m = mesh.vertices[corner[k]];
-                                for (size_t n = 0; n < 3; ++n) {
-                                    sum[n] += weight[k] * m.colour[n];
-                                    sum[3 + n] += weight[k] * (127.5 + 127.5 * static_cast<double>(m.normal[n]));
-                                }
-                                sum[6] += weight[k] * m.open;
-                            }
-                            if (in) {
-                                const ShapePicture& p = pictures[static_cast<size_t>(in[corner[0]].picture)];
-                                std::array<double, 2> at{};
-                                for (size_t k = 0; k < 3; ++k)
-                                    at[0] += weight[k] * static_cast<double>(in[corner[k]].u),
-                                        at[1] += weight[k] * static_cast<double>(in[corner[k]].v);
-                                const auto texel = [](double share, int side) {
-                                    return std::clamp(static_cast<int>((share - std::floor(share)) * side), 0, side - 1);
-                                };
-                                const size_t i = 4 * (static_cast<size_t>(texel(at[1], p.height)) *
-                                                          static_cast<size_t>(p.width) +
-                                                      static_cast<size_t>(texel(at[0], p.width)));
-                                if (p.rgba[i + 3] < 128) return false;
-                                for (size_t n = 0; n < 3; ++n) sum[n] = p.rgba[i + n];
-                            }
-                            for (size_t n = 0; n < 7; ++n)
-                                out[n] = static_cast<uint8_t>(std::clamp(sum[n] + 0.5, 0.0, 255.0));
-                            return true;
-                        });
+            canvas.fill({seen[corner[0]], seen[corner[1]], seen[corner[2]]}, [&](double u, double v, double w,
+                                                                                 std::array<uint8_t, 7>& out) {
+                const std::array<double, 3> weight{u, v, w};
+                std::array<double, 7> sum{};
+                for (size_t k = 0; k < 3; ++k) {
+                    const MeshVertex& m = mesh.vertices[corner[k]];
+                    for (size_t n = 0; n < 3; ++n) {
+                        sum[n] += weight[k] * m.colour[n];
+                        sum[3 + n] += weight[k] * (127.5 + 127.5 * static_cast<double>(m.normal[n]));
+                    }
+                    sum[6] += weight[k] * m.open;
+                }
+                if (in) {
+                    const ShapePicture& p = pictures[static_cast<size_t>(in[corner[0]].picture)];
+                    std::array<double, 2> at{};
+                    for (size_t k = 0; k < 3; ++k)
+                        at[0] += weight[k] * static_cast<double>(in[corner[k]].u),
+                            at[1] += weight[k] * static_cast<double>(in[corner[k]].v);
+                    const auto texel = [](double share, int side) {
+                        return std::clamp(static_cast<int>((share - std::floor(share)) * side), 0, side - 1);
+                    };
+                    const size_t i = 4 * (static_cast<size_t>(texel(at[1], p.height)) * static_cast<size_t>(p.width) +
+                                          static_cast<size_t>(texel(at[0], p.width)));
+                    if (p.rgba[i + 3] < 128) return false;
+                    for (size_t n = 0; n < 3; ++n) sum[n] = p.rgba[i + n];
+                }
+                for (size_t n = 0; n < 7; ++n) out[n] = static_cast<uint8_t>(std::clamp(sum[n] + 0.5, 0.0, 255.0));
+                return true;
+            });
         }
         uint8_t *colour = &far.colour[kEach * static_cast<size_t>(view)],
                 *facing = &far.facing[kEach * static_cast<size_t>(view)];

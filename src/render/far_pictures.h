@@ -11,7 +11,7 @@ namespace jam {
 
 constexpr int kFarSides = 4, kFarSlants = 2;  // round it, and from how far above
 constexpr int kFarViews = kFarSides * kFarSlants;
-constexpr int kFarPixels = 64;                                // a side
+constexpr int kFarPixels = 64;                               // a side
 constexpr std::array<double, kFarSlants> kFarAbove{12, 52};  // degrees
 
 // Views of one mesh, slant by slant, each from the direction of its side: 0 from the south, 1 from the west, and so on

@@ -7,14 +7,18 @@
 #include "clip/clip.h"
 #include "clip/set_down.h"
 #include "commit/commit.h"
+#include "cover/rules.h"
 #include "dress/arrange.h"
 #include "dress/density.h"
 #include "dress/plantings.h"
 #include "dress/shipped_kinds.h"
 #include "grow/recipe.h"
 #include "level/ground.h"
+#include "level/hold_outside.h"
+#include "level/resize.h"
 #include "levels.h"
 #include "stroke/stroker.h"
+#include "survey/check.h"
 #include "tools/tool.h"
 
 using namespace jam;
@@ -293,4 +297,92 @@ TEST_CASE("groups hold together until they are dissolved; several are lined up, 
     CHECK(std::fmod(static_cast<double>(level.single(ids[0])->turn) + 360, 180) == Approx(90).margin(1));
     CHECK(std::fmod(static_cast<double>(level.single(ids[3])->turn) + 360, 180) == Approx(90 - 4.76).margin(1));
     CHECK(level.single(ids[1])->turn == 11);
+}
+
+TEST_CASE("what a fence holds of densities and sizes is held at the cover's samples, twice as fine") {
+    Level before = lopsided(4);
+    const uint32_t id = kindOf(before, "bush"), other = kindOf(before, "stone");
+    before.fenced = true;
+    for (int z = 20; z < 50; ++z)
+        for (int x = 90; x < 130; ++x) before.fence.set(x, z, kInside);
+    Level after = before;
+    for (const uint32_t kind : {id, other})
+        for (int z = 0; z < after.coverRows(); ++z)
+            for (int x = 0; x < after.coverColumns(); ++x)
+                after.kind(kind)->coverage.set(x, z, 500), after.kind(kind)->sizes.set(x, z, 40000);
+    holdOutside(before, after);
+    for (const uint32_t kind : {id, other})
+        for (int z = 0; z < after.coverRows(); z += 3)
+            for (int x = 0; x < after.coverColumns(); x += 3) {
+                // By the ground's sample nearest to it.
+                const bool in = x >= 2 * 90 && x < 2 * 129 && z >= 2 * 20 && z < 2 * 49;
+                const bool out = x < 2 * 89 || x > 2 * 130 || z < 2 * 19 || z > 2 * 50;
+                CAPTURE(kind, x, z);
+                if (in) CHECK(after.kind(kind)->coverage.at(x, z) == 500);
+                if (in) CHECK(after.kind(kind)->sizes.at(x, z) == 40000);
+                if (out) CHECK(after.kind(kind)->coverage.at(x, z) == 0);
+                if (out) CHECK(after.kind(kind)->sizes.at(x, z) == kSameSize);
+            }
+}
+
+TEST_CASE("singles by the far edges lie on the level still when its samples lie farther apart") {
+    Level level = flatLevel(102, 75, 1);
+    level.originX = -7, level.originZ = 1000;
+    const uint32_t id = kindOf(level, "post");
+    for (const auto& [x, z] :
+         {std::pair(101.0, 40.0), std::pair(50.0, 74.0), std::pair(101.0, 74.0), std::pair(3.0, 4.0)}) {
+        Single s;
+        s.kind = id, s.x = level.originX + x, s.z = level.originZ + z;
+        REQUIRE(putSingle(level, s));
+    }
+    const Result<Level> coarse = resampleLevel(level, 34, 25, 3);
+    REQUIRE(coarse);
+    const Level& l = coarse.value();
+    REQUIRE(l.singles.size() == 4);
+    for (const Single& s : l.singles) CHECK(l.holds(s.x, s.z));
+    CHECK(l.singles[0].z == level.singles[0].z);
+    CHECK(l.singles[1].x == level.singles[1].x);
+    CHECK(l.singles[1].z == l.originZ + l.depth());
+    CHECK(l.singles[3] == level.singles[3]);
+    CHECK(checkLevel(l).empty());
+}
+
+TEST_CASE("the second of two kinds stands as densely as its own rules say, and follows when the first does") {
+    Level level = lopsided(6);
+    const uint32_t first = kindOf(level, "bush"), second = kindOf(level, "stone");
+    Rule everywhere;
+    everywhere.kind = RuleKind::slope, everywhere.from = 0, everywhere.to = 90, everywhere.fade = 0;
+    Rule high;
+    high.kind = RuleKind::altitude, high.from = 3, high.to = 500, high.fade = 0;
+    changeDensity(level, first, 20), changeDensity(level, second, 3);
+    changeRules(level, first, {everywhere}), changeRules(level, second, {everywhere, [&] {
+                                                                             Rule only = high;
+                                                                             only.way = RuleEffect::only;
+                                                                             return only;
+                                                                         }()});
+    const auto densest = [](const Level& l, uint32_t id) {
+        uint16_t most = 0;
+        for (int z = 0; z < l.coverRows(); ++z)
+            for (int x = 0; x < l.coverColumns(); ++x) most = std::max(most, l.kind(id)->coverage.at(x, z));
+        return most;
+    };
+    CHECK(densest(level, first) == Approx(storedDensity(20)).margin(1));
+    CHECK(densest(level, second) == Approx(storedDensity(3)).margin(1));
+    // From nothing on, too, and back.
+    Level sparse = level;
+    changeDensity(sparse, second, 0);
+    CHECK(densest(sparse, second) == 0);
+    changeDensity(sparse, second, 3);
+    CHECK(sparse.kind(second)->coverage == level.kind(second)->coverage);
+    // Ground rises: both look again, the second where it had not stood.
+    Level next = level;
+    for (int z = 10; z < 40; ++z)
+        for (int x = 20; x < 60; ++x) next.strata[0].heights.set(x, z, 50);
+    next = commitWork(level, next).value().level;
+    Level anew = next;
+    for (const uint32_t id : {first, second}) refreshLaid(anew, id);
+    for (const uint32_t id : {first, second}) {
+        CHECK(next.kind(id)->coverage.at(80, 50) == anew.kind(id)->coverage.at(80, 50));
+        CHECK(next.kind(id)->coverage.at(80, 50) == Approx(storedDensity(id == first ? 20 : 3)).margin(1));
+    }
 }

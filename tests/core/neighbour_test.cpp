@@ -5,6 +5,7 @@
 #include <cmath>
 
 #include "commit/commit.h"
+#include "cover/rules.h"
 #include "cover/weights.h"
 #include "files/level_file.h"
 #include "folder.h"
@@ -222,4 +223,41 @@ TEST_CASE("what cannot be fitted is told in a sentence") {
     Context context;
     context.cancel = &stop;
     CHECK(wasCancelled(matchBorder(level, good, wish, context).error()));
+}
+
+TEST_CASE("a finer cover is fitted between the samples of a coarser neighbour, and rules that live leave it alone") {
+    Level level = flatLevel(41, 61, 2, 1, 2), neighbour = flatLevel(41, 61, 2, 1, 1);
+    for (int r = 0; r < neighbour.coverRows(); ++r)
+        for (int c = 0; c < neighbour.coverColumns(); ++c)
+            neighbour.layers[1].coverage.set(c, r, static_cast<uint16_t>(r % 2 ? 60000 : 4000));
+    // Its rules lay nothing anywhere.
+    const uint32_t id = level.layers[1].id;
+    Rule none;
+    none.kind = RuleKind::altitude, none.from = 400, none.to = 450;
+    changeRules(level, id, {none});
+    wakeRules(level, id, false);
+    MatchWish wish;
+    wish.side = Side::east;
+    wish.heights = false, wish.cover = true, wish.blend = 12;
+    const Result<Level> fitted = matchBorder(level, neighbour, wish);
+    if (!fitted) FAIL(fitted.error().sentence());
+    const Level& l = fitted.value();
+    const auto weight = [](const Level& of, int c, int r) { return static_cast<int>(weightsAt(of, c, r)[1]); };
+    const int edge = l.coverColumns() - 1;
+    for (int r = 0; r + 2 < l.coverRows(); r += 2) {
+        const int a = weight(l, edge, r), b = weight(l, edge, r + 2);
+        CHECK(a == weight(neighbour, 0, r / 2));
+        // Between two that differ much lies their mean.
+        CHECK(weight(l, edge, r + 1) == Approx((a + b) / 2.0).margin(1.01));
+    }
+    // Inwards it fades, and stays when the rules are run again.
+    Level again = l;
+    refreshLaid(again, id);
+    int within = 0;
+    for (int r = 0; r < l.coverRows(); ++r)
+        for (int c = edge - 20; c <= edge; ++c) {
+            CHECK(weight(again, c, r) == Approx(weight(l, c, r)).margin(1.01));
+            within += weight(l, c, r) > 20 && c < edge - 13;
+        }
+    CHECK(within > 20);
 }

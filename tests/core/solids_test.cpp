@@ -3,6 +3,7 @@
 
 #include "dress/kinds.h"
 #include "grow/recipe.h"
+#include "walk/on_top.h"
 #include "walk/solids.h"
 #include "walk_levels.h"
 
@@ -287,4 +288,29 @@ TEST_CASE("reach with what stands there is a slow walk on a fine grid's", "[prop
     }
     CHECK(open > 4);
     CHECK(barred > 4);
+}
+
+TEST_CASE("what is put on top stands on what carries it, on the ground without, and carries nobody itself meanwhile") {
+    Level l = shaped(60, 60, [](int c, int) { return 0.1 * c; });
+    const uint32_t box = blockingKind(l, Blocks::cylinder, 2, 1.5), ball = blockingKind(l, Blocks::capsule, 2, 3),
+                   post = blockingKind(l, Blocks::cylinder, 0.3, 1);
+    putOne(l, box, 0, 0);
+    putOne(l, ball, 10, 0);
+    putOne(l, post, 0.5, 0.5);
+    putOne(l, post, 10, 0);
+    putOne(l, post, -10, 0);
+    putOne(l, post, 0.6, 0.5);
+    l.singles[4].above = 3;
+    std::vector<uint32_t> ids;
+    for (size_t i = 2; i < 6; ++i) ids.push_back(l.singles[i].id);
+    REQUIRE(standOnTop(l, ids));
+    const auto over = [&](double x, double z) { return altitudeAt(l, x, z); };
+    CHECK(l.singles[2].above == Approx(over(0, 0) + 1.5 - over(0.5, 0.5)));
+    CHECK(l.singles[3].above == 0);
+    CHECK(l.singles[4].above == 0);
+    CHECK(l.singles[5].above == Approx(over(0, 0) + 1.5 - over(0.6, 0.5)));
+    // Once more, alone: now it comes to stand on the other post.
+    REQUIRE(standOnTop(l, {ids[3]}));
+    CHECK(l.singles[5].above == Approx(over(0, 0) + 2.5 - over(0.6, 0.5)));
+    CHECK_FALSE(standOnTop(l, {ids[0], 4711}));
 }

@@ -25,11 +25,11 @@ Taken tower(bool painted = false) {
         for (int k = 0; k <= kParts; ++k)
             for (int i = 0; i <= kParts; ++i) {
                 const double u = 2.0 * i / kParts - 1, y = 4.0 * k / kParts;
-                m.vertices.push_back({{static_cast<float>(ox + u * rx), static_cast<float>(y),
-                                       static_cast<float>(oz + u * rz)},
-                                      {static_cast<float>(ox), 0, static_cast<float>(oz)},
-                                      kSides[side],
-                                      255});
+                m.vertices.push_back(
+                    {{static_cast<float>(ox + u * rx), static_cast<float>(y), static_cast<float>(oz + u * rz)},
+                     {static_cast<float>(ox), 0, static_cast<float>(oz)},
+                     kSides[side],
+                     255});
                 m.painted.push_back({(static_cast<float>(side) + 0.5f) / 4, 0.5f, painted ? 0 : -1});
             }
         for (uint32_t k = 0; k < kParts; ++k)

@@ -24,6 +24,7 @@ Status changeAll(Level& level, std::vector<OneStanding>& chosen, const std::func
         Single next = *s;
         change(next);
         if (const Status fine = changeSingle(level, next); !fine) return fine;
+        one.kind = next.kind;
         one.planting = standing(level, *level.kind(one.kind), next);
     }
     return {};

@@ -1,7 +1,10 @@
 #include "stations/dress/single_panel.h"
 
+#include <QComboBox>
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QSignalBlocker>
 #include <QToolButton>
 #include <QVBoxLayout>
 
@@ -9,6 +12,7 @@
 #include "house/station.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
+#include "walk/on_top.h"
 
 namespace jam {
 
@@ -29,7 +33,9 @@ SinglePanel::SinglePanel(House& house, QWidget* parent) : QWidget(parent), house
     row->addWidget(remove);
     c->addLayout(row);
     connect(remove, &QToolButton::clicked, this, [this] { edits_.removeChosen(); });
-    auto* several = new QHBoxLayout;
+    auto* several = new QGridLayout;
+    several->setSpacing(4);
+    int place = 0;
     const struct {
         const char* id;
         QString text, tip, what;
@@ -41,7 +47,9 @@ SinglePanel::SinglePanel(House& house, QWidget* parent) : QWidget(parent), house
         {"lineUp", tr("Line up"), tr("Evenly on a straight line from the first to the last that was chosen"),
          tr("Line up what stands"), lineUpSingles},
         {"alongCourse", tr("Along course"), tr("Each turned the way that the nearest course runs"),
-         tr("Turn along the course"), turnAlongCourse}};
+         tr("Turn along the course"), turnAlongCourse},
+        {"onTop", tr("On top"), tr("On to what stands below it and carries, or down to the ground"),
+         tr("Put on top of what stands"), standOnTop}};
     for (const auto& a : arrangements) {
         auto* b = new QToolButton(details_);
         b->setObjectName(a.id);
@@ -50,9 +58,19 @@ SinglePanel::SinglePanel(House& house, QWidget* parent) : QWidget(parent), house
         b->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
         connect(b, &QToolButton::clicked, this,
                 [this, what = a.what, arrange = a.arrange] { edits_.arrangeChosen(what, arrange); });
-        several->addWidget(b);
+        several->addWidget(b, place / 3, place % 3);
+        ++place;
     }
     c->addLayout(several);
+    becomes_ = new QComboBox(details_);
+    becomes_->setObjectName("singleKind");
+    becomes_->setAccessibleName(tr("The kind that they are"));
+    becomes_->setToolTip(tr("They become another kind and stay where they are"));
+    c->addWidget(becomes_);
+    connect(becomes_, &QComboBox::activated, this, [this](int i) {
+        edits_.editChosen(tr("Another kind of what stands"),
+                          [id = becomes_->itemData(i).toUInt()](Single& s) { s.kind = id; });
+    });
     const struct {
         NumberSpec spec;
         float Single::*value;
@@ -108,6 +126,10 @@ void SinglePanel::refresh() {
     s.turn = p.turn, s.size = p.size, s.lean = p.lean, s.leanTo = p.leanTo;
     if (own) s = *own;
     for (const Field& f : fields_) f.field->setValue(s.*f.value);
+    const QSignalBlocker quiet(becomes_);
+    becomes_->clear();
+    for (const Kind& o : level.kinds) becomes_->addItem(QString::fromStdString(o.name), o.id);
+    becomes_->setCurrentIndex(becomes_->findData(k->id));
 }
 
 }  // namespace jam

@@ -5,6 +5,7 @@
 
 #include "edits/kind_edits.h"
 
+class QComboBox;
 class QLabel;
 
 namespace jam {
@@ -27,6 +28,7 @@ private:
     KindEdits edits_;
     QLabel *says_, *where_;
     QWidget* details_;
+    QComboBox* becomes_;
     struct Field {
         NumberField* field;
         float Single::*value;
