@@ -113,7 +113,7 @@ TEST_CASE("what follows is what is made anew, whatever hands do", "[sequences]")
     const auto start = std::chrono::steady_clock::now();
     const auto gone = [&] { return std::chrono::duration<double>(std::chrono::steady_clock::now() - start).count(); };
     int played = 0;
-    for (; asked ? gone() < seconds : played < 14; ++seed, ++played) check(seed, randomSequence(seed, 28));
+    for (; asked ? gone() < seconds : played < 30; ++seed, ++played) check(seed, randomSequence(seed, 28));
     if (asked) WARN(played << " sequences were played");
 }
 

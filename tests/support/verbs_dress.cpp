@@ -69,7 +69,7 @@ void rulesKind(Level& l, const Numbers& n) {
         const RuleRange range = ruleRange(r.kind);
         r.from = amongFloat(0.4 * n[3], range.low, std::min(range.high, 60.0));
         r.to = std::max(r.from, amongFloat(n[4], range.low, std::min(range.high, 90.0)));
-        r.fade = amongFloat(n[5], 0, 4);
+        r.fade = amongFloat(n[5], 0, std::min(range.high - range.low, 4.0));
         r.way = static_cast<RuleEffect>(place(n[1], 3));
         if (r.kind == RuleKind::layer) r.layer = layerId(l, n[3]);
         if (r.kind == RuleKind::course && courseOf(l, n[3])) r.layer = courseOf(l, n[3])->id;
