@@ -12,6 +12,8 @@
 #include "dress/density.h"
 #include "dress/plantings.h"
 #include "dress/shipped_kinds.h"
+#include "files/level_file.h"
+#include "folder.h"
 #include "grow/recipe.h"
 #include "level/ground.h"
 #include "level/hold_outside.h"
@@ -374,6 +376,13 @@ TEST_CASE("the second of two kinds stands as densely as its own rules say, and f
     CHECK(densest(sparse, second) == 0);
     changeDensity(sparse, second, 3);
     CHECK(sparse.kind(second)->coverage == level.kind(second)->coverage);
+    // So too when nothing of it was kept in between.
+    changeDensity(sparse, second, 0);
+    const Folder folder;
+    REQUIRE(saveLevel(sparse, folder.path / "sparse.jamhill"));
+    Level opened = loadLevel(folder.path / "sparse.jamhill").take();
+    changeDensity(opened, second, 3);
+    CHECK(opened.kind(second)->coverage == level.kind(second)->coverage);
     // Ground rises: both look again, the second where it had not stood.
     Level next = level;
     for (int z = 10; z < 40; ++z)
@@ -385,4 +394,31 @@ TEST_CASE("the second of two kinds stands as densely as its own rules say, and f
         CHECK(next.kind(id)->coverage.at(80, 50) == anew.kind(id)->coverage.at(80, 50));
         CHECK(next.kind(id)->coverage.at(80, 50) == Approx(storedDensity(id == first ? 20 : 3)).margin(1));
     }
+}
+
+TEST_CASE("a group that comes with a clip is one of its own wherever that is set down") {
+    Level level = flatLevel(120, 60, 1);
+    const uint32_t kind = kindOf(level, "post");
+    std::vector<uint32_t> ids;
+    for (const auto& [x, z] : {std::pair(-50.0, -10.0), std::pair(-46.0, -8.0), std::pair(-44.0, -12.0)}) {
+        Single s;
+        s.kind = kind, s.x = x, s.z = z;
+        ids.push_back(putSingle(level, s).value());
+    }
+    REQUIRE(groupSingles(level, {ids[0], ids[1]}));
+    const Level clip = liftClip(level, {4, 10, 24, 30}, "piece").take();
+    REQUIRE(clip.singles.size() == 3);
+    Placement east, middle;
+    east.x = 40, east.z = 5, east.turn = 90, middle.x = 0, middle.z = 5, middle.mirror = true;
+    const Level l = setDown(level, clip, {east, middle}, {}).take();
+    REQUIRE(l.singles.size() == 9);
+    const auto& s = l.singles;
+    CHECK(s[0].group == s[1].group);
+    for (size_t set = 1; set < 3; ++set) {
+        CHECK(s[3 * set].group != 0);
+        CHECK(s[3 * set].group == s[3 * set + 1].group);
+        CHECK(s[3 * set + 2].group == 0);
+        CHECK(s[3 * set].group != s[0].group);
+    }
+    CHECK(s[3].group != s[6].group);
 }

@@ -11,8 +11,8 @@
 #include "brush/stroke.h"
 #include "clip/clip.h"
 #include "clip/fit_layers.h"
+#include "clip/lay_singles.h"
 #include "course/line.h"
-#include "dress/kinds.h"
 #include "grid/distance.h"
 #include "level/between.h"
 #include "level/ground.h"
@@ -261,7 +261,13 @@ public:
             }
             return {};
         });
-        return done ? laySingles(kinds) : done;
+        if (!done) return done;
+        return laySingles(
+            level_, r_.clip, kinds, p_, [this](double x, double z) { return frame_.onMap(x - r_.halfEast, z - r_.halfSouth); },
+            [this](double x, double z) {
+                const auto [c, row] = nearestSample(level_, x, z);
+                return on(c, row, 1).share > 0.5f && fenceShare(level_, c, row) > 0.5f;
+            });
     }
 
     Status layRest(const Context& context) {
@@ -282,53 +288,6 @@ public:
     }
 
 private:
-    // Those of the clip in place of those of the same kinds that lie under it, where the fence lets them.
-    Status laySingles(const std::vector<uint32_t>& kinds) {
-        const auto laid = [&](uint32_t kind, double x, double z) {
-            const Kind* own = level_.kind(kind);
-            if (!own || own->locked || own->hidden || !level_.holds(x, z)) return false;
-            const auto [c, r] = nearestSample(level_, x, z);
-            return on(c, r, 1).share > 0.5f && fenceShare(level_, c, r) > 0.5f;
-        };
-        std::vector<Single> gone;
-        std::erase_if(level_.singles, [&](const Single& s) {
-            if (std::find(kinds.begin(), kinds.end(), s.kind) == kinds.end() || !laid(s.kind, s.x, s.z)) return false;
-            gone.push_back(s);
-            return true;
-        });
-        for (Single s : r_.clip.singles) {
-            const int at = r_.clip.kindIndex(s.kind);
-            const MapPlace m = frame_.onMap(s.x - r_.clip.originX - r_.halfEast, s.z - r_.clip.originZ - r_.halfSouth);
-            if (at < 0 || !laid(kinds[static_cast<size_t>(at)], m.x, m.z)) continue;
-            const auto turned = [&](float degrees) {
-                const double to = (p_.mirror ? -static_cast<double>(degrees) : static_cast<double>(degrees)) + p_.turn;
-                return static_cast<float>(std::fmod(to + 1080, 360));
-            };
-            s.kind = kinds[static_cast<size_t>(at)];
-            s.x = m.x, s.z = m.z;
-            s.turn = turned(s.turn), s.leanTo = turned(s.leanTo);
-            const auto scale = static_cast<float>(p_.scale);
-            s.size = std::clamp(s.size * scale, static_cast<float>(kLeastSize), static_cast<float>(kMostSize));
-            s.above = std::clamp(s.above * scale, -static_cast<float>(kMostSink), 1000.f);
-            // One that comes to stand as one stood there is that one.
-            const auto was = std::find_if(gone.begin(), gone.end(), [&](const Single& o) {
-                Single same = s;
-                same.id = o.id, same.group = o.group;
-                if (std::hypot(s.x - o.x, s.z - o.z) < kOnSample * level_.spacing) same.x = o.x, same.z = o.z;
-                return same == o;
-            });
-            if (was != gone.end()) {
-                const auto after = [&](const Single& o) { return o.id > was->id; };
-                level_.singles.insert(std::find_if(level_.singles.begin(), level_.singles.end(), after), *was);
-                gone.erase(was);
-                continue;
-            }
-            s.group = 0;
-            if (const Result<uint32_t> put = putSingle(level_, s); !put) return put.error();
-        }
-        return {};
-    }
-
     // A sample of the clip, and how much it counts.
     struct Sampled {
         double column = 0, row = 0;
@@ -413,32 +372,6 @@ Status checkWish(const Level& level, const Level& clip, const std::vector<Placem
     if (level.fenced && fenceEmpty(level))
         return Error{"", "fence", "it holds nothing, so nothing would change", "drop it, or draw another"};
     return {};
-}
-
-// Of each kind of the clip, the id of the level's of the same name; one that it lacks and that stands in the clip is
-// added. 0 for those that the level need not know. Errors: there is no room for another.
-Result<std::vector<uint32_t>> fitKinds(Level& level, const Level& clip) {
-    std::vector<uint32_t> ids;
-    for (const Kind& k : clip.kinds) {
-        const auto own = std::find_if(level.kinds.begin(), level.kinds.end(),
-                                      [&](const Kind& o) { return o.name == k.name; });
-        const bool stands = k.coverage.presentTiles() > 0 ||
-                            std::any_of(clip.singles.begin(), clip.singles.end(),
-                                        [&](const Single& s) { return s.kind == k.id; });
-        if (own != level.kinds.end() || !stands) {
-            ids.push_back(own == level.kinds.end() ? 0 : own->id);
-            continue;
-        }
-        Kind added = k;
-        added.hidden = false;
-        // Ids are of the level that it comes from.
-        std::erase_if(added.keepsOff, [](const KeptOff& o) { return o.id != 0; });
-        if (added.rows == Rows::course) added.rows = Rows::none;
-        const Result<uint32_t> id = addKind(level, std::move(added));
-        if (!id) return id.error();
-        ids.push_back(id.value());
-    }
-    return ids;
 }
 
 // Its pools, as they were over its ground. Those that would come to lie beside the level, or out of its range, stay
