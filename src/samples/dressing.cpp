@@ -115,7 +115,7 @@ void plant(Dresser& d) {
           {where(RuleKind::layer, 0, 0, 2, RuleEffect::add, scree)});
     d.add("Boulder", 0.3f,
           [](Kind& k) {
-              k.keepsOff = {off(What::course, 3), off(What::spot, 6)};
+              k.keepsOff = {off(What::course, 3), off(What::spot, 6), off(What::edge, 25)};
           },
           {where(RuleKind::layer, 0, 2, 3, RuleEffect::add, scree)});
 }
