@@ -60,8 +60,8 @@ Sequence sequenceFrom(const std::string& text) {
 Sequence randomSequence(uint32_t seed, int length) {
     Random random(seed);
     Sequence steps;
-    // Two of three know a dozen verbs alone, which meet each other the more often (Groce et al., "Swarm testing", 2012);
-    // a step of the history is always among them.
+    // Two of three know a dozen verbs alone, which meet each other the more often (Groce et al., "Swarm testing",
+    // 2012); a step of the history is always among them.
     std::vector<size_t> known;
     for (int i = 0; seed % 3 != 0 && i < 12; ++i) known.push_back(random() % verbs().size());
     if (!known.empty()) known.push_back(0);
@@ -94,9 +94,9 @@ Level sequenceStart(uint32_t seed) {
     Level before = level;
     // Two or three of everything, with numbers of the seed's.
     for (const char* verb :
-         {"course", "course", "stream", "pool",  "pool",  "spot",  "spot",      "pad",       "rules",  "rules",
-          "wake",   "wake",   "paint",  "paint", "paint", "fence", "keepFence", "dropFence", "cutOut", "wash",
-          "addKind", "addKind", "addKind", "density", "density", "putSingle", "putSingle"}) {
+         {"course", "course", "stream",  "pool",    "pool",    "spot",    "spot",    "pad",       "rules",
+          "rules",  "wake",   "wake",    "paint",   "paint",   "paint",   "fence",   "keepFence", "dropFence",
+          "cutOut", "wash",   "addKind", "addKind", "addKind", "density", "density", "putSingle", "putSingle"}) {
         Step s;
         for (double& n : s.numbers) n = static_cast<double>(random() % 4096) / 4096;
         for (const Verb& v : verbs())

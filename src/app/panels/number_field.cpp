@@ -63,19 +63,22 @@ void NumberField::setValue(double value) {
     slider_->setValue(toSlider(value));
 }
 
+// Where a logarithmic slider begins that goes down to nothing: its first step.
+double NumberField::least() const { return range_.low > 0 ? range_.low : std::pow(10.0, -range_.decimals); }
+
 double NumberField::fromSlider(int position) const {
     const double t = static_cast<double>(position) / kSteps;
     if (!range_.logarithmic) return range_.low + t * (range_.high - range_.low);
-    const double v = range_.low * std::pow(range_.high / range_.low, t);
+    if (position == 0) return range_.low;
+    const double v = least() * std::pow(range_.high / least(), t);
     const double step = std::pow(10.0, std::floor(std::log10(v)) - 1);
     return std::round(v / step) * step;  // two digits are enough for a slider
 }
 
 int NumberField::toSlider(double value) const {
-    const double t = range_.logarithmic
-                         ? std::log(std::max(value, range_.low) / range_.low) / std::log(range_.high / range_.low)
-                         : (value - range_.low) / (range_.high - range_.low);
-    return static_cast<int>(std::lround(t * kSteps));
+    const double t = range_.logarithmic ? std::log(std::max(value, least()) / least()) / std::log(range_.high / least())
+                                        : (value - range_.low) / (range_.high - range_.low);
+    return static_cast<int>(std::lround(std::clamp(t, 0.0, 1.0) * kSteps));
 }
 
 NumberField* addNumber(QVBoxLayout* column, const NumberSpec& spec, std::function<void(double)> changed) {

@@ -33,6 +33,7 @@ signals:
     void changed(double value);
 
 private:
+    double least() const;
     double fromSlider(int position) const;
     int toSlider(double value) const;
 

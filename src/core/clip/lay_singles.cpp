@@ -58,7 +58,8 @@ Status laySingles(Level& level, const Level& clip, const std::vector<uint32_t>& 
         const MapPlace m = onMap(s.x - clip.originX, s.z - clip.originZ);
         if (at < 0 || !laid(kinds[static_cast<size_t>(at)], m.x, m.z)) continue;
         const auto turned = [&](float degrees) {
-            const double to = (place.mirror ? -static_cast<double>(degrees) : static_cast<double>(degrees)) + place.turn;
+            const double to = (place.mirror ? -static_cast<double>(degrees) : static_cast<double>(degrees)) +
+                              place.turn;
             return static_cast<float>(std::fmod(to + 1080, 360));
         };
         s.kind = kinds[static_cast<size_t>(at)];

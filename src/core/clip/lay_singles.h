@@ -12,8 +12,8 @@ namespace jam {
 Result<std::vector<uint32_t>> fitKinds(Level& level, const Level& clip);
 
 // Those of the clip in place of those of the same kinds that lie under it. `onMap` takes metres from the clip's corner;
-// `covered`: whether the clip lies over a place of the level, where the fence lets it. Those that were in a group are in
-// one of their own. Errors: there are too many.
+// `covered`: whether the clip lies over a place of the level, where the fence lets it. Those that were in a group are
+// in one of their own. Errors: there are too many.
 Status laySingles(Level& level, const Level& clip, const std::vector<uint32_t>& kinds, const Placement& place,
                   const std::function<MapPlace(double east, double south)>& onMap,
                   const std::function<bool(double x, double z)>& covered);

@@ -263,7 +263,8 @@ public:
         });
         if (!done) return done;
         return laySingles(
-            level_, r_.clip, kinds, p_, [this](double x, double z) { return frame_.onMap(x - r_.halfEast, z - r_.halfSouth); },
+            level_, r_.clip, kinds, p_,
+            [this](double x, double z) { return frame_.onMap(x - r_.halfEast, z - r_.halfSouth); },
             [this](double x, double z) {
                 const auto [c, row] = nearestSample(level_, x, z);
                 return on(c, row, 1).share > 0.5f && fenceShare(level_, c, row) > 0.5f;
