@@ -260,4 +260,17 @@ TEST_CASE("a finer cover is fitted between the samples of a coarser neighbour, a
             within += weight(l, c, r) > 20 && c < edge - 13;
         }
     CHECK(within > 20);
+    // Rules that lay it everywhere move it as far as the border leaves it to them: less the nearer.
+    Rule all = none;
+    all.from = -400;
+    Level covered = l;
+    changeRules(covered, id, {all});
+    double before = 0;
+    for (const int in : {19, 16, 13, 4}) {
+        const double held = l.layer(id)->held.at(edge - in, 61) / 65535.0;
+        const double moved = covered.layer(id)->coverage.at(edge - in, 61) - l.layer(id)->coverage.at(edge - in, 61);
+        CHECK(held > before + 0.05);
+        CHECK(moved == Approx(65535 * (1 - held)).margin(2));
+        before = held;
+    }
 }
