@@ -13,6 +13,7 @@
 #include "files/shape_file.h"
 #include "folder.h"
 #include "grow/recipe.h"
+#include "handover/handover.h"
 #include "levels.h"
 #include "walk/solids.h"
 
@@ -287,4 +288,33 @@ TEST_CASE("shapes with bytes turned, cut and doubled are refused or read whole",
     }
     CHECK(read > 50);
     CHECK(refused > 200);
+}
+
+TEST_CASE(
+    "what was taken in with a picture is handed over whole, and every planting of it names the one mesh there is") {
+    const Folder folder;
+    write(folder.path / "both.glb", paintedGlb());
+    Level level = flatLevel(70, 50, 2);
+    Kind kind;
+    kind.name = "Board";
+    kind.taken.shape = takeIn(readShape((folder.path / "both.glb").string()).value(), {}).value();
+    const uint32_t id = addKind(level, kind).value();
+    for (int z = 0; z < level.coverRows(); ++z)
+        for (int x = 0; x < level.coverColumns(); ++x) level.kind(id)->coverage.set(x, z, 640);
+    Plantings all(level);
+    int count = 0;
+    for (int tz = 0; tz < all.tilesDown(); ++tz)
+        for (int tx = 0; tx < all.tilesAcross(); ++tx)
+            for (const Planting& p : all.tile(0, tx, tz)) {
+                ++count;
+                CHECK(p.variant == 0);
+            }
+    CHECK(count > 50);
+    const auto done = handOver(level, folder.path, HandoverWish{});
+    REQUIRE(done);
+    const Result<ReadShape> back = readShape((folder.path / "kinds/01-board.glb").string());
+    REQUIRE(back);
+    CHECK(back.value().mesh.triangles() == 4);
+    REQUIRE(back.value().pictures.size() == 1);
+    CHECK(back.value().pictures[0] == board());
 }

@@ -429,7 +429,8 @@ private:
         p.size = std::clamp(p.size * resizedAt(x, z), static_cast<float>(kLeastSize), static_cast<float>(kMostSize));
         p.y = static_cast<float>(on.height) - kind_.sink - kind_.sinkShare * p.size * all_.heights_[place_];
         p.turn = turnOf(chance.of(2), x, z, on.east, on.south);
-        p.variant = static_cast<uint8_t>(chance.of(5) * std::max(kind_.growth.variants, 1));
+        // What was taken in comes in one shape.
+        p.variant = static_cast<uint8_t>(chance.of(5) * (kind_.taken ? 1 : std::max(kind_.growth.variants, 1)));
         p.tint = tintOf(kind_, chance.of(6));
         found_.push_back(p);
     }

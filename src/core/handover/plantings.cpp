@@ -97,7 +97,7 @@ Status writeMesh(const Kind& kind, AtomicFile& file) {
     std::vector<NamedMesh> meshes;
     for (size_t v = 0; v < grown->variants.size(); ++v)
         meshes.push_back({kind.name + " " + std::to_string(v), &grown->variants[v][0]});
-    const Bytes bytes = encodeGlb(meshes);
+    const Bytes bytes = encodeGlb(meshes, grown->pictures);
     return file.append(bytes.data(), bytes.size());
 }
 

@@ -16,6 +16,7 @@
 #include "hands/fence_hand.h"
 #include "hands/single_hand.h"
 #include "level/ground.h"
+#include "level/things.h"
 #include "looks/kind_art.h"
 #include "looks/theme.h"
 #include "panels/brush_fields.h"
@@ -202,7 +203,9 @@ QWidget* DressStation::sheetPage(QWidget* parent) {
     connect(&house_.place.standpoint, &Standpoint::chosenChanged, one, [this, one] {
         if (here() && !house_.place.standpoint.chosen().empty()) one->click();
     });
-    connect(kind, &KindPanel::shapeWanted, this, [this] { askShape(true); });
+    connect(kind, &KindPanel::shapeWanted, this, [this] {
+        if (const Kind* k = house_.place.kind()) askShape(k->id);
+    });
     connect(kind, &KindPanel::menuWanted, this, [this] { kindMenu(QCursor::pos()); });
     return page;
 }
@@ -210,7 +213,7 @@ QWidget* DressStation::sheetPage(QWidget* parent) {
 void DressStation::addMenu(const QPoint& at) {
     QMenu menu(house_.services.window());
     menu.setObjectName("addKindMenu");
-    connect(menu.addAction(tr("From a file (glTF or OBJ)…")), &QAction::triggered, this, [this] { askShape(false); });
+    connect(menu.addAction(tr("From a file (glTF or OBJ)…")), &QAction::triggered, this, [this] { askShape(0); });
     menu.addSeparator();
     for (const Kind& k : shippedKinds())
         connect(menu.addAction(QIcon(kindPicture(k, QSize(32, 32), 2)), tr(k.name.c_str())), &QAction::triggered, this,
@@ -218,20 +221,20 @@ void DressStation::addMenu(const QPoint& at) {
     menu.exec(at);
 }
 
-void DressStation::askShape(bool again) {
+void DressStation::askShape(uint32_t kind) {
     const QString path = QFileDialog::getOpenFileName(house_.services.window(), tr("Take a shape in"), {},
                                                       tr("Shapes (*.glb *.gltf *.obj)"));
-    if (!path.isEmpty()) takeShapeIn(path, again);
+    if (!path.isEmpty()) takeShapeIn(path, kind);
 }
 
 bool DressStation::takeFiles(const QStringList& paths, bool) {
     if (!isShapeFile(paths.front().toStdString())) return false;
     house_.place.standpoint.setStation(id());
-    takeShapeIn(paths.front(), false);
+    takeShapeIn(paths.front(), 0);
     return true;
 }
 
-void DressStation::takeShapeIn(const QString& path, bool again) {
+void DressStation::takeShapeIn(const QString& path, uint32_t kind) {
     struct Read {
         std::shared_ptr<const ReadShape> shape;
         ReadShape light;
@@ -244,38 +247,43 @@ void DressStation::takeShapeIn(const QString& path, bool again) {
             auto all = std::make_shared<const ReadShape>(shape.take());
             return Read{all, lighter(*all, kLightTriangles)};
         },
-        [this, again](Result<Read> got) {
+        [this, kind](Result<Read> got) {
             if (!got) return house_.services.refuse(got.error());
             Read read = got.take();
             TakeInDialog dialog(*read.shape, std::move(read.light), house_.services.window());
             if (dialog.exec() != QDialog::Accepted) return;
-            makeShape(read.shape, dialog, again);
+            makeShape(read.shape, dialog, kind);
         },
         true);
 }
 
-void DressStation::makeShape(std::shared_ptr<const ReadShape> read, const TakeInDialog& dialog, bool again) {
+void DressStation::makeShape(std::shared_ptr<const ReadShape> read, const TakeInDialog& dialog, uint32_t kind) {
     using Shape = std::shared_ptr<const TakenShape>;
     house_.work.start<Shape>(
         tr("Taking it in"),
         [read = std::move(read), wish = dialog.wish()](const Context&) { return takeIn(*read, wish); },
-        [this, again, name = dialog.kindName(), blocks = dialog.blocks()](Result<Shape> made) {
+        [this, kind, name = dialog.kindName(), blocks = dialog.blocks()](Result<Shape> made) {
             if (!made) return house_.services.refuse(made.error());
             const auto becomes = [&](Kind& k) {
                 k.taken.shape = made.take();
                 k.growth = {};
                 k.blocks = blocks;
             };
-            KindEdits edits(house_.place);
-            if (again) {
-                edits.edit(tr("Another shape of a kind"), becomes);
+            Kind next;
+            if (kind) {
+                house_.place.document.tryEdit(tr("Another shape of a kind"), [&](Level& l) -> Status {
+                    const Kind* now = l.kind(kind);
+                    if (!now) return goneError(ThingKind::kind);
+                    next = *now;
+                    becomes(next);
+                    return changeKind(l, next);
+                });
                 return;
             }
-            Kind kind;
-            kind.name = name.toStdString();
-            kind.sizeFrom = 0.9f, kind.sizeTo = 1.1f;
-            becomes(kind);
-            edits.add(std::move(kind));
+            next.name = name.toStdString();
+            next.sizeFrom = 0.9f, next.sizeTo = 1.1f;
+            becomes(next);
+            KindEdits(house_.place).add(std::move(next));
         });
 }
 

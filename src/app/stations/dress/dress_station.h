@@ -28,10 +28,10 @@ private:
     bool here() const { return house_.place.standpoint.station() == id(); }
     void addMenu(const QPoint& globalPlace);
     void kindMenu(const QPoint& globalPlace);
-    // Takes a shape in from a file: as a new kind, or `again` as the chosen one's.
-    void askShape(bool again);
-    void takeShapeIn(const QString& path, bool again);
-    void makeShape(std::shared_ptr<const ReadShape> read, const TakeInDialog& dialog, bool again);
+    // Takes a shape in from a file: as that of a kind, by its id, or as a new kind for 0.
+    void askShape(uint32_t kind);
+    void takeShapeIn(const QString& path, uint32_t kind);
+    void makeShape(std::shared_ptr<const ReadShape> read, const TakeInDialog& dialog, uint32_t kind);
     void mark();
     void tellCount();
 
