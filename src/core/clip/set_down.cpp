@@ -11,7 +11,7 @@
 #include "brush/stroke.h"
 #include "clip/clip.h"
 #include "clip/fit_layers.h"
-#include "clip/lay_singles.h"
+#include "clip/lay_things.h"
 #include "course/line.h"
 #include "grid/distance.h"
 #include "level/between.h"
@@ -19,7 +19,6 @@
 #include "level/hold_outside.h"
 #include "level/resize.h"
 #include "level/strata.h"
-#include "water/water.h"
 
 namespace jam {
 
@@ -375,27 +374,6 @@ Status checkWish(const Level& level, const Level& clip, const std::vector<Placem
     return {};
 }
 
-// Its pools, as they were over its ground. Those that would come to lie beside the level, or out of its range, stay
-// away.
-Status layPools(Level& level, const Level& clip, const Placement& place) {
-    if (place.heightScale <= 0) return {};
-    const Frame frame(place);
-    const double foot = clipFoot(clip);
-    for (Pool pool : clip.pools) {
-        if (pool.sea) continue;
-        const MapPlace at = frame.onMap(pool.x - clip.originX - clip.width() / 2,
-                                        pool.z - clip.originZ - clip.depth() / 2);
-        pool.x = at.x, pool.z = at.z;
-        pool.height = static_cast<float>(foot + place.heightScale * (pool.height - foot) + place.raise);
-        if (!level.holds(pool.x, pool.z) || pool.height < level.lowest || pool.height > level.highest) continue;
-        // Where that water stands already, nothing is to be added.
-        if (waterAt(level, pool.x, pool.z).surface >= pool.height - 1e-3f) continue;
-        pool.name = freeWaterName(level, pool.name);
-        if (const Result<uint32_t> id = addPool(level, pool); !id) return id.error();
-    }
-    return {};
-}
-
 }  // namespace
 
 std::string_view clipJoinName(ClipJoin join) { return kJoinNames[static_cast<size_t>(join)]; }
@@ -467,7 +445,12 @@ Result<Level> setDown(const Level& level, const Level& clip, const std::vector<P
         if (wish.heights)
             if (const Status s = laying.layHeights(context); !s) return s.error();
         if (wish.heights && wish.join == ClipJoin::replace)
-            if (const Status s = layPools(next, fitted, p); !s) return s.error();
+            if (const Status s = layPools(next, fitted, p,
+                                          [frame = Frame(p), &fitted](double east, double south) {
+                                              return frame.onMap(east - fitted.width() / 2, south - fitted.depth() / 2);
+                                          });
+                !s)
+                return s.error();
         if (cover)
             if (const Status s = laying.layCover(context); !s) return s.error();
         if (wish.wash || wish.gaps)

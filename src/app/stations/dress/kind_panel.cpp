@@ -37,6 +37,11 @@ const KindNumber& numberNamed(const std::string& name) {
 
 }  // namespace
 
+QStringList blocksWords() {
+    return {KindPanel::tr("not at all"), KindPanel::tr("as a post"), KindPanel::tr("as a rounded post"),
+            KindPanel::tr("as a box"), KindPanel::tr("by its own shape")};
+}
+
 KindPanel::KindPanel(House& house, QWidget* parent) : QWidget(parent), house_(house), edits_(house.place) {
     auto* column = pageColumn(this);
     column->setSpacing(5);
@@ -62,8 +67,7 @@ KindPanel::KindPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
         [](Kind& k, int i) { k.turning = static_cast<Turning>(i); });
     makeNumbers(stands->column(), {"turn"});
     makeChoice(
-        stands->column(), "blocks", tr("Blocks who walks"),
-        {tr("not at all"), tr("as a post"), tr("as a rounded post"), tr("as a box"), tr("by its own shape")},
+        stands->column(), "blocks", tr("Blocks who walks"), blocksWords(),
         [](const Kind& k) { return static_cast<int>(k.blocks); },
         [](Kind& k, int i) { k.blocks = static_cast<Blocks>(i); });
     makeNumbers(stands->column(), {"blockRadius", "blockHeight"});

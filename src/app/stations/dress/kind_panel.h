@@ -15,6 +15,9 @@ class QVBoxLayout;
 
 namespace jam {
 
+// How a kind may block who walks, in words, in the order of Blocks.
+QStringList blocksWords();
+
 class NumberField;
 class Turntable;
 struct House;

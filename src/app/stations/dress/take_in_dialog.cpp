@@ -13,6 +13,7 @@
 #include <QVBoxLayout>
 
 #include "looks/theme.h"
+#include "stations/dress/kind_panel.h"
 #include "stations/dress/turntable.h"
 
 namespace jam {
@@ -73,8 +74,7 @@ TakeInDialog::TakeInDialog(const ReadShape& shape, ReadShape light, QWidget* par
     blocks_ = new QComboBox(this);
     blocks_->setObjectName("shapeBlocks");
     blocks_->setAccessibleName(tr("How it blocks who walks"));
-    blocks_->addItems(
-        {tr("not at all"), tr("as a post"), tr("as a rounded post"), tr("as a box"), tr("by its own shape")});
+    blocks_->addItems(blocksWords());
     blocks_->setCurrentIndex(static_cast<int>(Blocks::hull));
     form->addRow(tr("Blocks who walks"), blocks_);
     foot_ = addFoot(this, column);

@@ -1,10 +1,12 @@
-#include "clip/lay_singles.h"
+#include "clip/lay_things.h"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
 
+#include "clip/clip.h"
 #include "dress/kinds.h"
+#include "water/water.h"
 
 namespace jam {
 
@@ -37,8 +39,7 @@ Result<std::vector<uint32_t>> fitKinds(Level& level, const Level& clip) {
 }
 
 Status laySingles(Level& level, const Level& clip, const std::vector<uint32_t>& kinds, const Placement& place,
-                  const std::function<MapPlace(double east, double south)>& onMap,
-                  const std::function<bool(double x, double z)>& covered) {
+                  const OntoMap& onMap, const std::function<bool(double x, double z)>& covered) {
     const auto laid = [&](uint32_t kind, double x, double z) {
         const Kind* own = level.kind(kind);
         return own && !own->locked && !own->hidden && level.holds(x, z) && covered(x, z);
@@ -84,6 +85,23 @@ Status laySingles(Level& level, const Level& clip, const std::vector<uint32_t>& 
         if (const auto [to, added] = groups.try_emplace(s.group, free + 1); added) ++free;
         s.group = groups[s.group];
         if (const Result<uint32_t> put = putSingle(level, s); !put) return put.error();
+    }
+    return {};
+}
+
+Status layPools(Level& level, const Level& clip, const Placement& place, const OntoMap& onMap) {
+    if (place.heightScale <= 0) return {};
+    const double foot = clipFoot(clip);
+    for (Pool pool : clip.pools) {
+        if (pool.sea) continue;
+        const MapPlace at = onMap(pool.x - clip.originX, pool.z - clip.originZ);
+        pool.x = at.x, pool.z = at.z;
+        pool.height = static_cast<float>(foot + place.heightScale * (pool.height - foot) + place.raise);
+        if (!level.holds(pool.x, pool.z) || pool.height < level.lowest || pool.height > level.highest) continue;
+        // Where that water stands already, nothing is to be added.
+        if (waterAt(level, pool.x, pool.z).surface >= pool.height - 1e-3f) continue;
+        pool.name = freeWaterName(level, pool.name);
+        if (const Result<uint32_t> id = addPool(level, pool); !id) return id.error();
     }
     return {};
 }
