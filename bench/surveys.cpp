@@ -44,8 +44,9 @@ void surveyRows() {
         [=] { readGround(*open, open->bounds(), heights->view()); });
     // A course across a tenth of the level, which gives one of its layers up and takes another.
     auto ruled = std::make_shared<Level>(hillyLevel(2049, 2049, 5, 8));
-    const uint32_t course = addCourse(*ruled, "lane",
-                                      {.posts = {{-100, 0, {}, 6, 6}, {0, 40, {}, 6, 6}, {100, -20, {}, 6, 6}}});
+    Course lane;
+    lane.posts = {{-100, 0, {}, 6, 6}, {0, 40, {}, 6, 6}, {100, -20, {}, 6, 6}};
+    const uint32_t course = addCourse(*ruled, "lane", lane);
     layOnCourse(*ruled, course, ruled->layers[3].id, 0);
     layOnCourse(*ruled, course, ruled->layers[4].id, 0);
     pair(

@@ -10,6 +10,7 @@
 #include "files/level_file.h"
 #include "looks/theme.h"
 #include "view/surface.h"
+#include "window/kept_work_dialog.h"
 #include "window/main_window.h"
 
 using namespace jam;
@@ -56,6 +57,12 @@ int main(int count, char** words) {
     Result<std::vector<Layer>> layers = readLayerSet(share / "layers");
     if (!layers) return fail(layers.error());
 
+    // Before anything else: what was not saved when the program ended.
+    std::optional<TakenUp> taken;
+    if (std::vector<KeptWork> kept = keptWork(journalFolder()); !kept.empty()) {
+        KeptWorkDialog offer(std::move(kept));
+        if (offer.exec() == QDialog::Accepted) taken = offer.take();
+    }
     const QStringList files = parser.positionalArguments();
     const std::filesystem::path path = files.isEmpty() ? share / "demo" / "damson-down.jamhill"
                                                        : std::filesystem::path(files.front().toStdString());
@@ -74,7 +81,8 @@ int main(int count, char** words) {
         document.markSaved({}, document.history().serial(),
                            document.standing());  // the demo is a copy; Save asks where to
     else document.open(level.take(), opened, "Open");
-    MainWindow window(place, layers.take(), surface.take());
+    MainWindow window(place, layers.take(), surface.take(), journalFolder());
+    if (taken) window.keeping().goOn(std::move(*taken));
     window.show();
     return QApplication::exec();
 }

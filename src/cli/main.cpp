@@ -4,6 +4,7 @@
 namespace jam::cli {
 Verb addNew(CLI::App& app);
 Verb addInfo(CLI::App& app);
+Verb addRecover(CLI::App& app);
 Verb addStroke(CLI::App& app);
 Verb addImport(CLI::App& app);
 Verb addReshape(CLI::App& app);
@@ -47,9 +48,9 @@ int main(int count, char** words) {
     CLI::App app{"Jam Hill without a window"};
     app.require_subcommand(1);
     std::vector<Verb> verbs;
-    for (const auto add : {addNew,     addInfo,  addStroke, addImport,   addReshape, addResample,   addExport,
-                           addWeights, addCover, addCheck,  addTools,    addFence,   addCourseVerb, addClip,
-                           addMatch,   addWater, addDress,  addSpotVerb, addReach,   addWalk})
+    for (const auto add : {addNew,    addInfo,    addRecover, addStroke, addImport,   addReshape, addResample,
+                           addExport, addWeights, addCover,   addCheck,  addTools,    addFence,   addCourseVerb,
+                           addClip,   addMatch,   addWater,   addDress,  addSpotVerb, addReach,   addWalk})
         verbs.push_back(add(app));
     try {
         app.parse(count, words);

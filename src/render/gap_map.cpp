@@ -16,7 +16,10 @@ void GapMap::follow(const Level& level, const TileSet& changed) {
         *this = {};
         return;
     }
-    const Region all = presentTiles(level.opening).bounds().joined(presentTiles(level.noLand).bounds());
+    const Region all = presentTiles(level.opening)
+                           .bounds()
+                           .joined(presentTiles(level.hatches).bounds())
+                           .joined(presentTiles(level.noLand).bounds());
     if (all.clipped(where_) != all) {
         where_ = all.grown(kMargin).clipped(level.bounds());
         texture_ = {};

@@ -13,6 +13,7 @@
 #include "gl.h"
 #include "ground_programs.h"
 #include "level/ground.h"
+#include "level/opening.h"
 #include "picture_patches.h"
 #include "shaders.h"
 #include "sky.h"
@@ -212,7 +213,7 @@ struct SceneRenderer::Impl {
     // Through openings one looks into the dark, unless the land floats.
     void drawInside() {
         const Level& l = level();
-        if (l.opening.presentTiles() == 0 || l.noLand.presentTiles() > 0 || !patches.gaps()) return;
+        if (!hasOpenings(l) || l.noLand.presentTiles() > 0 || !patches.gaps()) return;
         glUseProgram(inside);
         glBindVertexArray(emptyArray);
         glDrawArrays(GL_TRIANGLE_STRIP, 0, 4);

@@ -33,7 +33,8 @@ std::vector<Layer> shipped() { return {plainLayer("Clay", 150, 90, 60), plainLay
 
 }  // namespace
 
-Stage::Stage(Level level) : place(std::move(level)), window(place, shipped(), surface()) {
+Stage::Stage(Level level, const std::filesystem::path& journals)
+    : place(std::move(level)), window(place, shipped(), surface(), journals) {
     window.setQuiet(true);
     window.resize(1100, 720);
     window.show();

@@ -12,7 +12,8 @@ namespace jam::test {
 
 class Stage {
 public:
-    explicit Stage(Level level);
+    // With a folder, work is kept safe there.
+    explicit Stage(Level level, const std::filesystem::path& journals = {});
     ~Stage();
 
     Workplace place;

@@ -54,7 +54,7 @@ TEST_CASE("every raster of a level is told apart by its name, and has the size t
         CHECK(grid.columns() == (there ? columnsOf(level, kind.resolution) : 0));
         rasters += there;
     });
-    CHECK(rasters == 5 + 2 + 10 + 2 + 8);  // wash, two of gaps, fence and water, strata, coverages, two of the layer
+    CHECK(rasters == 6 + 2 + 10 + 2 + 8);  // wash, two of gaps, fence and water, strata, coverages, two of the layer
                                            // with living rules, and three of each kind
     CHECK(checkLevel(level).empty());
 }

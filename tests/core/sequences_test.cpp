@@ -126,6 +126,10 @@ TEST_CASE("sequences that failed once", "[sequences]") {
         {58040, "movePost 0.5 1 0 0 0 0"},
         // To the size that it has.
         {73814, "resample 0.5 0 0 0 0 0"},
+        // Which way one leans that stands upright, turned with its clip.
+        {13, "workFence 0 0 0 0 0 0\nclip 0.5 0.5 0.79638671875 0.5 0.903564453125 0"},
+        // Water by the edge of a tile, over what stands in the next.
+        {4015, "pool 0.5 0.80517578125 0 0 0 0"},
     };
     for (const auto& [seed, steps] : kept) check(seed, sequenceFrom(steps));
 }

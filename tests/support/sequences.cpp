@@ -6,6 +6,7 @@
 
 #include "commit/commit.h"
 #include "course/bake.h"
+#include "course/footprint.h"
 #include "cover/rules.h"
 #include "files/level_file.h"
 #include "folder.h"
@@ -142,7 +143,7 @@ std::optional<std::string> difference(const Level& a, const Level& b) {
     if (a.singles != b.singles) return "the singles";
     if (!(a.water == b.water)) return "the water";
     if (!(a.wash == b.wash)) return "the wash";
-    if (!(a.opening == b.opening) || !(a.noLand == b.noLand)) return "the gaps";
+    if (!(a.opening == b.opening) || !(a.noLand == b.noLand) || !(a.hatches == b.hatches)) return "the gaps";
     if (!(a.fence == b.fence) || a.fenced != b.fenced) return "the fence";
     return "a number of the level itself";
 }
@@ -189,6 +190,8 @@ std::optional<std::string> notAsMadeAnew(const Level& level) {
     for (size_t i = 0; i < anew.strata.size(); ++i)
         if (anew.strata[i].course && !bakeCourse(anew, i).empty())
             return "course " + std::to_string(i) + " (“" + anew.strata[i].name + "”) is not as baked anew";
+    refillHatches(anew);
+    if (!(anew.hatches == level.hatches)) return "the hatches are not as cut anew";
     // Water: its places and what it covers.
     refillWater(anew);
     if (!(anew.water == level.water)) return "the water is not as filled anew";

@@ -53,6 +53,7 @@ public:
     // Plays one; what is wrong with what it gave, in words, or nothing.
     std::optional<std::string> play(const Step& step);
     int steps() const { return count_; }
+    const History& history() const { return history_; }
 
 private:
     History history_;

@@ -3,12 +3,16 @@
 
 #include <cmath>
 
+#include "course/footprint.h"
+#include "cover/course_layers.h"
 #include "cover/rules.h"
 #include "dress/arrange.h"
 #include "dress/figures.h"
 #include "dress/kinds.h"
 #include "dress/plantings.h"
 #include "dress/shipped_kinds.h"
+#include "stroke/stroker.h"
+#include "tools/tool.h"
 
 namespace jam::test {
 
@@ -144,16 +148,39 @@ void arrangesSome(Level& l, const Numbers& n) {
     else if (n[1] < 0.8) ignore(lineUpSingles(l, ids));
     else ignore(turnAlongCourse(l, ids));
 }
+void laysFootprint(Level& l, const Numbers& n) {
+    const Kind* k = one(l.kinds, n[0]);
+    if (!k) return;
+    if (n[1] < 0.2) return ignore(setFootprint(l, k->id, std::nullopt));
+    Footprint f{0, amongFloat(n[1], 0, 4), amongFloat(n[2], 0, 6)};
+    if (n[3] > 0.4) f.hatchWide = amongFloat(n[3], 0, 5), f.hatchLong = amongFloat(n[4], 0, 5);
+    f.hatchAhead = amongFloat(n[5], -4, 4);
+    ignore(setFootprint(l, k->id, f));
+    if (n[2] > 0.6) layOnCourse(l, l.strata[static_cast<size_t>(footprintPlace(l, k->id))].id, layerId(l, n[4]), 0);
+}
+void restylesSome(Level& l, const Numbers& n) {
+    const Kind *k = one(l.kinds, n[0]), *of = one(l.kinds, n[1]);
+    if (!k) return;
+    Stroke stroke;
+    stroke.settings = usualSettings(Tool::restyle);
+    stroke.settings.kind = k->id;
+    stroke.settings.ofKind = n[2] < 0.5 && of != k ? of->id : 0;
+    stroke.settings.radius = amongFloat(n[3], 2, 12);
+    const MapPlace at = on(l, n[4], n[5]);
+    stroke.points = {{at.x, at.z, 1, 0}};
+    ignore(runStroke(l, stroke));
+}
 
 }  // namespace
 
 std::vector<Verb> dressVerbs() {
-    return {{"addKind", addsKind},       {"addKind", addsKind},       {"removeKind", removesKind},
-            {"moveKind", movesKind},     {"doubleKind", doublesKind}, {"changeKind", changesKind},
-            {"changeKind", changesKind}, {"density", setsDensity},    {"ruleKind", rulesKind},
-            {"putSingle", putsSingle},   {"moveSingle", movesSingle}, {"takeOne", takesOne},
-            {"settle", settles},         {"resizeSome", resizesSome}, {"rowsAlong", rowsAlong},
-            {"pullLine", pullsLine},     {"arrange", arrangesSome}};
+    return {{"addKind", addsKind},        {"addKind", addsKind},       {"removeKind", removesKind},
+            {"moveKind", movesKind},      {"doubleKind", doublesKind}, {"changeKind", changesKind},
+            {"changeKind", changesKind},  {"density", setsDensity},    {"ruleKind", rulesKind},
+            {"putSingle", putsSingle},    {"moveSingle", movesSingle}, {"takeOne", takesOne},
+            {"settle", settles},          {"resizeSome", resizesSome}, {"rowsAlong", rowsAlong},
+            {"pullLine", pullsLine},      {"arrange", arrangesSome},   {"footprint", laysFootprint},
+            {"footprint", laysFootprint}, {"restyle", restylesSome}};
 }
 
 }  // namespace jam::test

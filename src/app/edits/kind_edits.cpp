@@ -3,6 +3,8 @@
 #include <algorithm>
 
 #include "commit/commit.h"
+#include "course/footprint.h"
+#include "cover/course_layers.h"
 #include "cover/rules.h"
 #include "dress/arrange.h"
 #include "level/things.h"
@@ -119,6 +121,41 @@ void KindEdits::removeChosen() {
     place_.document.tryEdit(QObject::tr("Delete what is chosen"), [&](Level& l) -> Status {
         for (const OneStanding& one : chosen)
             if (const Status gone = takeAway(l, one.kind, one.planting); !gone) return gone;
+        return {};
+    });
+}
+
+bool KindEdits::leaveGate(uint32_t single) {
+    return place_.document.tryEdit(QObject::tr("Leave a gate"), [&](Level& l) { return removeSingle(l, single); });
+}
+
+bool KindEdits::setFootprint(const std::optional<Footprint>& footprint, const QString& gesture) {
+    const Kind* k = place_.kind();
+    if (!k) return false;
+    return place_.document.tryEdit(
+        QObject::tr("Ground under a kind"),
+        [&, id = k->id](Level& l) -> Status {
+            // With none of it the layers that it laid go too.
+            if (const int at = footprintPlace(l, id); at >= 0 && !footprint)
+                layOnCourse(l, l.strata[static_cast<size_t>(at)].id, 0, 0);
+            if (const Status s = jam::setFootprint(l, id, footprint); !s) return s;
+            // The layer round it keeps to its rim.
+            if (const int at = footprintPlace(l, id); at >= 0) {
+                const Stratum& s = l.strata[static_cast<size_t>(at)];
+                layOnCourse(l, s.id, s.course->track, s.course->verge);
+            }
+            return {};
+        },
+        gesture);
+}
+
+bool KindEdits::layOnFootprint(uint32_t track, uint32_t verge) {
+    const Kind* k = place_.kind();
+    if (!k) return false;
+    return place_.document.tryEdit(QObject::tr("Layers under a kind"), [&, id = k->id](Level& l) -> Status {
+        const int at = footprintPlace(l, id);
+        if (at < 0) return goneError(ThingKind::course);
+        layOnCourse(l, l.strata[static_cast<size_t>(at)].id, track, verge);
         return {};
     });
 }

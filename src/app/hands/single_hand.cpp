@@ -19,6 +19,7 @@ namespace {
 
 constexpr double kLeastNear = 6;      // pixels beside something thin that still count
 constexpr double kFarthest = 600;     // metres from the eye that are looked at
+constexpr double kBesideCourse = 30;  // metres from the middle of a course that a click still means it
 constexpr double kSizeByPull = 0.01;  // doubled by a hundred pixels and more
 
 }  // namespace
@@ -129,8 +130,22 @@ void SingleHand::paint(QPainter& p) const {
                    GroundView::tr("%1 m").arg(std::hypot(to_->x - begun_->x, to_->z - begun_->z), 0, 'f', 1));
 }
 
-RowHand::RowHand(GroundView& view, const HandEvent& press, uint32_t kind)
-    : PullHand(view, press), kind_(kind), begun_(press.ground) {}
+RowHand::RowHand(GroundView& view, const HandEvent& press, uint32_t kind, std::optional<OneStanding> under)
+    : PullHand(view, press), kind_(kind), under_(std::move(under)), begun_(press.ground) {}
+
+void RowHand::click() {
+    Workplace& place = view_.workplace();
+    const Level& level = place.document.standing();
+    if (under_ && under_->planting.single)
+        if (const Single* s = level.single(under_->planting.single); s && s->group) {
+            KindEdits(place).leaveGate(s->id);
+            return;
+        }
+    if (!begun_) return;
+    const auto beside = lineBesideCourse(level, begun_->x, begun_->z, kBesideCourse);
+    if (!beside) return place.tell(QString::fromStdString(beside.error().sentence()));
+    KindEdits(place).putLine(kind_, beside.value());
+}
 
 std::vector<std::array<double, 2>> RowHand::line() const { return {{begun_->x, begun_->z}, {to_->x, to_->z}}; }
 

@@ -41,20 +41,22 @@ private:
     QString trouble_;
 };
 
-// A line of one kind, pulled from one place to another.
+// A line of one kind, pulled from one place to another. A click beside a course lets it run along that, as far from it
+// as the click; a click on one of a line leaves a gate there.
 class RowHand : public PullHand {
 public:
-    RowHand(GroundView& view, const HandEvent& press, uint32_t kind);
+    RowHand(GroundView& view, const HandEvent& press, uint32_t kind, std::optional<OneStanding> under);
     void paint(QPainter& p) const override;
 
 private:
     void pull(const HandEvent& e) override;
     void keep() override;
-    void click() override {}
+    void click() override;
     std::vector<std::array<double, 2>> line() const;
 
     const uint32_t kind_;
-    std::optional<glm::dvec3> begun_, to_;  // on the ground
+    const std::optional<OneStanding> under_;  // what stood under the press
+    std::optional<glm::dvec3> begun_, to_;    // on the ground
     size_t count_ = 0;
     QString trouble_;
 };

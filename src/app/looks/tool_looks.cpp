@@ -35,6 +35,7 @@ constexpr std::array kLooks = {
     ToolLook{Tool::thin, "dress", "thin", "Shift+X", nullptr},
     ToolLook{Tool::clearAway, "dress", "clear-away", "Shift+C", "Clear"},
     ToolLook{Tool::resize, "dress", "resize", "Shift+L", nullptr},
+    ToolLook{Tool::restyle, "dress", "restyle", "Shift+Y", nullptr},
 };
 
 constexpr bool inOrder() {

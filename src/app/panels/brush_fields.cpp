@@ -80,8 +80,9 @@ BrushFields::BrushFields(Workplace& place, QWidget* parent) : QWidget(parent), p
     tipFold_->column()->addWidget(shared_);
     connect(&place.toolbox, &Toolbox::settingsChanged, this, &BrushFields::refresh);
     // Lists of layers and steps are in some of the fields.
-    place.document.on(About::layers | About::history, this, &BrushFields::refresh);
+    place.document.on(About::layers | About::dress | About::history, this, &BrushFields::refresh);
     connect(&place.standpoint, &Standpoint::layerChosen, this, &BrushFields::refresh);
+    connect(&place.standpoint, &Standpoint::kindChosen, this, &BrushFields::refresh);
     refresh();
 }
 
@@ -108,6 +109,7 @@ void BrushFields::add(QVBoxLayout* column, const Setting& s, bool own) {
             case Setting::Kind::flag: return flagField(s);
             case Setting::Kind::choice: return choiceField(s);
             case Setting::Kind::layer: return layerField(s);
+            case Setting::Kind::kind: return kindField(s);
             case Setting::Kind::colour: return colourField(s);
         }
         return {};
@@ -188,6 +190,22 @@ BrushFields::Field BrushFields::layerField(const Setting& s) {
                 for (const Layer& l : place_.document.level().layers)
                     if (&s != &settings::from || l.id != place_.standpoint.layer())
                         box->addItem(tr("%1 %2").arg(words(s.title), QString::fromStdString(l.name)), l.id);
+                box->setCurrentIndex(std::max(box->findData(static_cast<uint>(s.get(place_.toolbox.settings()))), 0));
+            }};
+}
+
+BrushFields::Field BrushFields::kindField(const Setting& s) {
+    auto* box = new QComboBox(this);
+    box->setToolTip(words(s.tip));
+    box->setAccessibleName(words(s.title));
+    connect(box, &QComboBox::activated, this, [this, box, &s](int i) { set(s, box->itemData(i).toUInt()); });
+    return {&s, false, box, [this, box, &s] {
+                box->clear();
+                box->addItem(words(s.choices.front().title), 0u);
+                const Kind* chosen = place_.kind();
+                for (const Kind& k : place_.document.level().kinds)
+                    if (!chosen || k.id != chosen->id)
+                        box->addItem(tr("%1 %2").arg(words(s.title), QString::fromStdString(k.name)), k.id);
                 box->setCurrentIndex(std::max(box->findData(static_cast<uint>(s.get(place_.toolbox.settings()))), 0));
             }};
 }

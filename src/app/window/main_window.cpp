@@ -41,9 +41,11 @@ void nameByTip(QObject* watched) {
 
 }  // namespace
 
-MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_ptr<Surface> surface)
-    : place_(place), shippedLayers_(std::move(layers)), surveyor_(new Surveyor(place.document, this)),
-      reach_(new ReachWatch(place.document, this)), verdicts_(new Verdicts(place.document, *surveyor_, *reach_, this)),
+MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_ptr<Surface> surface,
+                       const std::filesystem::path& journals)
+    : place_(place), keeping_(place.document, journals), shippedLayers_(std::move(layers)),
+      surveyor_(new Surveyor(place.document, this)), reach_(new ReachWatch(place.document, this)),
+      verdicts_(new Verdicts(place.document, *surveyor_, *reach_, this)),
       view_(new GroundView(place, std::move(surface))), house_{place, *view_, *surveyor_, *reach_,        *verdicts_,
                                                                work_, shelf_, *this,      shippedLayers_, nullptr},
       stations_(makeStations(house_)) {

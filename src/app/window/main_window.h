@@ -11,6 +11,7 @@
 #include "watch/reach_watch.h"
 #include "watch/surveyor.h"
 #include "watch/verdicts.h"
+#include "workplace/safekeeping.h"
 
 namespace jam {
 
@@ -22,8 +23,10 @@ class Trail;
 class MainWindow : public QMainWindow, public Services {
     Q_OBJECT
 public:
-    // The workplace outlives the window. `layers` is the shipped set.
-    MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_ptr<Surface> surface);
+    // The workplace outlives the window. `layers` is the shipped set; work is kept safe in `journals`, or not at all
+    // without it.
+    MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_ptr<Surface> surface,
+               const std::filesystem::path& journals = {});
     ~MainWindow() override;
 
     GroundView* view() const { return view_; }
@@ -33,6 +36,7 @@ public:
     Sheet* sheet() const { return sheet_; }
     Actions& actions() const { return *actions_; }
     Work& work() { return work_; }
+    Safekeeping& keeping() { return keeping_; }
     Shelf& shelf() { return shelf_; }
     Surveyor& surveyor() { return *surveyor_; }
     ReachWatch& reach() { return *reach_; }
@@ -101,6 +105,7 @@ private:
     void nextPart();
 
     Workplace& place_;
+    Safekeeping keeping_;
     std::vector<Layer> shippedLayers_;
     Work work_;
     Shelf shelf_;

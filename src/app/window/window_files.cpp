@@ -67,6 +67,7 @@ void MainWindow::closeEvent(QCloseEvent* e) {
     if (!mayEndWork() || !mayLeave()) return e->ignore();
     work_.stop();  // nothing is told any more
     rememberBrushes();
+    keeping_.end();
     e->accept();
 }
 
@@ -136,15 +137,17 @@ void MainWindow::saveNow(const QString& path, std::function<void()> then) {
     const uint64_t serial = document.history().serial();
     work_.start<Level>(
         tr("Saving"),
-        [settled = document.settled(), file = toPath(path)](const Context& c) -> Result<Level> {
+        [settled = document.settled(), file = toPath(path),
+         soon = keeping_.saveBegins(toPath(path))](const Context& c) -> Result<Level> {
             Result<Level> level = settled(c);
             if (!level) return level;
-            if (const Status s = saveLevel(level.value(), file, c); !s) return s.error();
+            if (const Status s = saveLevel(level.value(), file, c, soon); !s) return s.error();
             return level;
         },
         [this, path, serial, then](Result<Level> saved) {
             if (!saved) return refuse(saved.error());
             place_.document.markSaved(path, serial, saved.value());
+            keeping_.saved();
             rememberRecent(path);
             say(tr("Saved to %1.").arg(path));
             if (then) then();

@@ -80,18 +80,29 @@ const Level* Document::stepLevel(uint64_t serial) const {
 }
 
 void Document::open(ReadyLevel ready, const QString& path, const QString& what) {
+    history_ = History(ready.level, what.toStdString());
+    pyramid_ = std::move(ready.pyramid);
+    startOver(path, path.isEmpty() ? 0 : history_.serial());
+}
+
+void Document::openHistory(History history, const QString& path, uint64_t saved) {
+    history_ = std::move(history);
+    pyramid_ = HeightPyramid(history_.now());
+    startOver(path, saved);
+}
+
+void Document::startOver(const QString& path, uint64_t saved) {
     stroker_.reset();
     preview_.reset();
     lookingBack_ = false;
     catchUp_.drop();
     owed_.clear();
-    history_ = History(ready.level, what.toStdString());
-    level_ = std::move(ready.level);
-    pyramid_ = std::move(ready.pyramid);
+    level_ = history_.now();
     shownWater_ = level_.water;
     path_ = path;
-    savedSerial_ = path.isEmpty() ? ~uint64_t{0} : history_.serial();
-    saved_ = std::make_shared<const Level>(level_);
+    savedSerial_ = saved ? saved : ~uint64_t{0};
+    const Level* kept = stepLevel(saved);
+    saved_ = std::make_shared<const Level>(kept ? *kept : level_);
     gesture_.clear();
     const Change all = allOf(level_);
     emit changed({aboutOf(all) | About::level | About::preview | About::history, all, {}});
@@ -408,11 +419,10 @@ void Document::followWater() {
 void Document::endStroke(const QString& what) {
     if (!stroking()) return;
     tell(stroker_->finish(level_));
-    if (makesGaps(stroker_->tool()))
-        if (const Status left = checkGroundLeft(level_); !left) {
-            emit said(QString::fromStdString(left.error().sentence()));
-            return cancelStroke();
-        }
+    if (const Status left = checkDone(level_, stroker_->tool()); !left) {
+        emit said(QString::fromStdString(left.error().sentence()));
+        return cancelStroke();
+    }
     const Change touched = stroker_->touched();
     stroker_.reset();
     gesture_.clear();

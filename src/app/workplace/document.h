@@ -84,6 +84,8 @@ public:
 
     // Starts over with another level; an empty path means that it was never saved.
     void open(ReadyLevel ready, const QString& path, const QString& what);
+    // The same with a whole history; `saved` is the serial of the entry that lies at `path`, or 0.
+    void openHistory(History history, const QString& path, uint64_t saved);
     // Notes that this level, which the history had under this serial, is now safe at `path`.
     void markSaved(const QString& path, uint64_t serial, const Level& level);
 
@@ -154,6 +156,8 @@ private:
     void show(const Level& level, Abouts also = {});
     void tell(const Change& change, Abouts also = {});
     void push(const Level& level, const QString& what);
+    // All that does not go on when the history is another; `saved` as openHistory().
+    void startOver(const QString& path, uint64_t saved);
     // Makes `level` the next step, or the present one, and lets what follows it do so at once or beside the window.
     void take(Level level, Change touched, const QString& what, bool inPlace);
     const Change* owed() const;

@@ -20,6 +20,7 @@ std::string rangeOf(const Setting& s) {
             return text;
         case Setting::Kind::flag: return "true or false";
         case Setting::Kind::layer: return "the name of a layer";
+        case Setting::Kind::kind: return "the name of a kind";
         case Setting::Kind::colour: return "red, green, blue, each 0 to 1";
         case Setting::Kind::choice: break;
     }

@@ -99,7 +99,8 @@ struct StrokeSettings {
     uint32_t from = 0;                                 // replace: id of the layer that makes room
     std::array<float, 3> colour{0.45f, 0.58f, 0.24f};  // wash: sRGB, [0, 1]
     float target = 1;                                  // paint: coverage that it works towards, [kMinShare, 1]
-    uint32_t kind = 0;                                 // plant, thin, clear away, resize: id of the kind
+    uint32_t kind = 0;                                 // plant, thin, clear away, resize, restyle: id of the kind
+    uint32_t ofKind = 0;                               // restyle: id of the kind that is turned into it; 0 for any
     float onHundred = 4;                               // plant: plantings on 100 m2, [kDensityStep, 1000]
     float times = 1.5f;                                // resize: times as large as the kind says, [1/4, 4]
     bool everyKind = false;                            // clear away: all kinds, and not the chosen one alone

@@ -6,4 +6,4 @@
     tool(raise) tool(lower) tool(smooth) tool(evenOut) tool(flatten) tool(terrace) tool(slope) tool(noise)             \
         tool(crumble) tool(rainWash) tool(restore) tool(openUp) tool(closeUp) tool(takeLand) tool(addLand) tool(paint) \
             tool(erase) tool(soften) tool(carry) tool(breakUp) tool(replace) tool(byRule) tool(wash) tool(rinse)       \
-                tool(plant) tool(thin) tool(clearAway) tool(resize)
+                tool(plant) tool(thin) tool(clearAway) tool(resize) tool(restyle)

@@ -2,6 +2,7 @@
 
 #include "commit/commit.h"
 #include "course/bake.h"
+#include "course/footprint.h"
 #include "cover/rules.h"
 #include "water/water.h"
 
@@ -10,16 +11,22 @@ namespace jam {
 namespace {
 
 void followCourses(Level& level, Change& change, const Context& context) {
+    nameFootprints(level, change);
     change.ground.add(refreshCourses(level, change, context));
+    change.gaps.add(refreshHatches(level, change));
 }
 // Those that are baked anew bring rules with them.
 long long courses(const Level& level, const Change& change) {
-    if (change.ground.empty() && change.strata.empty()) return 0;
+    if (change.ground.empty() && change.strata.empty() && change.kinds.empty()) return 0;
     const auto alive = std::count_if(level.layers.begin(), level.layers.end(), [](const Layer& l) { return l.alive; });
     long long all = 0;
     for (const Stratum& s : level.strata)
         if (s.course) {
-            const bool named = std::find(change.strata.begin(), change.strata.end(), s.id) != change.strata.end();
+            const auto told = [](const std::vector<uint32_t>& ids, uint32_t id) {
+                return std::find(ids.begin(), ids.end(), id) != ids.end();
+            };
+            const bool named = told(change.strata, s.id) ||
+                               (s.course->footprint && told(change.kinds, s.course->footprint->kind));
             all += named ? 1 + static_cast<long long>(s.owned.presentTiles()) * 1024 * alive : 1;
         }
     return all;

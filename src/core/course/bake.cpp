@@ -5,6 +5,7 @@
 
 #include "base/maths.h"
 #include "base/parallel.h"
+#include "course/footprint.h"
 #include "course/legs.h"
 #include "level/ground.h"
 #include "level/strata.h"
@@ -119,15 +120,17 @@ TileSet refreshCourses(Level& level, const Change& change, const Context& contex
         if (!s.course) continue;
         bool again = std::find(change.strata.begin(), change.strata.end(), s.id) != change.strata.end() ||
                      (lower && s.course->meets);
-        for (const Post& p : s.course->posts) {
-            const int c = std::clamp(static_cast<int>(std::floor(level.toColumn(p.x))), 0, level.columns - 2),
-                      r = std::clamp(static_cast<int>(std::floor(level.toRow(p.z))), 0, level.rows - 2);
+        const auto follows = [&](double x, double z) {
+            const int c = std::clamp(static_cast<int>(std::floor(level.toColumn(x))), 0, level.columns - 2),
+                      r = std::clamp(static_cast<int>(std::floor(level.toRow(z))), 0, level.rows - 2);
             // The four samples around may lie in four tiles.
             for (const int dr : {0, 1})
-                for (const int dc : {0, 1})
-                    again = again ||
-                            (!p.height && s.course->use != CourseUse::bank && touched.contains(c + dc, r + dr));
-        }
+                for (const int dc : {0, 1}) again = again || touched.contains(c + dc, r + dr);
+        };
+        for (const Post& p : s.course->posts)
+            if (!p.height && s.course->use != CourseUse::bank) follows(p.x, p.z);
+        if (s.course->footprint)
+            eachOnFootprint(level, *s.course->footprint, [&](const Single& one) { follows(one.x, one.z); });
         if (!again && s.course->use == CourseUse::carve)
             touched.each([&](int tx, int tz, const Region&) {
                 if (tx < s.heights.tilesAcross() && tz < s.heights.tilesDown())
@@ -155,7 +158,8 @@ TileSet nearEvenPart(const Level& level, size_t place, double metres) {
     if (!level.strata[place].course) return tiles;
     const std::vector<LinePoint> line = lineOf(level, place);
     for (size_t i = 0; i < line.size(); ++i) {
-        const LinePoint &a = line[i], &b = line[std::min(i + 1, line.size() - 1)];
+        const size_t next = std::min(i + 1, line.size() - 1);
+        const LinePoint &a = line[i], &b = line[next].starts ? a : line[next];
         const double half = 0.5 * std::max(a.width, b.width) + metres;
         tiles.add(Region{static_cast<int>(std::floor(level.toColumn(std::min(a.x, b.x) - half))),
                          static_cast<int>(std::floor(level.toRow(std::min(a.z, b.z) - half))),

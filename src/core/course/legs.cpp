@@ -20,6 +20,7 @@ LegsBy::LegsBy(const std::vector<LinePoint>& line, double x0, double z0, double 
         const double dx = b.x - a.x, dz = b.z - a.z, far = dx * dx + dz * dz;
         const double reach = std::max(reachOf(a), reachOf(b));
         flat_.push_back({a.x, a.z, dx, dz, far > 0 ? 1 / far : 0, reach});
+        if (b.starts) continue;
         const auto square = [&](double v, double origin, int most) {
             return std::clamp(static_cast<int>(std::floor((v - origin) / size)), -1, most);
         };

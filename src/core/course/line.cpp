@@ -5,6 +5,7 @@
 
 #include "base/maths.h"
 #include "base/text.h"
+#include "course/footprint.h"
 #include "level/ground.h"
 
 namespace jam {
@@ -107,7 +108,9 @@ void eachCrossing(const std::vector<LinePoint>& one, const std::vector<LinePoint
             if (a[p][0] > b[q][2] || b[q][0] > a[p][2] || a[p][1] > b[q][3] || b[q][1] > a[p][3]) continue;
             for (size_t i = p * kRun; i < std::min((p + 1) * kRun, one.size() - 1); ++i)
                 for (size_t k = q * kRun; k < std::min((q + 1) * kRun, other.size() - 1); ++k)
-                    if (double s, t; cross(one[i], one[i + 1], other[k], other[k + 1], s, t)) f(i, s, k, t);
+                    if (double s, t; !one[i + 1].starts && !other[k + 1].starts &&
+                                     cross(one[i], one[i + 1], other[k], other[k + 1], s, t))
+                        f(i, s, k, t);
         }
 }
 
@@ -124,6 +127,33 @@ float groundBelow(const Level& level, size_t place, double x, double z) {
 }
 
 float sunkOf(const Course& course) { return course.use == CourseUse::carve ? course.sunk : 0; }
+
+// A leg for each that stands on a footprint, as wide as the shorter side of its outline.
+std::vector<LinePoint> legsOfFootprint(const Level& level, size_t place, const Footprint& footprint) {
+    std::vector<LinePoint> line;
+    const Kind* kind = level.kind(footprint.kind);
+    if (!kind) return line;
+    const Outlined o = outlineOfKind(*kind);
+    const double wide = o.east - o.west, deep = o.south - o.north;
+    int which = 0;
+    eachOnFootprint(level, footprint, [&](const Single& s) {
+        const double a = static_cast<double>(s.turn) * kRadians, size = s.size;
+        const auto at = [&](double x, double z) {
+            return OnMap{s.x + size * (x * std::cos(a) - z * std::sin(a)),
+                         s.z + size * (x * std::sin(a) + z * std::cos(a))};
+        };
+        const double x = 0.5 * (o.west + o.east), z = 0.5 * (o.north + o.south);
+        const OnMap from = wide > deep ? at(o.west, z) : at(x, o.north),
+                    to = wide > deep ? at(o.east, z) : at(x, o.south);
+        const double width = std::max(std::min(wide, deep) * size + 2 * static_cast<double>(footprint.margin),
+                                      static_cast<double>(kMinCourseWidth));
+        const double height = groundBelow(level, place, s.x, s.z), along = line.empty() ? 0 : line.back().along;
+        line.push_back({from.x, from.z, along, height, width, footprint.rim, 0, which, true});
+        line.push_back({to.x, to.z, along + apart(from, to), height, width, footprint.rim, 0, which});
+        ++which;
+    });
+    return line;
+}
 
 // The line on the map, with everything but its height.
 std::vector<LinePoint> flatLine(const Level& level, const Course& course) {
@@ -204,6 +234,7 @@ void followGroundDown(const Level& level, size_t place, std::vector<LinePoint>& 
 
 std::vector<LinePoint> lineAt(const Level& level, size_t place, int depth) {
     const Course& course = *level.strata[place].course;
+    if (course.footprint) return legsOfFootprint(level, place, *course.footprint);
     std::vector<LinePoint> line = flatLine(level, course);
     // Heights of posts, at their places along the line.
     std::vector<std::pair<double, double>> knots;
@@ -249,7 +280,7 @@ CourseFigures courseFigures(const Level& level, size_t place) {
     CourseFigures f;
     const Stratum& s = level.strata[place];
     const std::vector<LinePoint> line = lineOf(level, place);
-    f.length = line.back().along;
+    f.length = line.empty() ? 0 : line.back().along;
     for (size_t i = 0; i + 1 < line.size(); ++i) {
         const double rise = line[i + 1].height - line[i].height, run = line[i + 1].along - line[i].along;
         (rise > 0 ? f.climb : f.fall) += std::abs(rise);
@@ -312,6 +343,10 @@ Status checkCourse(const Course& course) {
     const auto& posts = course.posts;
     if (course.use == CourseUse::pad) {
         if (posts.size() != 1) return Error{"", "posts", "a pad has " + std::to_string(posts.size()), "give it one"};
+    } else if (course.use == CourseUse::footprint) {
+        if (!posts.empty() || !course.footprint)
+            return Error{"", "posts", "a footprint has no posts, and says what it makes", "leave them out"};
+        return checkFootprint(*course.footprint);
     } else if (posts.size() < 2)
         return Error{"", "posts", posts.empty() ? "there are none" : "there is only one", "give at least two"};
     if (!(course.sunk >= 0 && course.sunk <= kMaxSunk))

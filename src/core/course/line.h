@@ -13,7 +13,8 @@ struct LinePoint {
     double along = 0;     // metres from the first post
     double height = 0;    // metres; bank: above the ground
     double width = 0, shoulder = 0, banking = 0;
-    int post = 0;  // the one that it follows
+    int post = 0;         // the one that it follows; of a footprint, which of those that stand on it
+    bool starts = false;  // no leg leads to it from the point before
 };
 
 // The line of the course at `place` in the level's strata, in points no farther apart than about half a sample or an
@@ -21,7 +22,8 @@ struct LinePoint {
 // posts; heights run evenly from post to post along it, or smoothly without swinging beyond them (Fritsch and Carlson,
 // 1980). Posts without a height take the ground's below the course, crossings that height of the course below, when it
 // meets it; a carved line never rises, and between posts without a height it follows the ground down where that
-// lies lower. A pad's line is its post, twice.
+// lies lower. A pad's line is its post, twice;
+// a footprint's a leg for each that stands on it, along the longer side of its outline, or nothing.
 // Precondition: strata[place] is a course.
 std::vector<LinePoint> lineOf(const Level& level, size_t place);
 

@@ -40,7 +40,7 @@ void layOnCourse(Level& level, uint32_t course, uint32_t track, uint32_t verge) 
     };
     track = able(track, wasTrack), verge = able(verge, wasVerge);
     s->course->track = track, s->course->verge = verge;
-    float shoulder = 0;
+    float shoulder = s->course->footprint ? s->course->footprint->rim : 0;
     for (const Post& p : s->course->posts) shoulder += p.shoulder / static_cast<float>(s->course->posts.size());
     for (size_t i = 1; i < level.layers.size(); ++i) {
         Layer& l = level.layers[i];

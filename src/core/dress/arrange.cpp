@@ -4,6 +4,8 @@
 #include <cmath>
 
 #include "base/maths.h"
+#include "course/footprint.h"
+#include "course/legs.h"
 #include "course/line.h"
 #include "grow/recipe.h"
 #include "level/ground.h"
@@ -17,15 +19,6 @@ constexpr double kLong = 1.5;  // times as long as wide: it lies along a line, a
 
 float degreesFrom(double dx, double dz) {
     return static_cast<float>(std::fmod(std::atan2(dx, -dz) * kDegrees + 360, 360));
-}
-
-// How far a kind reaches along its own two axes, metres at size 1.
-std::array<double, 2> extentsOf(const Kind& kind) {
-    const auto meshes = meshesOf(kind);
-    std::array<float, 2> low{1e9f, 1e9f}, high{-1e9f, -1e9f};
-    for (const MeshVertex& v : meshes->variants.back()[0].vertices)
-        for (size_t i = 0; i < 2; ++i) low[i] = std::min(low[i], v.at[2 * i]), high[i] = std::max(high[i], v.at[2 * i]);
-    return {static_cast<double>(high[0] - low[0]), static_cast<double>(high[1] - low[1])};
 }
 
 // A place on a line, so many metres from its beginning; beyond its end, the end.
@@ -118,12 +111,44 @@ Status turnAlongCourse(Level& level, const std::vector<uint32_t>& ids) {
     return {};
 }
 
+Result<std::vector<std::array<double, 2>>> lineBesideCourse(const Level& level, double x, double z, double most) {
+    std::vector<LinePoint> nearest;
+    double away = most, aside = 0;
+    for (size_t i = 0; i < level.strata.size(); ++i) {
+        if (!level.strata[i].leads() || !level.strata[i].visible) continue;
+        std::vector<LinePoint> line = lineOf(level, i);
+        const double size = TiledGrid<float>::kTile * level.spacing;
+        const LegsBy legs(line, x - size, z - size, 2 * size, 1, 1, most);
+        const Near n = legs.nearest(0, 0, x, z);
+        if (n.away < away) away = n.away, aside = n.side, nearest = std::move(line);
+    }
+    if (nearest.size() < 2) return Error{"", "", "no course runs near", "pull a line, or click beside a course"};
+    // Beyond the end of a course the side that is told is less than how far it is.
+    const double off = std::copysign(away, aside);
+    std::vector<std::array<double, 2>> line;
+    double lastX = 0, lastZ = 0;
+    for (size_t i = 0; i < nearest.size(); ++i) {
+        const LinePoint &a = nearest[i > 0 ? i - 1 : i], &b = nearest[std::min(i + 1, nearest.size() - 1)];
+        const double dx = b.x - a.x, dz = b.z - a.z, long_ = std::hypot(dx, dz);
+        if (long_ <= 0) continue;
+        const std::array<double, 2> at{nearest[i].x - dz / long_ * off, nearest[i].z + dx / long_ * off};
+        // Inside a bend that is tighter than it is far away it would run backwards.
+        if (!line.empty() && (at[0] - lastX) * dx + (at[1] - lastZ) * dz <= 0) continue;
+        line.push_back(at);
+        lastX = at[0], lastZ = at[1];
+    }
+    // It ends where the level does.
+    std::erase_if(line, [&](const auto& p) { return !level.holds(p[0], p[1]); });
+    return line;
+}
+
 Result<std::vector<Single>> lineOfSingles(const Level& level, uint32_t kind,
                                           const std::vector<std::array<double, 2>>& line) {
     const Kind* k = level.kind(kind);
     if (!k) return goneError(ThingKind::kind);
     const float size = std::sqrt(k->sizeFrom * k->sizeTo);
-    const auto [wide, deep] = extentsOf(*k);
+    const Outlined o = outlineOfKind(*k);
+    const double wide = o.east - o.west, deep = o.south - o.north;
     const double longest = std::max(wide, deep), least = std::min(wide, deep);
     const bool lies = longest > kLong * least;
     const double apart = std::max(lies ? longest * static_cast<double>(size) : static_cast<double>(k->inRow), 0.1);

@@ -23,6 +23,9 @@ Status turnAlongCourse(Level& level, const std::vector<uint32_t>& ids);
 // apart as the kind stands in a row. Errors: the kind is gone; a line shorter than one of them.
 Result<std::vector<Single>> lineOfSingles(const Level& level, uint32_t kind,
                                           const std::vector<std::array<double, 2>>& line);
+// The line that runs beside the course nearest to a place, as far from its middle, and on the same side, as that lies.
+// Errors: no course is seen within `most` metres of it.
+Result<std::vector<std::array<double, 2>>> lineBesideCourse(const Level& level, double x, double z, double most);
 // Puts it down as one group. Errors: those, those of putSingle().
 Status putLine(Level& level, uint32_t kind, const std::vector<std::array<double, 2>>& line);
 

@@ -127,6 +127,11 @@ bool DressFigures::follow(const Level& level, const Change* change, const Contex
     }
     if (!plantings_->prepare(level.bounds(), context)) return false;
     const int across = plantings_->tilesAcross(), down = plantings_->tilesDown();
+    // What stands by a tile's edge looks at samples of the next one.
+    std::vector<bool> wet(static_cast<size_t>(across) * static_cast<size_t>(down));
+    wetter.grown(1, level.bounds()).each([&](int tx, int tz, const Region&) {
+        wet[static_cast<size_t>(tz) * static_cast<size_t>(across) + static_cast<size_t>(tx)] = true;
+    });
     all_.clear();
     for (size_t k = 0; k < level.kinds.size(); ++k) {
         const Kind& kind = level.kinds[k];
@@ -138,9 +143,7 @@ bool DressFigures::follow(const Level& level, const Change* change, const Contex
                 Tallied& t = tiles[static_cast<size_t>(i)];
                 const auto tile = plantings_->known(k, tx, tz);
                 const Region samples = TiledGrid<float>(level.columns, level.rows, 0).tileRegion(tx, tz);
-                if (t.tile == tile && !wetter.contains(samples.x0, samples.z0) &&
-                    !wetter.contains(samples.x1 - 1, samples.z1 - 1))
-                    continue;
+                if (t.tile == tile && !wet[static_cast<size_t>(i)]) continue;
                 t = {tile, tallied(*plantings_, kind, *tile, tx, tz, samples)};
             }
         });

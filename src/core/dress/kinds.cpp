@@ -6,6 +6,8 @@
 #include "base/names.h"
 #include "base/range.h"
 #include "base/text.h"
+#include "course/footprint.h"
+#include "cover/course_layers.h"
 #include "dress/plantings.h"
 #include "grow/recipe.h"
 #include "level/ground.h"
@@ -68,6 +70,10 @@ Result<uint32_t> addKind(Level& level, Kind kind) {
 Status removeKind(Level& level, uint32_t id) {
     const int index = level.kindIndex(id);
     if (index < 0) return goneError(ThingKind::kind);
+    if (const int at = footprintPlace(level, id); at >= 0) {
+        layOnCourse(level, level.strata[static_cast<size_t>(at)].id, 0, 0);
+        (void)setFootprint(level, id, std::nullopt);
+    }
     level.kinds.erase(level.kinds.begin() + index);
     std::erase_if(level.singles, [id](const Single& s) { return s.kind == id; });
     for (Kind& k : level.kinds)
@@ -161,9 +167,14 @@ Status checkSingle(const Level& level, const Single& s) {
     return {};
 }
 
+Status checkSinglesLeft(const Level& level) {
+    if (level.singles.size() < kMaxSingles) return {};
+    return Error{"", "singles", "there are " + std::to_string(kMaxSingles) + " already that were put down one by one",
+                 "delete some first, or plant by density"};
+}
+
 Result<uint32_t> putSingle(Level& level, Single s) {
-    if (level.singles.size() >= kMaxSingles)
-        return Error{"", "singles", "there are " + std::to_string(kMaxSingles) + " already", "delete some first"};
+    if (const Status room = checkSinglesLeft(level); !room) return room.error();
     if (const Status fine = checkSingle(level, s); !fine) return fine.error();
     s.id = level.nextId++;
     level.singles.push_back(s);

@@ -38,6 +38,8 @@ Standing standingOf(const Level& level);
 
 // Errors: its kind is gone, a number out of its range, a place beside the level.
 Status checkSingle(const Level& level, const Single& single);
+// Errors: there are kMaxSingles already.
+Status checkSinglesLeft(const Level& level);
 // Puts one down and gives its id. Errors: those of checkSingle(), or there are kMaxSingles already.
 Result<uint32_t> putSingle(Level& level, Single single);
 Status removeSingle(Level& level, uint32_t id);

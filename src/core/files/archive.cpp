@@ -48,6 +48,32 @@ Status writeArchive(const std::vector<ArchivePart>& parts, const AtomicFile& fil
     return {};
 }
 
+Result<std::string> fileIdentity(const std::filesystem::path& path) {
+    if (const Status s = checkReadable(path); !s) return s.error();
+    int code = 0;
+    zip_t* zip = zip_open(path.c_str(), ZIP_RDONLY, &code);
+    if (!zip)
+        return Error{path.string(), "", "it is not a level file, or it is damaged",
+                     "open another file or an earlier copy"};
+    // Fowler, Noll and Vo, FNV-1a, 64 bits.
+    uint64_t hash = 0xcbf29ce484222325;
+    const auto add = [&](const void* bytes, size_t n) {
+        for (size_t i = 0; i < n; ++i) hash = (hash ^ static_cast<const uint8_t*>(bytes)[i]) * 0x100000001b3;
+    };
+    const zip_int64_t count = zip_get_num_entries(zip, 0);
+    for (zip_int64_t i = 0; i < count; ++i) {
+        zip_stat_t info;
+        if (zip_stat_index(zip, static_cast<zip_uint64_t>(i), 0, &info) != 0) continue;
+        add(info.name, std::char_traits<char>::length(info.name) + 1);
+        add(&info.size, sizeof info.size);
+        add(&info.crc, sizeof info.crc);
+    }
+    zip_discard(zip);
+    char word[20];
+    std::snprintf(word, sizeof word, "%016llx", static_cast<unsigned long long>(hash));
+    return std::string(word);
+}
+
 Archive::~Archive() { zip_discard(zip_); }
 
 Result<std::unique_ptr<Archive>> Archive::open(const std::filesystem::path& path) {

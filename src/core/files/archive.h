@@ -24,6 +24,10 @@ struct ArchivePart {
 // The same parts give the same bytes. Errors: what the disk says.
 Status writeArchive(const std::vector<ArchivePart>& parts, const AtomicFile& file);
 
+// What lies in an archive, as one number in letters: two of the same parts in the same order have the same. Reads the
+// list of parts alone, with their check sums. Errors: as Archive::open().
+Result<std::string> fileIdentity(const std::filesystem::path& path);
+
 class Archive {
 public:
     Archive(const Archive&) = delete;

@@ -113,7 +113,8 @@ void readKindFields(Fields& f, Kind& k, std::string* shape) {
 Json singleToJson(const Single& s) {
     Json j = {{"kind", s.kind}, {"x", s.x}, {"z", s.z}, {"turn", s.turn}, {"size", s.size}};
     if (s.above != 0) j["above"] = s.above;
-    if (s.lean != 0) j["lean"] = s.lean, j["leanTo"] = s.leanTo;
+    if (s.lean != 0) j["lean"] = s.lean;
+    if (s.leanTo != 0) j["leanTo"] = s.leanTo;
     if (s.variant) j["variant"] = s.variant;
     if (s.group) j["group"] = s.group;
     return j;

@@ -1,134 +1,20 @@
 #include "files/level_file.h"
 
-#include <algorithm>
-#include <cmath>
-#include <cstring>
-#include <map>
-#include <memory>
+#include <functional>
 #include <set>
 
 #include "base/parallel.h"
-#include "dress/kinds.h"
+#include "course/footprint.h"
 #include "files/archive.h"
-#include "files/disk.h"
-#include "files/fields.h"
-#include "files/kinds_json.h"
-#include "files/layer_json.h"
-#include "files/png.h"
-#include "files/raster_codec.h"
-#include "files/shape_file.h"
-#include "files/spots_json.h"
-#include "files/strata_json.h"
-#include "files/water_json.h"
+#include "files/level_text.h"
 #include "level/ground.h"
-#include "level/picture_pool.h"
-#include "level/rasters.h"
 #include "water/water.h"
 
 namespace jam {
 
 namespace {
 
-constexpr uint64_t kMostJson = 4u << 20;
-constexpr uint64_t kMostPicture = 256u << 20;
-
-// --- names of the parts ---------------------------------------------------------------------------------------
-
-// "strata/3.tif", "coverage/2.png"; rasters of the level itself stand alone: "wash.png".
-template <class Kind>
-std::string rasterName(const Kind& kind, uint32_t id) {
-    const std::string ending = rasterEnding<typename Kind::Sample>();
-    return id ? std::string(kind.name) + "/" + std::to_string(id) + ending : kind.name + ending;
-}
-// The member of the JSON that says where an owner's raster lies.
-template <class Kind>
-const char* memberOf(const Kind& kind) {
-    return std::string_view(kind.name) == "strata" ? "heights" : kind.name;
-}
-
-// What makes the ground always has a part of its own.
-template <class Kind>
-bool isGround(const Kind& kind) {
-    return kind.shows == Shows::ground;
-}
-
-std::string pictureName(uint32_t id, const char* slot) { return "layers/" + std::to_string(id) + "/" + slot + ".png"; }
-
-// Of a kind that was taken in.
-std::string shapeName(uint32_t id) { return "shapes/" + std::to_string(id) + ".glb"; }
-
 // --- writing ----------------------------------------------------------------------------------------------------
-
-Json describe(const Level& level) {
-    Json strata = Json::array(), layers = Json::array();
-    for (const Stratum& s : level.strata) {
-        strata.push_back(stratumToJson(s));
-        strata.back()["id"] = s.id;
-    }
-    for (const Layer& l : level.layers) {
-        Json j = layerToJson(l);
-        j["id"] = l.id;
-        for (const LayerSlot& slot : kLayerSlots)
-            if (const Picture& p = l.*slot.picture)
-                j["pictures"][slot.name] = {{"part", pictureName(l.id, slot.name)}, {"cameAs", p->name}};
-        j["coverageDefault"] = l.coverage.defaultValue();
-        layers.push_back(std::move(j));
-    }
-    Json kinds = Json::array();
-    for (const Kind& k : level.kinds) {
-        kinds.push_back(kindToJson(k));
-        kinds.back()["id"] = k.id;
-    }
-    Json fences = Json::array();
-    for (const KeptFence& k : level.fences) fences.push_back({{"id", k.id}, {"name", k.name}});
-    Json pairs = Json::array();
-    for (const BlendPair& p : level.pairs) pairs.push_back({{"one", p.one}, {"other", p.other}, {"blend", p.blend}});
-    // A raster in which nothing was ever changed has no part of its own; its default says it all.
-    const auto note = [](Json& owner, const auto& kind, uint32_t id, const auto& grid) {
-        if (grid.presentTiles() > 0 || (isGround(kind) && grid.columns() > 0))
-            owner[memberOf(kind)] = rasterName(kind, id);
-    };
-    for (size_t i = 0; i < level.strata.size(); ++i)
-        eachKind(kStratumRasters,
-                 [&](const auto& k) { note(strata[i], k, level.strata[i].id, level.strata[i].*k.grid); });
-    for (size_t i = 0; i < level.layers.size(); ++i)
-        eachKind(kLayerRasters,
-                 [&](const auto& k) { note(layers[i], k, level.layers[i].id, level.layers[i].*k.grid); });
-    for (size_t i = 0; i < level.kinds.size(); ++i)
-        eachKind(kKindRasters, [&](const auto& k) { note(kinds[i], k, level.kinds[i].id, level.kinds[i].*k.grid); });
-    for (size_t i = 0; i < level.fences.size(); ++i)
-        eachKind(kFenceRasters,
-                 [&](const auto& k) { note(fences[i], k, level.fences[i].id, level.fences[i].*k.grid); });
-    Json all = {{"format", "jamhill-level"},
-                {"version", kLevelVersion},
-                {"name", level.name},
-                {"columns", level.columns},
-                {"rows", level.rows},
-                {"spacing", level.spacing},
-                {"origin", {{"x", level.originX}, {"z", level.originZ}}},
-                {"lowest", level.lowest},
-                {"highest", level.highest},
-                {"startHeight", level.startHeight},
-                {"coverFactor", level.coverFactor},
-                {"sun", {{"azimuth", level.sun.azimuth}, {"elevation", level.sun.elevation}}},
-                {"activeStratum", level.activeStratum},
-                {"nextId", level.nextId},
-                {"strata", strata},
-                {"layers", layers},
-                {"pairs", pairs},
-                {"kinds", kinds},
-                {"smoothEdges", level.smoothEdges},
-                {"cliff", level.cliff},
-                {"fenced", level.fenced},
-                {"fences", fences}};
-    describeWaters(level, all);
-    describeSpots(level, all);
-    describeSingles(level, all);
-    eachKind(kLevelRasters, [&](const auto& k) {
-        if (k.kStored) all[k.name] = (level.*k.grid).presentTiles() > 0;
-    });
-    return all;
-}
 
 // They borrow from the level.
 Result<std::vector<ArchivePart>> encodeParts(const Level& level, const std::string& text, const Context& context) {
@@ -163,11 +49,7 @@ Result<std::vector<ArchivePart>> encodeParts(const Level& level, const std::stri
     });
     for (const Status& s : packed)
         if (!s) return s.error();
-    for (const Layer& l : level.layers)
-        for (const LayerSlot& slot : kLayerSlots)
-            if (const Picture& p = l.*slot.picture) parts.push_back({pictureName(l.id, slot.name), {}, &p->bytes});
-    for (const Kind& k : level.kinds)
-        if (k.taken) parts.push_back({shapeName(k.id), {}, &k.taken.shape->glb});
+    eachLent(level, [&](std::string name, const Bytes& bytes) { parts.push_back({std::move(name), {}, &bytes}); });
     if (context.cancelled()) return cancelledError();
     context.report(0.8);
     return parts;
@@ -175,217 +57,42 @@ Result<std::vector<ArchivePart>> encodeParts(const Level& level, const std::stri
 
 // --- reading ----------------------------------------------------------------------------------------------------
 
-std::string partOf(const Archive& archive, const std::string& name) { return archive.file() + ": " + name; }
-
 // Reads one raster into its place, which has its size and default already.
 template <class T>
 Status readRaster(const Archive& archive, const std::string& name, TiledGrid<T>& grid) {
     const uint64_t most = static_cast<uint64_t>(grid.bounds().area()) * (sizeof(T) + 1) + (1u << 20);
     Result<Bytes> bytes = archive.read(name, most);
     if (!bytes) return bytes.error();
-    Result<TiledGrid<T>> read = decodeRaster<T>(bytes.value(), partOf(archive, name), grid.columns(), grid.rows(),
-                                                grid.defaultValue());
+    Result<TiledGrid<T>> read = decodeRaster<T>(bytes.value(), archive.file() + ": " + name, grid.columns(),
+                                                grid.rows(), grid.defaultValue());
     if (!read) return read.error();
     grid = read.take();
     return {};
 }
 
-Result<Picture> readPicture(const Archive& archive, uint32_t id, const char* slot, const std::string& cameAs) {
-    const std::string name = pictureName(id, slot);
-    Result<Bytes> bytes = archive.read(name, kMostPicture);
-    if (!bytes) return bytes.error();
-    PictureFile file{cameAs, bytes.take()};
-    if (Picture known = knownPicture(file)) return known;
-    if (Result<Pixels> p = decodePng(file.bytes, partOf(archive, name), kLargestTexture); !p) return p.error();
-    return sharedPicture(std::move(file));
-}
+class ArchiveParts : public PartSource {
+public:
+    explicit ArchiveParts(const Archive& archive) : archive_(archive) {}
+    Result<Bytes> read(const std::string& name, uint64_t most) const override { return archive_.read(name, most); }
+    std::string file() const override { return archive_.file(); }
 
-struct LayerEntry {
-    Layer layer;
-    uint16_t coverageDefault;
-    std::string cameAs[std::size(kLayerSlots)];  // empty when there is no such picture
+private:
+    const Archive& archive_;
 };
 
-struct Header {
-    Level level;
-    std::vector<LayerEntry> layers;
-    std::set<std::string> rasters;           // names of the parts that there are
-    std::map<uint32_t, std::string> shapes;  // the files that kinds were taken in from, by id
-};
-
-// Ids are given once, below nextId.
-uint32_t readId(Fields& f, const Level& level, const char* name) {
-    return static_cast<uint32_t>(f.whole(name, 1, std::max(static_cast<int>(level.nextId) - 1, 1)));
-}
-
-// Size, place, range, resolution of the cover, sun.
-void readFrame(Fields& f, Level& level) {
-    level.name = f.text("name");
-    level.columns = f.whole("columns", kMinSamples, kMaxSamples);
-    level.rows = f.whole("rows", kMinSamples, kMaxSamples);
-    level.spacing = f.number("spacing", kFinest, kCoarsest);
-    Fields origin = f.object("origin");
-    level.originX = origin.number("x", -kFarPlace, kFarPlace);
-    level.originZ = origin.number("z", -kFarPlace, kFarPlace);
-    level.lowest = static_cast<float>(f.number("lowest", -kFarHeight, kFarHeight));
-    level.highest = static_cast<float>(f.number("highest", level.lowest, kFarHeight));
-    level.startHeight = static_cast<float>(f.number("startHeight", level.lowest, level.highest));
-    level.coverFactor = f.whole("coverFactor", 1, 4);
-    if (level.coverFactor == 3) f.fail("coverFactor", "it is 3", "use 1, 2 or 4");
-    if (std::max(level.coverColumns(), level.coverRows()) > kMaxSamples)
-        f.fail("coverFactor", "cover would be larger than " + std::to_string(kMaxSamples) + " samples",
-               "use a smaller factor");
-    level.smoothEdges = f.flag("smoothEdges", true);
-    level.cliff = static_cast<float>(f.number("cliff", 0, kMaxCliff, 0));
-    Fields sun = f.object("sun");
-    level.sun.azimuth = static_cast<float>(sun.number("azimuth", 0, 360));
-    level.sun.elevation = static_cast<float>(sun.number("elevation", 1, 90));
-    level.nextId = static_cast<uint32_t>(f.whole("nextId", 1, 1 << 30));
-}
-
-void readStrata(Fields& f, Header& h) {
-    Level& level = h.level;
-    level.activeStratum = readId(f, level, "activeStratum");
-    f.each("strata", kMaxStrata, [&](Fields s) {
-        const uint32_t id = readId(s, level, "id");
-        if (level.stratum(id)) s.fail("id", "another stratum has the same", "give each its own");
-        level.strata.emplace_back().id = id;
-        Stratum& stratum = level.strata.back();
-        readStratumFields(s, stratum);
-        eachKind(kStratumRasters, [&](const auto& k) {
-            if (!k.there || k.there(stratum)) h.rasters.insert(rasterName(k, id));
-        });
-    });
-    if (f.failed()) return;
-    const Stratum* active = level.stratum(level.activeStratum);
-    if (!active) f.fail("strata", "the active stratum is not among them", "add it");
-    else if (active->mixes()) f.fail("activeStratum", "it is a course or a border", "name a stratum");
-}
-
-bool hasLayer(const Header& h, uint32_t id) {
-    return std::any_of(h.layers.begin(), h.layers.end(), [id](const LayerEntry& e) { return e.layer.id == id; });
-}
-
-void readLayers(Fields& f, Header& h) {
-    f.each("layers", kMaxLayers, [&](Fields l) {
-        LayerEntry e;
-        e.layer.id = readId(l, h.level, "id");
-        if (hasLayer(h, e.layer.id)) l.fail("id", "another layer has the same", "give each its own");
-        readLayerFields(l, e.layer);
-        eachKind(kLayerRasters, [&](const auto& k) {
-            if (l.has(memberOf(k))) h.rasters.insert(rasterName(k, e.layer.id));
-        });
-        e.coverageDefault = static_cast<uint16_t>(l.whole("coverageDefault", 0, kFullCover));
-        Fields pictures = l.object("pictures");
-        for (size_t k = 0; k < std::size(kLayerSlots); ++k) {
-            const bool required = k == 0;
-            if (!required && !pictures.has(kLayerSlots[k].name)) continue;
-            e.cameAs[k] = pictures.object(kLayerSlots[k].name).text("cameAs");
-            if (e.cameAs[k].empty()) e.cameAs[k] = std::string(kLayerSlots[k].name) + ".png";
-        }
-        h.layers.push_back(std::move(e));
-    });
-    if (!f.failed() && h.layers.empty()) f.fail("layers", "there are none", "add at least one");
-}
-
-void readKinds(Fields& f, Header& h) {
-    if (!f.has("kinds")) return;
-    f.each("kinds", kMaxKinds, [&](Fields k) {
-        Kind kind;
-        kind.id = readId(k, h.level, "id");
-        if (hasLayer(h, kind.id) || h.level.kind(kind.id))
-            k.fail("id", "a layer or another kind has the same", "give each its own");
-        std::string shape;
-        readKindFields(k, kind, &shape);
-        // What was taken in is looked at when its shape is there.
-        if (!shape.empty()) h.shapes[kind.id] = shape;
-        else if (!k.failed())
-            if (const Status fine = checkKind(h.level, kind); !fine)
-                k.fail("", fine.error().field + ": " + fine.error().problem, fine.error().remedy);
-        eachKind(kKindRasters, [&](const auto& raster) {
-            if (k.has(memberOf(raster))) h.rasters.insert(rasterName(raster, kind.id));
-        });
-        h.level.kinds.push_back(std::move(kind));
-    });
-    readSingles(f, h.level);
-}
-
-void readPairs(Fields& f, Header& h) {
-    if (!f.has("pairs")) return;
-    f.each("pairs", kMaxLayers * kMaxLayers, [&](Fields p) {
-        const uint32_t one = readId(p, h.level, "one"), other = readId(p, h.level, "other");
-        if (!hasLayer(h, one) || !hasLayer(h, other))
-            p.fail("other", "there is no such layer", "name two layers of this level");
-        else if (one == other) p.fail("other", "it is the same layer", "name two different ones");
-        else setBlendBetween(h.level, one, other, static_cast<float>(p.number("blend", 0, 1)));
-    });
-}
-
-void readFences(Fields& f, Header& h) {
-    h.level.fenced = f.flag("fenced", false);
-    if (!f.has("fences")) return;
-    f.each("fences", kMaxFences, [&](Fields k) {
-        const uint32_t id = readId(k, h.level, "id");
-        for (const KeptFence& other : h.level.fences)
-            if (other.id == id) k.fail("id", "another fence has the same", "give each its own");
-        h.level.fences.push_back({id, k.text("name"), {}});
-        eachKind(kFenceRasters, [&](const auto& kind) {
-            if (k.has(memberOf(kind))) h.rasters.insert(rasterName(kind, id));
-        });
-    });
-}
-
-// `file` names the part in messages.
-Result<Header> readHeader(const std::string& text, const std::string& file) {
-    Result<Json> json = parseJson(text, file);
-    if (!json) return json.error();
-    std::optional<Error> error;
-    Fields f(json.value(), file, error);
-    if (f.text("format") != "jamhill-level") f.fail("format", "it is not \"jamhill-level\"", "open a level file");
-    const int version = f.whole("version", 1, 1000000);
-    if (version > kLevelVersion)
-        f.fail("version",
-               "it is " + std::to_string(version) + ", newer than this program reads (" +
-                   std::to_string(kLevelVersion) + ")",
-               "open it with a newer Jam Hill");
-    Header h;
-    readFrame(f, h.level);
-    readStrata(f, h);
-    readLayers(f, h);
-    readPairs(f, h);
-    readKinds(f, h);
-    readFences(f, h);
-    readWaters(f, h.level);
-    readSpots(f, h.level);
-    eachKind(kLevelRasters, [&](const auto& k) {
-        if (k.kStored && f.flag(k.name, false)) h.rasters.insert(rasterName(k, 0));
-    });
-    if (error) return *error;
-    return h;
-}
-
-Result<Header> readHeader(const Archive& archive) {
-    const Result<Bytes> bytes = archive.read("level.json", kMostJson);
+Result<std::string> readText(const Archive& archive) {
+    const Result<Bytes> bytes = archive.read("level.json", kMostLevelText);
     if (!bytes) return bytes.error();
-    return readHeader(std::string(bytes.value().begin(), bytes.value().end()), partOf(archive, "level.json"));
-}
-
-// What reading would make of a text that is about to be written.
-Result<Header> readable(const std::string& text) {
-    if (text.size() > kMostJson)
-        return Error{"", "level.json",
-                     "its description would take " + number(static_cast<double>(text.size()) / 1e6) +
-                         " MB, more than " + number(static_cast<double>(kMostJson) / 1e6) + " MB",
-                     "delete posts or courses"};
-    return readHeader(text, "");
+    return std::string(bytes.value().begin(), bytes.value().end());
 }
 
 }  // namespace
 
-Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context) {
-    const std::string text = toText(describe(level), 2) + "\n";
+Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context,
+                 const std::function<void(const std::string& identity)>& soon) {
+    const std::string text = levelText(level);
     // Asked before anything is written: what could not be opened again must not take the place of what can.
-    if (const Result<Header> again = readable(text); !again) {
+    if (const Result<std::string> again = checkLevelText(text, ""); !again) {
         const Error& e = again.error();
         return Error{path.string(), e.field, "the level could not be opened again: " + e.problem, e.remedy};
     }
@@ -394,6 +101,11 @@ Status saveLevel(const Level& level, const std::filesystem::path& path, const Co
     AtomicFile file(path);
     if (Status s = writeArchive(parts.value(), file); !s) return s;
     if (context.cancelled()) return cancelledError();
+    if (soon) {
+        const Result<std::string> identity = fileIdentity(file.path());
+        if (!identity) return Error{path.string(), "", identity.error().problem, "choose another folder"};
+        soon(identity.value());
+    }
     Status done = file.commit();
     context.report(1);
     return done;
@@ -402,57 +114,29 @@ Status saveLevel(const Level& level, const std::filesystem::path& path, const Co
 Result<std::string> levelName(const std::filesystem::path& path) {
     const Result<std::unique_ptr<Archive>> opened = Archive::open(path);
     if (!opened) return opened.error();
-    const Result<Header> header = readHeader(*opened.value());
-    if (!header) return header.error();
-    return header.value().level.name;
+    const Result<std::string> text = readText(*opened.value());
+    if (!text) return text.error();
+    return checkLevelText(text.value(), opened.value()->file() + ": level.json");
 }
 
 Result<Level> loadLevel(const std::filesystem::path& path, const Context& context) {
     Result<std::unique_ptr<Archive>> opened = Archive::open(path);
     if (!opened) return opened.error();
     const Archive& archive = *opened.value();
-    Result<Header> header = readHeader(archive);
-    if (!header) return header.error();
-    Level level = std::move(header.value().level);
-    for (LayerEntry& e : header.value().layers) {
-        level.layers.push_back(std::move(e.layer));
-        Layer& l = level.layers.back();
-        for (size_t k = 0; k < std::size(kLayerSlots); ++k) {
-            if (e.cameAs[k].empty()) continue;
-            if (context.cancelled()) return cancelledError();
-            Result<Picture> picture = readPicture(archive, l.id, kLayerSlots[k].name, e.cameAs[k]);
-            if (!picture) return picture.error();
-            l.*kLayerSlots[k].picture = picture.take();
-        }
-    }
-    for (const auto& [id, from] : header.value().shapes) {
-        if (context.cancelled()) return cancelledError();
-        Result<Bytes> bytes = archive.read(shapeName(id), kMostShapeBytes);
-        if (!bytes) return bytes.error();
-        Result<std::shared_ptr<const TakenShape>> shape = decodeShape(bytes.take(), from,
-                                                                      partOf(archive, shapeName(id)));
-        if (!shape) return shape.error();
-        Kind& kind = *level.kind(id);
-        kind.taken.shape = shape.take();
-        if (const Status fine = checkKind(level, kind, id); !fine)
-            return Error{archive.file(), "level.json: " + fine.error().field, fine.error().problem,
-                         fine.error().remedy};
-    }
+    const Result<std::string> text = readText(archive);
+    if (!text) return text.error();
+    Result<DescribedLevel> described = levelFromText(text.value(), ArchiveParts(archive), context);
+    if (!described) return described.error();
+    const std::set<std::string>& rasters = described.value().rasters;
+    Level level = std::move(described.value().level);
     context.report(0.3);
-    const size_t count = header.value().rasters.size();
+    const size_t count = rasters.size();
     size_t at = 0;
     std::optional<Error> error;
-    eachRaster(level, [&](const auto& kind, const auto& owner, uint32_t id, auto& grid) {
-        using Grid = std::remove_cvref_t<decltype(grid)>;
-        if (error || (kind.there && !kind.there(owner))) return;
-        auto usual = kind.usual;
-        if constexpr (std::is_same_v<std::remove_cvref_t<decltype(owner)>, Layer>)
-            if (kind.grid == &Layer::coverage)
-                usual = header.value().layers[static_cast<size_t>(level.layerIndex(id))].coverageDefault;
-        grid = Grid(columnsOf(level, kind.resolution), rowsOf(level, kind.resolution), usual);
+    eachRaster(level, [&](const auto& kind, const auto&, uint32_t id, auto& grid) {
         if constexpr (std::remove_cvref_t<decltype(kind)>::kStored) {
             const std::string name = rasterName(kind, id);
-            if (!header.value().rasters.contains(name)) return;
+            if (error || grid.columns() == 0 || !rasters.contains(name)) return;
             if (context.cancelled()) error = cancelledError();
             else if (const Status s = readRaster(archive, name, grid); !s) error = s.error();
             context.report(0.3 + 0.6 * static_cast<double>(++at) / static_cast<double>(count));
@@ -464,6 +148,7 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
         if (l.alive) l.base.shareEqualTiles(l.coverage);
     for (Kind& k : level.kinds)
         if (k.alive) k.base.shareEqualTiles(k.coverage);
+    refillHatches(level);
     refillWater(level, context);
     if (context.cancelled()) return cancelledError();
     activateShown(level);  // brushes need a stratum that shows

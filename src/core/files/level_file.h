@@ -2,19 +2,22 @@
 #pragma once
 
 #include <filesystem>
+#include <functional>
 
 #include "base/context.h"
 #include "level/level.h"
 
 namespace jam {
 
-constexpr int kLevelVersion = 8;
+constexpr int kLevelVersion = 9;
 constexpr int kLargestTexture = 8192;  // samples along a side of a layer's picture
 
 // Writes beside `path` and renames over it, so that the old file stays until the new one is whole.
 // Errors: disk trouble in words; what reading would refuse, which is asked first; cancelled. The file at `path` is then
 // as it was.
-Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context = {});
+// `soon` is called right before the new file takes its place, with what will be its fileIdentity().
+Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context = {},
+                 const std::function<void(const std::string& identity)>& soon = {});
 
 // Errors: anything about the file that is not as docs/format.md says, naming the part and the field.
 // Sizes are tested before any memory is taken.

@@ -100,7 +100,8 @@ void writeSetting(Json& j, const Setting& s, const StrokeSettings& settings) {
         case Kind::flag: j[name] = s.get(settings) != 0; break;
         case Kind::choice: j[name] = s.choices[static_cast<size_t>(s.get(settings))].word; break;
         case Kind::colour: j[name] = settings.colour; break;
-        case Kind::layer: break;  // ids differ from level to level; stroke files name the layer
+        case Kind::layer:
+        case Kind::kind: break;  // ids differ from level to level; stroke files name them
     }
 }
 
@@ -114,7 +115,7 @@ void readColour(Fields& f, StrokeSettings& settings) {
 void readSetting(Fields& f, const Setting& s, StrokeSettings& settings) {
     using Kind = Setting::Kind;
     const std::string name(s.name);
-    if (s.kind == Kind::layer || !f.has(name.c_str())) return;
+    if (s.kind == Kind::layer || s.kind == Kind::kind || !f.has(name.c_str())) return;
     switch (s.kind) {
         case Kind::number:
         case Kind::maybe:
@@ -130,7 +131,8 @@ void readSetting(Fields& f, const Setting& s, StrokeSettings& settings) {
             break;
         }
         case Kind::colour: readColour(f, settings); break;
-        case Kind::layer: break;
+        case Kind::layer:
+        case Kind::kind: break;
     }
 }
 

@@ -3,7 +3,7 @@
 namespace jam {
 
 namespace {
-constexpr std::array<std::string_view, kCourseUses> kUses{"grade", "carve", "bank", "pad"};
+constexpr std::array<std::string_view, kCourseUses> kUses{"grade", "carve", "bank", "pad", "footprint"};
 }
 
 std::string_view courseUseName(CourseUse use) { return kUses[static_cast<size_t>(use)]; }
@@ -24,6 +24,11 @@ Json courseToJson(const Course& course) {
     if (course.sunk > 0) j["sunk"] = course.sunk;
     if (course.track) j["track"] = course.track;
     if (course.verge) j["verge"] = course.verge;
+    if (course.footprint) {
+        Json under = {{"kind", course.footprint->kind}};
+        for (const FootprintNumber& n : kFootprintNumbers) under[n.name] = (*course.footprint).*n.value;
+        j["footprint"] = std::move(under);
+    }
     return j;
 }
 
@@ -50,7 +55,16 @@ Course readCourse(Fields f) {
         post.banking = number("banking", -kMaxBanking, kMaxBanking, 0);
         course.posts.push_back(post);
     });
-    if (course.use == CourseUse::pad) {
+    if (course.use == CourseUse::footprint) {
+        Fields under = f.object("footprint");
+        Footprint footprint;
+        footprint.kind = static_cast<uint32_t>(under.whole("kind", 1, 1 << 30));
+        for (const FootprintNumber& n : kFootprintNumbers)
+            footprint.*n.value = static_cast<float>(under.number(n.name, n.low, n.high, footprint.*n.value));
+        course.footprint = footprint;
+        if (!f.failed() && !course.posts.empty())
+            f.fail("posts", "a footprint has " + std::to_string(course.posts.size()), "leave them out");
+    } else if (course.use == CourseUse::pad) {
         if (!f.failed() && course.posts.size() != 1)
             f.fail("posts", "a pad has " + std::to_string(course.posts.size()), "give it one");
     } else if (!f.failed() && course.posts.size() < 2)

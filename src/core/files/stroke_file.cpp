@@ -36,6 +36,20 @@ void eachLayerSetting(Tool tool, F f) {
         if (own.setting->kind == Setting::Kind::layer) f(*own.setting, true);
 }
 
+// Those that name a kind; without one they are 0.
+template <class F>
+void eachKindSetting(Tool tool, F f) {
+    for (const OwnSetting& own : specOf(tool).settings)
+        if (own.setting->kind == Setting::Kind::kind) f(*own.setting);
+}
+uint32_t kindNamed(Fields& f, const char* field, const Level& level) {
+    const std::string name = f.text(field);
+    for (const Kind& k : level.kinds)
+        if (k.name == name) return k.id;
+    if (!f.failed()) f.fail(field, "the level has no kind \"" + name + "\"", "name a kind of this level");
+    return 0;
+}
+
 Stroke readStroke(Fields f, const Level& level, const std::vector<TipPtr>& tips) {
     Stroke stroke;
     StrokeSettings& s = stroke.settings;
@@ -54,12 +68,12 @@ Stroke readStroke(Fields f, const Level& level, const std::vector<TipPtr>& tips)
         if (required || f.has(name.c_str())) one.set(s, layer(name.c_str()));
     });
     if (specOf(s.tool).changes == Changes::plantings && (specOf(s.tool).needs.kind || f.has("kind"))) {
-        const std::string name = f.text("kind");
-        for (const Kind& k : level.kinds)
-            if (k.name == name) s.kind = k.id;
-        if (!f.failed() && s.kind == 0)
-            f.fail("kind", "the level has no kind \"" + name + "\"", "name a kind of this level");
+        s.kind = kindNamed(f, "kind", level);
     }
+    eachKindSetting(s.tool, [&](const Setting& one) {
+        const std::string name(one.name);
+        if (f.has(name.c_str())) one.set(s, kindNamed(f, name.c_str(), level));
+    });
     const Json* points = f.array("points", kMostPoints);
     for (size_t i = 0; points && i < points->size() && !f.failed(); ++i)
         stroke.points.push_back(readPoint(f, (*points)[i], i));
@@ -105,6 +119,9 @@ std::string writeStrokes(const std::vector<Stroke>& strokes, const Level& level)
         if (const Kind* k = dresses(s.tool) ? level.kind(s.kind) : nullptr) j["kind"] = k->name;
         eachLayerSetting(s.tool, [&](const Setting& one, bool) {
             layer(std::string(one.name).c_str(), static_cast<uint32_t>(one.get(s)));
+        });
+        eachKindSetting(s.tool, [&](const Setting& one) {
+            if (const Kind* k = level.kind(static_cast<uint32_t>(one.get(s)))) j[std::string(one.name)] = k->name;
         });
         Json points = Json::array();
         for (const StrokePoint& p : stroke.points) points.push_back({p.x, p.z, p.pressure, p.time});

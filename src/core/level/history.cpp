@@ -32,12 +32,14 @@ void History::replaceNow(Level level) {
 }
 
 void History::complete(Level level) {
+    ++revision_;
     entries_[place_].level = std::move(level);
     for (size_t i = place_; i < std::min(place_ + 2, entries_.size()); ++i)
         entries_[i].bytes = i > 0 ? bytesBeside(entries_[i].level, entries_[i - 1].level) : 0;
 }
 
 void History::push(Level level, std::string what) {
+    ++revision_;
     entries_.resize(place_ + 1);
     const size_t bytes = bytesBeside(level, now());
     entries_.push_back({std::move(what), std::move(level), bytes, nextSerial()});
@@ -54,6 +56,7 @@ void History::push(Level level, std::string what) {
 void History::stepTo(size_t place) {
     assert(place < entries_.size());
     place_ = place;
+    ++revision_;
 }
 
 }  // namespace jam

@@ -37,13 +37,15 @@ public:
     // Puts what followed the present step into it; the steps after it stay.
     void complete(Level level);
     uint64_t serial() const { return entries_[place_].serial; }
+    // Another number whenever now() may be another level.
+    uint64_t revision() const { return revision_; }
     bool canUndo() const { return place_ > 0; }
     bool canRedo() const { return place_ + 1 < entries_.size(); }
     void undo() {
-        if (canUndo()) --place_;
+        if (canUndo()) --place_, ++revision_;
     }
     void redo() {
-        if (canRedo()) ++place_;
+        if (canRedo()) ++place_, ++revision_;
     }
     // Precondition: place < entries().size().
     void stepTo(size_t place);
@@ -51,6 +53,7 @@ public:
 private:
     std::deque<Entry> entries_;
     size_t place_ = 0;
+    uint64_t revision_ = 0;
     size_t budget_;
 };
 

@@ -134,7 +134,7 @@ Result<Level> makeLevel(const NewLevel& wish) {
         return Error{"", "cover factor", "cover would be larger than " + std::to_string(kMaxSamples) + " samples",
                      "choose a smaller factor or a coarser spacing"};
     level.wash = TiledGrid<Wash>(level.columns, level.rows, {});
-    level.opening = level.noLand = Gaps(level.columns, level.rows, 0);
+    level.opening = level.noLand = level.hatches = Gaps(level.columns, level.rows, 0);
     level.fence = Fence(level.columns, level.rows, 0);
     level.water = TiledGrid<Wet>(level.columns, level.rows, {});
     level.activeStratum = level.nextId++;

@@ -59,8 +59,8 @@ struct Stratum {
 
     // It owns ground, so that brushes do not shape it.
     bool mixes() const { return course || border; }
-    // It is a course that leads somewhere; a pad stays under its spot.
-    bool leads() const { return course && course->use != CourseUse::pad; }
+    // It is a course that leads somewhere; a pad stays under its spot, a footprint under what stands.
+    bool leads() const { return course && course->use != CourseUse::pad && course->use != CourseUse::footprint; }
     bool operator==(const Stratum&) const = default;
 };
 
@@ -106,7 +106,8 @@ struct Sun {
 // by hand exactly while its rules are alive.
 // 5. Ids are unique within strata, within layers and kinds, within fences, within pools and streams, within spots and
 // within singles, and below nextId.
-// 6. The water is what refreshWater() (water/water.h) makes of pools, streams and ground.
+// 6. Hatches are what refreshHatches() (course/footprint.h) makes of footprints and singles, the water is what
+// refreshWater() (water/water.h) makes of pools, streams and ground.
 struct Level {
     std::string name;
     int columns = 0, rows = 0;           // [kMinSamples, kMaxSamples]
@@ -122,6 +123,7 @@ struct Level {
     TiledGrid<Wash> wash;          // one for every ground sample
     Gaps opening;                  // holes in the land
     Gaps noLand;                   // where there is no land at all
+    Gaps hatches;                  // holes that come with what stands; it follows that (course/footprint.h)
     bool smoothEdges = true;       // the edges of both are cut smoothly; otherwise they follow the cells
     float cliff = 0;               // metres that the land's edge drops, [0, kMaxCliff]; 0 for none
     Fence fence;                   // what brushes and commands keep to, while it is in force

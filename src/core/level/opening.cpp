@@ -45,15 +45,16 @@ void edgeOfTriangle(const Corner (&t)[3], bool land, std::vector<EdgePiece>& out
 
 }  // namespace
 
-bool hasGaps(const Level& level) { return level.opening.presentTiles() > 0 || level.noLand.presentTiles() > 0; }
+bool hasOpenings(const Level& level) { return level.opening.presentTiles() > 0 || level.hatches.presentTiles() > 0; }
+bool hasGaps(const Level& level) { return hasOpenings(level) || level.noLand.presentTiles() > 0; }
 
 Status checkGroundLeft(const Level& level) {
-    if (level.opening.presentTiles() == 0) return {};
+    if (!hasOpenings(level)) return {};
     bool land = false;
     for (int z = 0; z < level.rows; ++z)
         for (int x = 0; x < level.columns; ++x) {
             if (level.noLand.at(x, z) > kGapEdge) continue;
-            if (level.opening.at(x, z) < kGapEdge) return {};
+            if (openingSample(level, x, z) < kGapEdge) return {};
             land = true;
         }
     if (!land) return {};
@@ -68,23 +69,30 @@ bool mayHaveGaps(const Level& level, const Region& ground) {
     const Region tiles = TiledGrid<uint8_t>::tilesOf(inside);
     for (int tz = tiles.z0; tz < tiles.z1; ++tz)
         for (int tx = tiles.x0; tx < tiles.x1; ++tx)
-            if (level.opening.tile(tx, tz) || level.noLand.tile(tx, tz)) return true;
+            if (level.opening.tile(tx, tz) || level.hatches.tile(tx, tz) || level.noLand.tile(tx, tz)) return true;
     return false;
+}
+
+uint8_t openingSample(const Level& level, int column, int row) {
+    if (level.opening.columns() == 0) return 0;
+    return std::max(level.opening.at(column, row), level.hatches.at(column, row));
 }
 
 uint8_t gapSample(const Level& level, int column, int row) {
     if (level.opening.columns() == 0) return 0;
-    return std::max(level.opening.at(column, row), level.noLand.at(column, row));
+    return std::max(openingSample(level, column, row), level.noLand.at(column, row));
 }
 
 void readGaps(const Level& level, const Region& region, View<uint8_t> out) {
-    Raster<uint8_t> land(region.width(), 1);
+    Raster<uint8_t> other(region.width(), 1);
     for (int z = region.z0; z < region.z1; ++z) {
         const Region row{region.x0, z, region.x1, z + 1};
         uint8_t* to = out.row(z - region.z0);
         level.opening.read(row, {to, region.width(), 1, region.width()});
-        level.noLand.read(row, land.view());
-        for (int x = 0; x < region.width(); ++x) to[x] = std::max(to[x], land.at(x, 0));
+        for (const Gaps* gaps : {&level.hatches, &level.noLand}) {
+            gaps->read(row, other.view());
+            for (int x = 0; x < region.width(); ++x) to[x] = std::max(to[x], other.at(x, 0));
+        }
     }
 }
 

@@ -1,5 +1,6 @@
-// Where there is no ground: openings, which are holes in the land (cave mouths, cellars), and what is no land at all
-// (islands, coasts). One definition for everything that asks: drawing, picking, walking, profiles, surveys, exports.
+// Where there is no ground: openings, which are holes in the land (cave mouths, cellars, whether painted or under what
+// stands), and what is no land at all (islands, coasts). One definition for everything that asks: drawing, picking,
+// walking, profiles, surveys, exports.
 #pragma once
 
 #include "level/level.h"
@@ -8,14 +9,18 @@ namespace jam {
 
 // A level without any has ground everywhere, which is known at once.
 bool hasGaps(const Level& level);
+// The same of openings alone, whether a hand made them or they came with what stands.
+bool hasOpenings(const Level& level);
 // Errors: openings leave no ground at all where there is land.
 Status checkGroundLeft(const Level& level);
 // Whether any ground sample of a region may lie in a gap; found by tiles alone.
 bool mayHaveGaps(const Level& level, const Region& ground);
 
-// How far a sample is from having ground, 0 to 255: the greater of opening and noLand.
+// How far a sample is from having ground, 0 to 255: the greatest of opening, hatches and noLand.
 uint8_t gapSample(const Level& level, int column, int row);
-// The same for a region, which lies inside the level.
+// The same of openings alone.
+uint8_t openingSample(const Level& level, int column, int row);
+// Gaps of a region, which lies inside the level.
 void readGaps(const Level& level, const Region& region, View<uint8_t> out);
 
 // The ground ends where this passes kGapEdge. Cut smoothly, it runs evenly over the same triangles as the ground

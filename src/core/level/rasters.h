@@ -43,6 +43,7 @@ inline constexpr std::tuple kLevelRasters{
     RasterKind<Level, Wash>{"wash", &Level::wash, Resolution::ground, Shows::wash, nullptr},
     RasterKind<Level, uint8_t>{"opening", &Level::opening, Resolution::ground, Shows::gaps, nullptr},
     RasterKind<Level, uint8_t>{"noLand", &Level::noLand, Resolution::ground, Shows::gaps, nullptr},
+    RasterKind<Level, uint8_t, false>{"hatches", &Level::hatches, Resolution::ground, Shows::gaps, nullptr},
     RasterKind<Level, uint16_t>{"fence", &Level::fence, Resolution::ground, Shows::nothing, nullptr},
     RasterKind<Level, Wet, false>{"water", &Level::water, Resolution::ground, Shows::water, nullptr}};
 inline constexpr std::tuple kStreamRasters{

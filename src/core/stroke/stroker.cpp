@@ -6,6 +6,7 @@
 #include "base/noise.h"
 #include "commit/commit.h"
 #include "cover/rules.h"
+#include "dress/kinds.h"
 #include "level/opening.h"
 #include "tools/tool.h"
 
@@ -38,7 +39,7 @@ PlacedStamp placed(const StrokeSettings& s, const Stamp& stamp) {
 
 // What the hand works on stays its own where rules are alive.
 void noteHand(Level& level, const Dab& dab, const Touch& t) {
-    if (specOf(t.settings.tool).needs.kind)
+    if (specOf(t.settings.tool).holdsKind)
         if (Kind* k = level.kind(t.settings.kind); k && !k->locked) return holdByHand(*k, dab, t.share);
     const auto holds = specOf(t.settings.tool).holds;
     if (!holds) return;
@@ -145,6 +146,17 @@ TileSet paintImages(Level& level, const std::vector<Dab>& dabs, const Touch& tou
     return all;
 }
 
+// Whether the singles of a kind are the same on both.
+bool sameSingles(const Level& a, const Level& b, uint32_t kind) {
+    const auto those = [kind](const Level& level) {
+        std::vector<Single> all;
+        for (const Single& s : level.singles)
+            if (s.kind == kind) all.push_back(s);
+        return all;
+    };
+    return those(a) == those(b);
+}
+
 std::vector<Dab> dabsOf(const Level& level, const StrokeSettings& s, const PlacedStamp& stamp, const Fence* fence) {
     const int factor = onCover(specOf(s.tool).changes) ? level.coverFactor : 1;
     std::vector<Dab> dabs;
@@ -168,12 +180,14 @@ Stroker::Stroker(const StrokeSettings& settings, Level origin, std::shared_ptr<c
     : settings_(settings), origin_(std::move(origin)), reference_(std::move(reference)),
       pictureHeights_(std::move(pictureHeights)), placer_(settings) {
     assert(checkSettings(settings));
+    if (specOf(settings.tool).needs.singles) stood_ = std::make_unique<Plantings>(origin_);
 }
 
 void Stroker::stamp(Level& level, const Stamp& stamp, Change& change) {
     const PlacedStamp at = placed(settings_, stamp);
     if (at.share <= 0) return;
-    const Touch touch{settings_, at.share, at.index, origin_, reference_.get(), mix_, pictureHeights_.get()};
+    const Touch touch{settings_,   at.share, at.index, origin_, reference_.get(), mix_, pictureHeights_.get(),
+                      stood_.get()};
     const std::vector<Dab> dabs = dabsOf(level, settings_, at, origin_.fenced ? &origin_.fence : nullptr);
     switch (specOf(settings_.tool).changes) {
         case Changes::ground: {
@@ -207,7 +221,19 @@ Change Stroker::add(Level& level, const StrokePoint& point) {
 
 Change Stroker::finish(Level& level) {
     placer_.finish(stamps_);
-    return run(level);
+    Change change = run(level);
+    // Footprints follow the singles that came or went.
+    if (dresses(tool()) && !(level.singles == origin_.singles))
+        for (const Stratum& s : level.strata)
+            if (s.course && s.course->footprint && !sameSingles(level, origin_, s.course->footprint->kind))
+                change.kinds.push_back(s.course->footprint->kind);
+    touched_.add(change);
+    return change;
+}
+
+Status checkDone(const Level& level, Tool tool) {
+    if (makesGaps(tool)) return checkGroundLeft(level);
+    return specOf(tool).needs.singles ? checkSinglesLeft(level) : Status{};
 }
 
 Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference,
@@ -218,11 +244,10 @@ Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<con
     Stroker stroker(stroke.settings, level, std::move(reference), std::move(pictureHeights));
     for (const StrokePoint& p : stroke.points) stroker.add(level, p);
     stroker.finish(level);
-    if (makesGaps(stroke.settings.tool))
-        if (const Status left = checkGroundLeft(level); !left) {
-            level = before;
-            return left.error();
-        }
+    if (const Status left = checkDone(level, stroke.settings.tool); !left) {
+        level = before;
+        return left.error();
+    }
     Result<Commit> done = commitWork(before, std::move(level), {}, &stroker.touched());
     level = std::move(done.value().level);
     return std::move(done.value().change);

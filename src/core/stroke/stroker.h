@@ -4,6 +4,7 @@
 #include "brush/stamp_placer.h"
 #include "brush/stroke.h"
 #include "cover/blend.h"
+#include "dress/plantings.h"
 #include "grid/scratch.h"
 #include "level/changes.h"
 
@@ -41,11 +42,15 @@ private:
     std::shared_ptr<const Raster<float>> pictureHeights_;
     StampPlacer placer_;
     std::vector<Stamp> stamps_;
-    CoverMix mix_;  // carry: what lay under the first touch
+    std::unique_ptr<Plantings> stood_;  // restyle: on the level as it began
+    CoverMix mix_;                      // carry: what lay under the first touch
     Change touched_;
     bool begun_ = false;
     Scratch::Keeping keeping_;  // what its stamps work in
 };
+
+// Whether what a stroke of a tool left may stay. Errors: no ground at all, no room for what it made.
+Status checkDone(const Level& level, Tool tool);
 
 // Runs a whole stroke and commits it. Errors: those of checkStroke() and checkNeeds(); the level is untouched then.
 Result<Change> runStroke(Level& level, const Stroke& stroke, std::shared_ptr<const Level> reference = {},

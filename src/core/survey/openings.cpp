@@ -38,11 +38,11 @@ Raster<uint8_t> cellsOf(const Level& level, float walkable, const Context& conte
                 const int last = std::min(first + kSome, cells.width());
                 if (!mayHaveGaps(level, {first, r, last + 1, r + 2})) continue;
                 for (int c = first; c < last; ++c) {
-                    const auto mean = [&](const Gaps& g) {
-                        return (g.at(c, r) + g.at(c + 1, r) + g.at(c, r + 1) + g.at(c + 1, r + 1)) / 4.f;
+                    const auto mean = [&](auto sample) {
+                        return (sample(c, r) + sample(c + 1, r) + sample(c, r + 1) + sample(c + 1, r + 1)) / 4.f;
                     };
-                    if (mean(level.noLand) >= kGapEdge) out[c] = kNone;
-                    else if (mean(level.opening) >= kGapEdge) out[c] = kOpen;
+                    if (mean([&](int x, int z) { return level.noLand.at(x, z); }) >= kGapEdge) out[c] = kNone;
+                    else if (mean([&](int x, int z) { return openingSample(level, x, z); }) >= kGapEdge) out[c] = kOpen;
                 }
             }
         }
@@ -116,7 +116,7 @@ private:
 
 std::vector<FoundOpening> surveyOpenings(const Level& level, float walkable, const Context& context) {
     std::vector<FoundOpening> found;
-    if (level.opening.presentTiles() == 0) return found;
+    if (!hasOpenings(level)) return found;
     const Raster<uint8_t> cells = cellsOf(level, walkable, context);
     if (context.cancelled()) return found;
     const Pieces walks(cells, kWalkable), holes(cells, kOpen);

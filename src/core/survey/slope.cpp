@@ -120,7 +120,7 @@ GroundFigures figuresOf(const Level& level, const std::vector<GroundTally>& tall
     }
     if (!steepest) {
         Level whole = level;
-        whole.opening = whole.noLand = Gaps(level.columns, level.rows, 0);
+        whole.opening = whole.noLand = whole.hatches = Gaps(level.columns, level.rows, 0);
         GroundFigures surface = surveyGround(whole, context);
         surface.counted = 0;
         return surface;

@@ -1,5 +1,8 @@
-// Plant, thin, clear and size: how densely kinds stand, and how large.
+// Plant, thin, clear, size and restyle: how densely kinds stand, how large, and which they are.
+#include <utility>
+
 #include "dress/density.h"
+#include "dress/restyle.h"
 #include "tools/tool.h"
 
 namespace jam::tools {
@@ -13,9 +16,11 @@ ToolSpec plant() {
             .settings = {{&settings::onHundred}},
             .radius = 15,
             .softness = 0.6f,
-            .cover = [](Level& level, const Dab& dab, const Touch& t) {
-                return plantKind(level, dab, t.share, t.settings.kind, storedDensity(t.settings.onHundred));
-            }};
+            .cover =
+                [](Level& level, const Dab& dab, const Touch& t) {
+                    return plantKind(level, dab, t.share, t.settings.kind, storedDensity(t.settings.onHundred));
+                },
+            .holdsKind = true};
 }
 
 ToolSpec thin() {
@@ -26,9 +31,9 @@ ToolSpec thin() {
             .needs = {.kind = true},
             .radius = 15,
             .softness = 0.6f,
-            .cover = [](Level& level, const Dab& dab, const Touch& t) {
-                return thinKind(level, dab, t.share, t.settings.kind);
-            }};
+            .cover = [](Level& level, const Dab& dab,
+                        const Touch& t) { return thinKind(level, dab, t.share, t.settings.kind); },
+            .holdsKind = true};
 }
 
 ToolSpec resize() {
@@ -43,6 +48,25 @@ ToolSpec resize() {
             .cover =
                 [](Level& level, const Dab& dab, const Touch& t) {
                     return sizeKind(level, dab, t.share, t.settings.kind, static_cast<double>(t.settings.times));
+                }};
+}
+
+ToolSpec restyle() {
+    return {.name = "restyle",
+            .title = "Restyle",
+            .changes = Changes::plantings,
+            .turn =
+                [](StrokeSettings& s) {
+                    if (s.ofKind) std::swap(s.kind, s.ofKind);
+                },
+            .needs = {.kind = true, .singles = true},
+            .settings = {{&settings::ofKind}},
+            .radius = 10,
+            .strength = 1,
+            .softness = 0.2f,
+            .cover =
+                [](Level& level, const Dab& dab, const Touch& t) {
+                    return jam::restyle(level, dab, t.share, t.settings.kind, t.settings.ofKind, *t.stood, t.index);
                 }};
 }
 

@@ -54,6 +54,7 @@ constexpr Choice kBreaks[] = {
 // What a layer setting says while none is named.
 constexpr Choice kAnyLayer[] = {{"", "On any layer"}};
 constexpr Choice kWhatever[] = {{"", "Whatever lies there"}};
+constexpr Choice kAnyKind[] = {{"", "Of every other kind"}};
 constexpr Choice kNoRoom[] = {{"", "Choose what makes room"}};
 constexpr Choice kRestores[] = {{"start", "The start height"}, {"reference", "Another state of the level"}};
 
@@ -407,6 +408,13 @@ const Setting times{.name = "times",
                     .logarithmic = true,
                     .get = get<&S::times>,
                     .set = set<&S::times>};
+const Setting ofKind{.name = "ofKind",
+                     .kind = Setting::Kind::kind,
+                     .title = "Of",
+                     .tip = "The kind that is turned into the chosen one.",
+                     .choices = kAnyKind,
+                     .get = get<&S::ofKind>,
+                     .set = set<&S::ofKind>};
 const Setting everyKind{.name = "everyKind",
                         .kind = Setting::Kind::flag,
                         .title = "Every kind",
@@ -428,7 +436,7 @@ std::span<const Setting* const> ownSettings() {
     using namespace settings;
     static const Setting* const all[] = {&smoothing, &remains,   &earthwork, &height,    &step,      &riser,   &angle,
                                          &scale,     &amplitude, &octaves,   &noiseSign, &seed,      &breakBy, &restore,
-                                         &from,      &colour,    &target,    &onHundred, &everyKind, &times};
+                                         &from,      &colour,    &target,    &onHundred, &everyKind, &times,   &ofKind};
     return all;
 }
 

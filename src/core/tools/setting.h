@@ -22,6 +22,7 @@ struct Setting {
         flag,    // yes or no, 1 or 0
         choice,  // the place of a word in `choices`
         layer,   // the id of a layer; files name it. `choices` has what is shown without one
+        kind,    // the same of a kind of what stands
         colour,  // three numbers, sRGB
     };
     std::string_view name;  // in files; it never changes
@@ -52,7 +53,7 @@ std::span<const Setting* const> ownSettings();
 // Of single tools, for tools to list and tests to name.
 namespace settings {
 extern const Setting smoothing, remains, earthwork, height, step, riser, angle, scale, amplitude, octaves, noiseSign,
-    seed, breakBy, restore, from, colour, target, onHundred, everyKind, times;
+    seed, breakBy, restore, from, colour, target, onHundred, everyKind, times, ofKind;
 extern const Setting rate, share;  // the strength: metres, or a share of the way
 }  // namespace settings
 

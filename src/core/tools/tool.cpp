@@ -6,6 +6,7 @@
 
 #include "base/range.h"
 #include "base/text.h"
+#include "dress/kinds.h"
 #include "level/changes.h"
 #include "level/ground.h"
 
@@ -185,6 +186,8 @@ Status checkNeeds(const Level& level, const StrokeSettings& s, const Level* refe
         if (chosen->locked)
             return because("kind", "The kind “" + chosen->name + "” is protected",
                            "let it go in the sheet to change it");
+        if (needs.singles)
+            if (const Status room = checkSinglesLeft(level); !room) return room;
         if (chosen->hidden) return because("kind", "The kind “" + chosen->name + "” is hidden", "show it to plant it");
     }
     if (needs.reference && s.restore == RestoreTo::reference) {

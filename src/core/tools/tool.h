@@ -6,6 +6,7 @@
 
 #include "base/result.h"
 #include "cover/blend.h"
+#include "dress/plantings.h"
 #include "shape/sculpt.h"
 #include "tools/setting.h"
 
@@ -24,6 +25,7 @@ struct Touch {
     const Level* reference;            // restore: what it brings back, or null
     const CoverMix& carried;           // carry: what lay under the first touch
     const Raster<float>* layerHeight;  // break up by height: the layer's own, or null
+    Plantings* stood;                  // restyle: what stood when the stroke began, or null
 };
 using GroundKernel = Region (*)(const StampSite&, const Dab&, const Touch&);  // returns ground samples
 using CoverKernel = Region (*)(Level&, const Dab&,
@@ -37,6 +39,7 @@ struct ToolNeeds {
     bool rules = false;         // with rules
     bool other = false;         // and another layer, StrokeSettings::from
     bool kind = false;          // one kind, chosen
+    bool singles = false;       // room for more singles
     bool reference = false;     // a state of the level, when RestoreTo::reference
 };
 
@@ -64,6 +67,7 @@ struct ToolSpec {
     void (*begin)(const Level&, double x, double z, StrokeSettings&, CoverMix&) = nullptr;
     // Layers that are the hand's own afterwards, where their rules are alive; by places in the order. Null: none.
     bool (*holds)(int layer, int own, int from) = nullptr;
+    bool holdsKind = false;  // the chosen kind's density is the hand's own afterwards
 };
 
 const ToolSpec& specOf(Tool tool);

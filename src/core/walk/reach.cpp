@@ -181,7 +181,7 @@ bool Graph::leaves(int c, int r) const {
     g_.eachBeside(c, r, [&](int x, int z) {
         const int lc = x * g_.stride, lr = z * g_.stride;
         coast = coast || (g_.kinds.at(x, z) == ReachGround::kNone && level_.noLand.at(lc, lr) > kGapEdge &&
-                          level_.noLand.at(lc, lr) >= level_.opening.at(lc, lr));
+                          level_.noLand.at(lc, lr) >= openingSample(level_, lc, lr));
     });
     return coast;
 }

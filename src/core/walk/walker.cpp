@@ -4,6 +4,7 @@
 #include <cmath>
 
 #include "base/maths.h"
+#include "level/opening.h"
 
 namespace jam {
 
@@ -275,7 +276,7 @@ void Walker::fall() {
     if (!l.holds(s.x, s.z)) s.loss = Loss::edge;
     else {
         const int c = static_cast<int>(l.toColumn(s.x) + 0.5), r = static_cast<int>(l.toRow(s.z) + 0.5);
-        s.loss = l.noLand.at(c, r) > l.opening.at(c, r) ? Loss::coast : Loss::opening;
+        s.loss = l.noLand.at(c, r) > openingSample(l, c, r) ? Loss::coast : Loss::opening;
     }
 }
 

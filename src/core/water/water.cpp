@@ -20,12 +20,13 @@ constexpr int kTile = TiledGrid<float>::kTile;
 // The samples of a tile that have no ground, and those of them that are no land at all.
 void gapBits(const Level& level, int tx, int tz, TileBits& gone, TileBits& sea) {
     gone = sea = {};
-    const uint8_t *o = level.opening.tile(tx, tz), *n = level.noLand.tile(tx, tz);
-    if (!o && !n) return;
+    const uint8_t *o = level.opening.tile(tx, tz), *h = level.hatches.tile(tx, tz), *n = level.noLand.tile(tx, tz);
+    if (!o && !h && !n) return;
     for (size_t r = 0; r < kTile; ++r)
         for (size_t c = 0; c < kTile; ++c) {
             const bool none = n && n[r * kTile + c] > kGapEdge;
-            gone[r] |= static_cast<uint64_t>(none || (o && o[r * kTile + c] > kGapEdge)) << c;
+            const bool open = (o && o[r * kTile + c] > kGapEdge) || (h && h[r * kTile + c] > kGapEdge);
+            gone[r] |= static_cast<uint64_t>(none || open) << c;
             sea[r] |= static_cast<uint64_t>(none) << c;
         }
 }

@@ -117,7 +117,9 @@ std::unique_ptr<Hand> DressStation::takeHand(const HandEvent& press) {
     }
     if (way == DressWay::line) {
         if (!kind) house_.services.say(tr("Add a kind at the bench first."));
-        return kind && press.ground ? std::make_unique<RowHand>(house_.view, press, kind->id) : nullptr;
+        return kind && press.ground ? std::make_unique<RowHand>(house_.view, press, kind->id,
+                                                                plantingUnder(house_.view, pointed_.plantings(), press))
+                                    : nullptr;
     }
     const auto at = plantingUnder(house_.view, pointed_.plantings(), press);
     if (!at) {
@@ -144,7 +146,9 @@ QWidget* DressStation::benchPage(QWidget* parent) {
         {"putOneButton", "put-one", tr("Put one"),
          tr("A click puts one of the chosen kind down; a pull from there turns and sizes it (Shift+V)"), DressWay::put},
         {"lineOfThemButton", "line", tr("Line"),
-         tr("Pull a line of the chosen kind: rails and hedges end to end, others as far apart as in a row (Shift+R)"),
+         tr("Pull a line of the chosen kind: rails and hedges end to end, others as far apart as in a row. Click "
+            "beside a "
+            "course to follow it, click one of a line to leave a gate (Shift+R)"),
          DressWay::line},
         {"chooseButton", "take-step", tr("Choose"),
          tr("Click what stands to choose it, with Shift several, with Ctrl one of a group; pull to move (Shift+B)"),

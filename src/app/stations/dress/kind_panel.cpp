@@ -17,6 +17,7 @@
 #include "panels/fold.h"
 #include "panels/number_field.h"
 #include "panels/page.h"
+#include "stations/dress/footprint_panel.h"
 #include "stations/dress/turntable.h"
 
 namespace jam {
@@ -72,6 +73,9 @@ KindPanel::KindPanel(House& house, QWidget* parent) : QWidget(parent), house_(ho
         [](Kind& k, int i) { k.blocks = static_cast<Blocks>(i); });
     makeNumbers(stands->column(), {"blockRadius", "blockHeight"});
     c->addWidget(stands);
+    auto* under = new Fold("foldFootprint", tr("The ground under it"), false, details_);
+    under->column()->addWidget(new FootprintPanel(house, details_));
+    c->addWidget(under);
     auto* gathers = new Fold("foldGathers", tr("How it gathers"), false, details_);
     makeNumbers(gathers->column(), {"apart", "clump", "clumpTight"});
     makeChoice(

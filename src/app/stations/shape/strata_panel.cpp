@@ -132,7 +132,7 @@ void StrataList::paintEvent(QPaintEvent*) {
         p.setPen(quiet);
         QStringList words{s.visible ? tr("%1 %").arg(std::lround(100 * s.opacity)) : tr("hidden")};
         if (s.leads()) words << tr("course");
-        else if (s.course) words << tr("pad");
+        else if (s.course) words << (s.course->footprint ? tr("footprint") : tr("pad"));
         if (s.border) words << tr("border");
         if (s.locked) words << tr("protected");
         p.drawText(QRect(x, r.y() + scaled(17), wide, scaled(14)), Qt::AlignVCenter, words.join(" · "));
@@ -151,6 +151,9 @@ void StrataList::choose(int place) {
     picked_ = s.mixes() ? s.id : 0;
     update();
     emit picked();
+    if (s.course && s.course->footprint)
+        return place_.tell(
+            tr("“%1” is the even ground under what stands, and is changed with its kind, at Dress.").arg(nameOf(s)));
     if (s.course && !s.leads())
         return place_.tell(tr("“%1” is the even ground under a spot, and is changed there, at Walk.").arg(nameOf(s)));
     if (s.course) {
