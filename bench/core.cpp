@@ -1,4 +1,5 @@
 // How fast the core is, against baselines measured in the same run on one thread unless the row says otherwise.
+#include <fcntl.h>
 #include <unistd.h>
 #include <atomic>
 #include <chrono>
@@ -22,11 +23,14 @@
 #include "brush/rows.h"
 #include "clip/clip.h"
 #include "clip/set_down.h"
+#include "course/bake.h"
 #include "cover/paint.h"
 #include "cover/weights.h"
 #include "files/disk.h"
 #include "files/float_tiff.h"
+#include "folder.h"
 #include "grid/scratch.h"
+#include "journal/journal.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "plain_pick.h"
@@ -37,6 +41,7 @@
 #include "shape/raise.h"
 #include "shape/smooth.h"
 #include "shape/whole.h"
+#include "stroke/stroker.h"
 #include "survey/pick.h"
 #include "survey/slope.h"
 #include "surveys.h"
@@ -468,6 +473,67 @@ void walkRows() {
     }
 }
 
+// A stroke into the journal, against writing the samples of its tiles behind each other, each reaching the disk.
+void journalRow() {
+    auto level = std::make_shared<Level>(hillyLevel(1025, 1025, 7, 4));
+    auto folder = std::make_shared<Folder>();
+    auto journal = std::make_shared<Journal>(folder->path / "state", "", "", 1, *level, nullptr);
+    Stroke stroke;
+    stroke.settings.radius = 64;
+    stroke.points = {{10, -30, 1, 0}, {60, -10, 1, 0.4}};
+    auto after = std::make_shared<Level>(*level);
+    if (!runStroke(*after, stroke)) std::abort();
+    TileSet tiles;
+    after->strata[0].heights.eachChangedTile(
+        level->strata[0].heights, [&](int tx, int tz) { tiles.add(after->strata[0].heights.tileRegion(tx, tz)); });
+    auto bytes = std::make_shared<std::vector<uint8_t>>(tiles.tiles() * sizeof(TiledGrid<float>::Tile), uint8_t{7});
+    journal->record(2, "Raise", *after);
+    if (!journal->settle()) std::abort();
+    auto serial = std::make_shared<uint64_t>(2);
+    const int fd = ::open((folder->path / "raw").c_str(), O_WRONLY | O_CREAT | O_APPEND, 0600);
+    pair(
+        "a stroke of R = 64 into the journal", Goal::atMost, 3,
+        [=] {
+            ++*serial;
+            journal->record(*serial, "Raise", *serial % 2 ? *level : *after);
+            if (!journal->settle()) std::abort();
+        },
+        [=] {
+            if (::write(fd, bytes->data(), bytes->size()) < 0 || ::fdatasync(fd) != 0) std::abort();
+            (void)folder;
+        });
+}
+
+// Courses that all cross each other, with the post of the lowest one moved, against one alone, so many times.
+void courseRow() {
+    constexpr int kCourses = 24;
+    const auto crossing = [](int count) {
+        auto level = std::make_shared<Level>(hillyLevel(1025, 1025, 9, 2));
+        for (int i = 0; i < count; ++i) {
+            const double a = 3.14159265 * i / kCourses, x = 400 * std::cos(a), z = 400 * std::sin(a);
+            Course c;
+            for (const double far : {-1.0, -0.4, 0.4, 1.0}) {
+                Post p;
+                p.x = far * x, p.z = far * z;
+                c.posts.push_back(p);
+            }
+            addCourse(*level, "course " + std::to_string(i), c);
+        }
+        return level;
+    };
+    const auto moved = [](std::shared_ptr<Level> level) {
+        return [level] {
+            Level next = *level;
+            next.strata[1].course->posts[1].x += 3;
+            Change change;
+            change.strata = {next.strata[1].id};
+            benchmark::DoNotOptimize(refreshCourses(next, change));
+        };
+    };
+    pair("24 courses that cross, a post moved", Goal::atMost, 1.5 * kCourses, moved(crossing(kCourses)),
+         moved(crossing(1)));
+}
+
 }  // namespace
 
 int main(int count, char** words) {
@@ -486,6 +552,8 @@ int main(int count, char** words) {
     clipRows();
     waterRows();
     walkRows();
+    journalRow();
+    courseRow();
     cancelRow();
     return run(count, words);
 }

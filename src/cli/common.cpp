@@ -35,8 +35,19 @@ Status addSampleLayers(Level& level, const std::string& first) {
 
 }  // namespace
 
-int saveNew(Result<Level> made, const std::string& first, const std::string& file) {
+void declareReplace(CLI::App* verb, bool& replace) {
+    verb->add_flag("--replace", replace, "Put it in the place of a file of that name");
+}
+
+Status checkFree(const std::string& file, bool replace) {
+    std::error_code none;
+    if (replace || !std::filesystem::exists(file, none)) return {};
+    return Error{file, "", "there is a file of that name already", "name another one, or add --replace"};
+}
+
+int saveNew(Result<Level> made, const std::string& first, const std::string& file, bool replace) {
     if (!made) return refuse(made);
+    if (const Status s = checkFree(file, replace); !s) return refuse(s);
     if (const Status s = addSampleLayers(made.value(), first); !s) return refuse(s);
     if (const Status s = saveLevel(made.value(), file); !s) return refuse(s);
     return 0;

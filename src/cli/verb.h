@@ -32,8 +32,11 @@ Result<uint32_t> idIn(const List& list, const std::string& name, const char* opt
                  names.empty() ? std::string("the level has none") : "use one of: " + names};
 }
 
+// The option --replace of verbs that make a file, and its errors: without it, there is one of that name already.
+void declareReplace(CLI::App* verb, bool& replace);
+Status checkFree(const std::string& file, bool replace);
 // Gives a level the sample layers, `first` at the bottom, and saves it.
-int saveNew(Result<Level> made, const std::string& first, const std::string& file);
+int saveNew(Result<Level> made, const std::string& first, const std::string& file, bool replace);
 // Loads a level, works on it, brings along what follows it (commit/commit.h), and saves it, over itself when `out` is
 // empty.
 int workOn(const std::string& file, const std::string& out, const std::function<Result<Level>(const Level&)>& work);

@@ -4,6 +4,7 @@
 #include <fstream>
 #include <QLabel>
 #include <QListWidget>
+#include <QMessageBox>
 #include <QPushButton>
 
 #include "files/level_file.h"
@@ -193,4 +194,75 @@ TEST_CASE("work is kept for later, thrown away when asked twice, and refused in 
     away->click();
     CHECK(keptWork(left).empty());
     CHECK(dialog.result() == QDialog::Rejected);
+}
+
+TEST_CASE("a file that another program changed is not saved over unasked") {
+    const Folder folder;
+    const QString path = QString::fromStdString((folder.path / "a.jamhill").string());
+    Stage stage(hillyLevel(65, 97, 2));
+    stage.window.saveTo(path);
+    stage.settle();
+    stroke(stage, 0);
+    const Level other = hillyLevel(65, 97, 22);
+    REQUIRE(saveLevel(other, folder.path / "a.jamhill"));
+    QString asked;
+    stage.answer([&](QWidget* box) {
+        asked = qobject_cast<QMessageBox*>(box)->text();
+        box->findChild<QPushButton*>("no")->click();
+    });
+    stage.window.saveTo(path);
+    stage.settle();
+    CHECK(asked.contains("a.jamhill"));
+    CHECK(loadLevel(folder.path / "a.jamhill").value() == other);
+    CHECK(stage.place.document.dirty());
+    stage.answer([](QWidget* box) { box->findChild<QPushButton*>("yes")->click(); });
+    stage.window.saveTo(path);
+    stage.settle();
+    CHECK(loadLevel(folder.path / "a.jamhill").value() == stage.place.document.standing());
+    // Its own saves are no other program's.
+    stroke(stage, 40);
+    stage.window.saveTo(path);
+    stage.settle();
+    CHECK_FALSE(stage.place.document.dirty());
+}
+
+TEST_CASE("the save before is kept beside, and offered when the file is damaged") {
+    const Folder folder;
+    const auto file = folder.path / "a.jamhill";
+    const Level first = hillyLevel(65, 97, 3);
+    REQUIRE(saveLevel(first, file));
+    CHECK_FALSE(std::filesystem::exists(backupOf(file)));
+    REQUIRE(saveLevel(hillyLevel(65, 97, 4), file));
+    CHECK(loadLevel(backupOf(file)).value() == first);
+    std::filesystem::resize_file(file, std::filesystem::file_size(file) / 2);
+    Stage stage(hillyLevel(33, 33, 1));
+    QString asked;
+    stage.answer([&](QWidget* box) {
+        asked = qobject_cast<QMessageBox*>(box)->text();
+        box->findChild<QPushButton*>("yes")->click();
+    });
+    stage.window.openFile(QString::fromStdString(file.string()));
+    stage.settle();
+    CHECK(asked.contains("damaged"));
+    CHECK(stage.place.document.standing() == first);
+    // It asks where to, and a damaged file is no backup to keep in place of a good one.
+    CHECK(stage.place.document.path().isEmpty());
+    stage.window.saveTo(QString::fromStdString(file.string()));
+    stage.settle();
+    CHECK(loadLevel(file).value() == first);
+    CHECK(loadLevel(backupOf(file)).value() == first);
+}
+
+TEST_CASE("a file that is open in another window is told") {
+    const Folder folder;
+    const QString path = QString::fromStdString((folder.path / "a.jamhill").string());
+    REQUIRE(saveLevel(hillyLevel(65, 97, 2), path.toStdString()));
+    Stage one(hillyLevel(33, 33, 1));
+    one.window.openFile(path);
+    one.settle();
+    CHECK_FALSE(one.window.lastMessage().contains("another window"));
+    Stage other(hillyLevel(33, 33, 1));
+    other.window.openFile(path);
+    other.settle();
+    CHECK(other.window.lastMessage().contains("open in another window"));
 }

@@ -26,6 +26,7 @@ private:
     static void prepare(const QString& settings) {
         giveBackLargeRasters();
         qputenv("XDG_DATA_HOME", settings.toLocal8Bit());  // own tips and brushes
+        qputenv("XDG_STATE_HOME", settings.toLocal8Bit());
         QSettings::setPath(QSettings::NativeFormat, QSettings::UserScope, settings);
         QSurfaceFormat format;
         format.setVersion(3, 3);

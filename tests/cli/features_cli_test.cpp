@@ -5,13 +5,16 @@
 #include <nlohmann/json.hpp>
 
 #include "commit/commit.h"
+#include "course/footprint.h"
 #include "cover/rules.h"
 #include "cover/weights.h"
 #include "desk.h"
+#include "files/archive.h"
 #include "files/level_file.h"
 #include "files/png.h"
 #include "files/stroke_file.h"
 #include "folder.h"
+#include "journal/journal.h"
 #include "level/ground.h"
 #include "levels.h"
 #include "sequences.h"
@@ -280,4 +283,57 @@ TEST_CASE("a recorded walk is walked again, and one that falls out says so") {
     CHECK(lost.code == 1);
     CHECK(lost.text.find("fell off the east edge") != std::string::npos);
     CHECK(walk("Elsewhere", "[]").text.find("walked in") != std::string::npos);
+}
+
+TEST_CASE("work that was not saved is listed, written out and thrown away without a window") {
+    const Desk desk;
+    REQUIRE(desk.run("new a.jamhill").code == 0);
+    const Level base = desk.load("a.jamhill");
+    Level next = base;
+    next.sun.azimuth = 77;
+    {
+        Journal journal(desk.path / "jamhill", desk.path / "a.jamhill", fileIdentity(desk.path / "a.jamhill").value(),
+                        1, base, nullptr);
+        journal.record(2, "Turn the sun", next);
+    }
+    const auto run = [&](const std::string& words) {
+        ::setenv("XDG_STATE_HOME", desk.path.c_str(), 1);
+        return desk.run(words);
+    };
+    const auto listed = run("recover --json");
+    REQUIRE(listed.code == 0);
+    const auto json = nlohmann::json::parse(listed.text);
+    REQUIRE(json.size() == 1);
+    CHECK(json[0]["steps"] == 1);
+    CHECK(json[0]["what"] == "Turn the sun");
+    const std::string id = json[0]["id"];
+    CHECK(run("recover " + id).code == 2);
+    CHECK(run("recover " + id + " --to a.jamhill").code == 2);
+    CHECK(run("recover nothing --to b.jamhill").code == 2);
+    CHECK(run("recover " + id + " --to b.jamhill").code == 0);
+    CHECK(desk.load("b.jamhill") == next);
+    CHECK(desk.load("a.jamhill") == base);
+    CHECK(run("recover " + id + " --throw-away").code == 0);
+    CHECK(run("recover").text.find("Nothing") == 0);
+    ::unsetenv("XDG_STATE_HOME");
+}
+
+TEST_CASE("a kind brings its ground from the command line") {
+    const Desk desk;
+    REQUIRE(desk.run("new a.jamhill").code == 0);
+    REQUIRE(desk.run("dress a.jamhill --add \"Start hut\"").code == 0);
+    REQUIRE(desk.run("dress a.jamhill --kind \"Start hut\" --footprint 1.5 4 --hatch 2 3 1").code == 0);
+    REQUIRE(desk.run("dress a.jamhill --put \"Start hut\" 10 20 --turn 40").code == 0);
+    const Level level = desk.load("a.jamhill");
+    const int at = footprintPlace(level, level.kinds.front().id);
+    REQUIRE(at >= 0);
+    const Footprint& f = *level.strata[static_cast<size_t>(at)].course->footprint;
+    CHECK(f.margin == 1.5f);
+    CHECK(f.rim == 4);
+    CHECK(f.hatchAhead == 1);
+    CHECK(level.hatches.presentTiles() > 0);
+    CHECK(desk.run("dress a.jamhill --kind \"Start hut\" --footprint 99 4").code == 2);
+    CHECK(desk.run("dress a.jamhill --footprint 1 4").code == 2);
+    REQUIRE(desk.run("dress a.jamhill --kind \"Start hut\" --no-footprint").code == 0);
+    CHECK(desk.load("a.jamhill").hatches.presentTiles() == 0);
 }

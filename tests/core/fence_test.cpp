@@ -44,6 +44,14 @@ void checkOutside(const Level& before, const Level& after) {
                 if (fence.at(c, r) == 0) kept = false;
             }
     });
+    // And what stands by hand.
+    for (const Single& s : after.singles)
+        if (!before.single(s.id)) {
+            changed = true;
+            const int c = static_cast<int>(std::lround(after.toColumn(s.x))),
+                      r = static_cast<int>(std::lround(after.toRow(s.z)));
+            if (fence.at(c, r) == 0) kept = false;
+        }
     CHECK(kept);
     CHECK(changed);
     for (int z = 0; z < after.rows; ++z)

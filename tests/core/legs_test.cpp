@@ -1,6 +1,7 @@
 // Which leg of a line is the nearest, block by block against all legs of the square.
 #include <catch2/catch.hpp>
 
+#include "course/bake.h"
 #include "course/legs.h"
 #include "levels.h"
 
@@ -91,4 +92,36 @@ TEST_CASE("the leg that counts is the same whichever square of the map it is loo
     }
     REQUIRE(compared > 100'000);
     REQUIRE(narrow > 300);
+}
+
+TEST_CASE("courses that cross each other run alike, however many of them are asked for at once") {
+    Level level = hillyLevel(161, 121, 17, 4);
+    Random random(5);
+    for (int i = 0; i < 14; ++i) {
+        Course c;
+        c.smooth = i % 2;
+        c.use = i == 3 ? CourseUse::carve : i == 5 ? CourseUse::bank : CourseUse::grade;
+        for (int k = 0; k < 4; ++k) {
+            Post p;
+            p.x = level.originX + between(random, 0, level.width()),
+            p.z = level.originZ + between(random, 0, level.depth());
+            if (k % 2) p.height = static_cast<float>(between(random, 0, 20));
+            c.posts.push_back(p);
+        }
+        addCourse(level, "course " + std::to_string(i), c);
+    }
+    // One that is crossed far below others still tells them its height.
+    CourseLines lines(level);
+    size_t met = 0;
+    for (size_t i = level.strata.size(); i-- > 1;) {
+        const std::vector<LinePoint> alone = lineOf(level, i);
+        const std::vector<LinePoint>& together = lines.of(i);
+        REQUIRE(alone.size() == together.size());
+        for (size_t k = 0; k < alone.size(); ++k) CHECK(alone[k].height == together[k].height);
+        Level apart = level;
+        apart.strata[i].course->meets = false;
+        const std::vector<LinePoint> over = lineOf(apart, i);
+        for (size_t k = 0; k < alone.size(); ++k) met += alone[k].height != over[k].height;
+    }
+    CHECK(met > 1000);
 }

@@ -46,9 +46,9 @@ TEST_CASE("a mirrored stroke on mirrored ground is exactly mirrored, with every 
         Level flat = hillyLevel(121, 121, 5, 3);
         flat.layers[1].rules = {{RuleKind::altitude, RuleEffect::add, 0, 400, 6}};
         for (int t = 0; t < kTools; ++t) {
-            // The pattern of breaking up belongs to the ground and is not mirrored; softening means rows before
-            // columns.
-            if (static_cast<Tool>(t) == Tool::breakUp ||
+            // The patterns of breaking up and of what stands belong to the ground and are not mirrored; softening means
+            // rows before columns.
+            if (static_cast<Tool>(t) == Tool::breakUp || static_cast<Tool>(t) == Tool::restyle ||
                 (static_cast<Tool>(t) == Tool::soften && (kind == MirrorKind::diagonal || kind == MirrorKind::turn4)))
                 continue;
             Level level = flat;

@@ -1,6 +1,10 @@
 // The walker: what it climbs, swims, leaps and falls through, and that it agrees with reach.
 #include <catch2/catch.hpp>
 
+#include <array>
+
+#include "level/opening.h"
+#include "walk/footing.h"
 #include "walk_levels.h"
 
 using namespace jam;
@@ -374,3 +378,28 @@ TEST_CASE("what reach says is reached by following the way that was found", "[pr
 }
 
 // --- spots --------------------------------------------------------------------------------------------------------
+
+TEST_CASE("who walks has ground exactly where there is ground, whatever the values at the edge of an opening") {
+    Level level = flatLevel(21, 17, 0, 1.5);
+    level.originX = 11, level.originZ = -40;
+    Random random(3);
+    for (const bool smooth : {true, false}) {
+        level.smoothEdges = smooth;
+        for (int r = 0; r < level.rows; ++r)
+            for (int c = 0; c < level.columns; ++c)
+                // Means and ends that fall right on the edge are frequent among these.
+                level.opening.set(c, r, std::array<uint8_t, 5>{0, 127, 128, 255, 255}[random() % 5]);
+        Footing feet(level);
+        int none = 0, differ = 0;
+        for (int i = 0; i < 20'000; ++i) {
+            const double x = level.originX + level.spacing * (static_cast<double>(random() % 81) / 4),
+                         z = level.originZ + level.spacing * (static_cast<double>(random() % 65) / 4);
+            if (!level.holds(x, z)) continue;
+            const bool ground = groundAt(level, x, z);
+            none += !ground;
+            differ += feet.under(x, z).land != ground;
+        }
+        CHECK(none > 1000);
+        CHECK(differ == 0);
+    }
+}

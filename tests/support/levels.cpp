@@ -189,8 +189,15 @@ void giveWork(Level& level, Tool tool) {
         (void)addKind(level, stones);
     }
     if (tool == Tool::plant) return;
+    // What becomes the first is the second.
+    const size_t there = tool == Tool::restyle ? 1 : 0;
+    if (there == 1 && level.kinds.size() < 2) {
+        Kind tufts;
+        tufts.name = "tufts", tufts.growth = usualGrowth(*recipeNamed("tuft"));
+        (void)addKind(level, tufts);
+    }
     for (int r = 0; r < level.coverRows(); ++r)
-        for (int c = 0; c < level.coverColumns(); ++c) level.kinds[0].coverage.set(c, r, 640);
+        for (int c = 0; c < level.coverColumns(); ++c) level.kinds[there].coverage.set(c, r, 640);
 }
 
 double between(Random& random, double low, double high) {

@@ -70,9 +70,10 @@ const std::vector<CourseLine>& ViewMarks::courseLines() const {
     if (std::exchange(courseLinesKnown_, true)) return courseLines_;
     courseLines_.clear();
     const Level& level = view_.workplace().document.level();
+    CourseLines lines(level);
     for (size_t i = 0; i < level.strata.size(); ++i)
         if (const Stratum& s = level.strata[i]; s.leads() && s.visible)
-            courseLines_.push_back({s.id, static_cast<int>(s.course->posts.size()), lineOf(level, i)});
+            courseLines_.push_back({s.id, static_cast<int>(s.course->posts.size()), lines.of(i)});
     return courseLines_;
 }
 

@@ -94,6 +94,8 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
     connect(&place.toolbox, &Toolbox::settingsChanged, this, &MainWindow::tellTools);
     connect(&place, &Workplace::said, this, &MainWindow::say);
     connect(&work_, &Work::said, this, &MainWindow::say);
+    connect(&keeping_, &Safekeeping::said, this, &MainWindow::say);
+    place.document.on(About::level, this, &MainWindow::holdFile);
     // What work made becomes the level or a dialog: not behind a hand that is still at it.
     connect(&work_, &Work::ended, view_, [this] { view_->letGo(); });
     connect(surveyor_, &Surveyor::found, this, [this] {
@@ -116,6 +118,7 @@ MainWindow::MainWindow(Workplace& place, std::vector<Layer> layers, std::unique_
     tellTitle();
     tellTools();
     view_->setFocus();
+    holdFile();
 }
 
 MainWindow::~MainWindow() { work_.stop(); }

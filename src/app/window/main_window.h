@@ -11,6 +11,7 @@
 #include "watch/reach_watch.h"
 #include "watch/surveyor.h"
 #include "watch/verdicts.h"
+#include "workplace/file_hold.h"
 #include "workplace/safekeeping.h"
 
 namespace jam {
@@ -95,6 +96,10 @@ private:
     void recallBrushes();
     void saveNow(const QString& path, std::function<void()> then);
     void rememberRecent(const QString& path);
+    // Begins with the file that the document lies in now.
+    void holdFile();
+    // What opening a file that is damaged offers: the save before it.
+    void offerBackup(const QString& path, const Error& why, std::optional<uint64_t> askedAt);
     void openWithDialog();
     // False when no path was chosen.
     bool save(std::function<void()> then = {});
@@ -106,6 +111,7 @@ private:
 
     Workplace& place_;
     Safekeeping keeping_;
+    FileHold hold_;
     std::vector<Layer> shippedLayers_;
     Work work_;
     Shelf shelf_;

@@ -3,6 +3,7 @@
 #include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QLocale>
 #include <QMessageBox>
 #include <QSettings>
 
@@ -77,7 +78,8 @@ bool MainWindow::replaceLevel(ReadyLevel level, const QString& path, const QStri
         say(tr("“%1” stays open.").arg(QString::fromStdString(place_.document.standing().name)));
         return false;
     }
-    place_.document.open(std::move(level), path, what);
+    // A save that was kept as a backup is opened to be saved elsewhere, or again in its own place.
+    place_.document.open(std::move(level), path.endsWith('~') ? QString() : path, what);
     return true;
 }
 
@@ -104,11 +106,27 @@ void MainWindow::openFile(const QString& path, std::optional<uint64_t> askedAt) 
             return ReadyLevel(level.take());
         },
         [this, path, asked](Result<ReadyLevel> loaded) {
-            if (!loaded) return refuse(loaded.error());
+            if (!loaded) return offerBackup(path, loaded.error(), asked);
             if (replaceLevel(loaded.take(), path, tr("Open %1").arg(QFileInfo(path).fileName()), asked))
                 rememberRecent(path);
         },
         true);
+}
+
+void MainWindow::offerBackup(const QString& path, const Error& why, std::optional<uint64_t> askedAt) {
+    const QString beside = QString::fromStdString(backupOf(toPath(path)).string());
+    // What cannot be read at all, such as a missing file, is another matter than what is damaged.
+    if (!QFileInfo(path).isFile() || !QFileInfo(beside).isFile() || path.endsWith('~')) return refuse(why);
+    const QString question = tr("%1\n\nThe save before it is still there, of %2. Open that one?")
+                                 .arg(QString::fromStdString(why.sentence()),
+                                      QLocale().toString(QFileInfo(beside).lastModified(), QLocale::ShortFormat));
+    if (ask(question, tr("Open the save before"), tr("Leave it"))) openFile(beside, askedAt);
+}
+
+void MainWindow::holdFile() {
+    const QString path = place_.document.path();
+    if (hold_.take(path)) return;
+    say(tr("“%1” is open in another window too; what is saved last stays.").arg(QFileInfo(path).fileName()));
 }
 
 void MainWindow::openWithDialog() {
@@ -122,6 +140,11 @@ void MainWindow::openWithDialog() {
 
 void MainWindow::saveTo(const QString& path, std::function<void()> then) {
     view_->letGo();
+    if (hold_.changedSince(path) &&
+        !ask(tr("“%1” was changed by another program since you opened or saved it. Save over it all the same?")
+                 .arg(QFileInfo(path).fileName()),
+             tr("Save over it"), tr("Do not save")))
+        return;
     const bool waits = work_.running();
     if (waits) say(tr("It is saved when “%1” is done.").arg(work_.what()));
     work_.afterwards([this, path, then, waits] {
@@ -148,6 +171,7 @@ void MainWindow::saveNow(const QString& path, std::function<void()> then) {
             if (!saved) return refuse(saved.error());
             place_.document.markSaved(path, serial, saved.value());
             keeping_.saved();
+            holdFile();
             rememberRecent(path);
             say(tr("Saved to %1.").arg(path));
             if (then) then();

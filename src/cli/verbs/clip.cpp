@@ -15,10 +15,12 @@ struct ClipOptions : PlaceOptions {
     std::string file, out, set, to, fence, course, name;
     std::vector<double> lift, along;
     double every = 8;
+    bool replace = false;
 };
 
 int lift(const ClipOptions& o) {
     if (o.to.empty()) return refuse(Error{"", "--to", "it is missing", "name the file that the clip goes to"});
+    if (const Status s = checkFree(o.to, o.replace); !s) return refuse(s);
     Result<Level> loaded = loadLevel(o.file);
     if (!loaded) return refuse(loaded);
     Level& level = loaded.value();
@@ -80,6 +82,7 @@ Verb addClip(CLI::App& app) {
     v->add_option("--lift", o->lift, "x z x z in metres: two corners of what is lifted")->expected(4);
     v->add_option("--fence", o->fence, "Lift what lies inside a fence that was kept");
     v->add_option("--to", o->to, "Where the lifted clip goes, a level file");
+    declareReplace(v, o->replace);
     v->add_option("--name", o->name, "What it is called");
     v->add_option("--set", o->set, "Set this clip down; any level file is one");
     v->add_option("--out", o->out, "Write here instead of over LEVEL");

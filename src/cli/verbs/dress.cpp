@@ -4,6 +4,7 @@
 #include <iostream>
 #include <nlohmann/json.hpp>
 
+#include "course/footprint.h"
 #include "cover/rules.h"
 #include "dress/density.h"
 #include "dress/figures.h"
@@ -24,8 +25,10 @@ struct DressOptions {
     std::string file, out, add, addKind, kind, rules;
     std::vector<std::string> put;
     std::optional<double> density;
+    std::vector<double> footprint, hatch;
     double turn = 0, size = 1, scale = 1;
-    bool json = false, check = false, settle = false, clear = false, remove = false, shipped = false, zUp = false;
+    bool json = false, check = false, settle = false, clear = false, remove = false, shipped = false, zUp = false,
+         noFootprint = false;
 };
 
 struct Amiss {
@@ -123,6 +126,20 @@ Status setRules(Level& level, uint32_t id, const std::string& file) {
     return {};
 }
 
+// What the ground does under those of a kind that were put down.
+Status setGround(Level& level, uint32_t id, const DressOptions& o) {
+    if (o.noFootprint) return setFootprint(level, id, std::nullopt);
+    if (o.footprint.empty() && o.hatch.empty()) return {};
+    Footprint f;
+    if (const int at = footprintPlace(level, id); at >= 0) f = *level.strata[static_cast<size_t>(at)].course->footprint;
+    if (!o.footprint.empty()) f.margin = static_cast<float>(o.footprint[0]), f.rim = static_cast<float>(o.footprint[1]);
+    if (!o.hatch.empty()) {
+        f.hatchWide = static_cast<float>(o.hatch[0]), f.hatchLong = static_cast<float>(o.hatch[1]);
+        f.hatchAhead = static_cast<float>(o.hatch[2]);
+    }
+    return setFootprint(level, id, f);
+}
+
 Result<Level> changed(const Level& level, const DressOptions& o) {
     Level next = level;
     if (!o.add.empty() || !o.addKind.empty())
@@ -150,9 +167,11 @@ Result<Level> changed(const Level& level, const DressOptions& o) {
             }
             std::erase_if(next.singles, [&](const Single& s) { return s.kind == id.value(); });
         }
+        if (const Status s = setGround(next, id.value(), o); !s) return s.error();
         if (o.remove)
             if (const Status s = removeKind(next, id.value()); !s) return s.error();
-    } else if (o.density || !o.rules.empty() || o.clear || o.remove) {
+    } else if (o.density || !o.rules.empty() || o.clear || o.remove || o.noFootprint || !o.footprint.empty() ||
+               !o.hatch.empty()) {
         return Error{"", "--kind", "it is not said which kind", "add --kind NAME"};
     }
     if (!o.put.empty()) {
@@ -177,7 +196,7 @@ int dress(const DressOptions& o) {
         return 0;
     }
     const bool works = !o.add.empty() || !o.addKind.empty() || !o.rules.empty() || o.density || !o.put.empty() ||
-                       o.settle || o.clear || o.remove;
+                       o.settle || o.clear || o.remove || o.noFootprint || !o.footprint.empty() || !o.hatch.empty();
     if (!works) return list(o);
     return workOn(o.file, o.out, [&o](const Level& level) { return changed(level, o); });
 }
@@ -195,9 +214,13 @@ Verb addDress(CLI::App& app) {
     v->add_option("--add-kind", o->addKind, "Add a kind from a JSON file (docs/format.md), or a .glb, .gltf or .obj");
     v->add_option("--scale", o->scale, "Metres for one unit of the shape that --add-kind takes in");
     v->add_flag("--z-up", o->zUp, "Its third axis leads up");
-    v->add_option("--kind", o->kind, "The kind that --density, --rules, --clear and --remove are of");
+    v->add_option("--kind", o->kind, "The kind that --density, --rules, --footprint, --clear and --remove are of");
     v->add_option("--density", o->density, "How many stand on 100 m2 where its rules hold");
     v->add_option("--rules", o->rules, "Give it the rules of a JSON file");
+    v->add_option("--footprint", o->footprint, "Even out under each put down: metres beyond it, and of the rim")
+        ->expected(2);
+    v->add_option("--hatch", o->hatch, "An opening there: metres across, along, and ahead of its foot")->expected(3);
+    v->add_flag("--no-footprint", o->noFootprint, "Leave the ground under it alone again");
     v->add_flag("--clear", o->clear, "Clear away all that stand");
     v->add_flag("--remove", o->remove, "Remove the kind, and all that stand");
     v->add_option("--put", o->put, "Put one down: KIND X Z, in metres")->expected(3);

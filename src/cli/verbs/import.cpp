@@ -11,6 +11,7 @@ namespace jam::cli {
 namespace {
 
 struct ImportOptions : PlaceOptions {
+    bool replace = false;
     FieldWish map;
     RawLayout raw;
     std::string heightmap, file, first, into, fit = "keep", kernel = "cubic", sample;
@@ -52,7 +53,7 @@ int import(ImportOptions& o) {
         if (!f.square() && wish.fit == Fit::keep) wish.fit = Fit::stretch;
     }
     Result<Level> made = levelFromField(f, wish);
-    if (o.into.empty()) return saveNew(std::move(made), o.first, o.file);
+    if (o.into.empty()) return saveNew(std::move(made), o.first, o.file, o.replace);
     if (!made) return refuse(made);
     return workOn(o.file, {}, [&](const Level& level) -> Result<Level> {
         const Placement place = o.placement(level);
@@ -98,6 +99,7 @@ Verb addImport(CLI::App& app) {
                   "LEVEL is there already, and the heightmap becomes a new stratum of it, under this name");
     o->declare(v, false);
     v->add_option("--first-layer", o->first, "The sample layer that covers everything");
+    declareReplace(v, o->replace);
     return {v, [o, width, depth] {
                 o->sized = *width || *depth;
                 return importAs(*o);

@@ -7,6 +7,7 @@ Verb addNew(CLI::App& app) {
         NewLevel wish;
         std::string file, first;
         double width = 0, depth = 0;
+        bool replace = false;
     };
     auto o = std::make_shared<Options>();
     CLI::App* v = app.add_subcommand("new", "Makes a flat level");
@@ -22,6 +23,7 @@ Verb addNew(CLI::App& app) {
     v->add_option("--start", o->wish.startHeight, "Altitude of the flat start, metres");
     v->add_option("--cover-factor", o->wish.coverFactor, "Cover samples per ground sample: 1, 2 or 4");
     v->add_option("--first-layer", o->first, "The sample layer that covers everything");
+    declareReplace(v, o->replace);
     return {v, [o, v] {
                 // Metres win over counts; they need a spacing that divides them into a sensible number of samples.
                 const auto samples = [&](double metres) {
@@ -29,7 +31,7 @@ Verb addNew(CLI::App& app) {
                 };
                 if (v->count("--width")) o->wish.columns = samples(o->width);
                 if (v->count("--depth")) o->wish.rows = samples(o->depth);
-                return saveNew(makeLevel(o->wish), o->first, o->file);
+                return saveNew(makeLevel(o->wish), o->first, o->file, o->replace);
             }};
 }
 

@@ -43,12 +43,17 @@ bool legsMayReach(const Level& level, const Course& course, int tx, int tz) {
 }  // namespace
 
 TileSet bakeCourse(Level& level, size_t place) {
+    CourseLines lines(level);
+    return bakeCourse(level, place, lines);
+}
+
+TileSet bakeCourse(Level& level, size_t place, CourseLines& lines) {
+    const std::vector<LinePoint>& line = lines.of(place);
     const Level before = level;  // the ground below, while the tiles are written
     Stratum& s = level.strata[place];
     assert(s.course);
     if (s.owned.columns() != level.columns || s.owned.rows() != level.rows)
         s.owned = TiledGrid<float>(level.columns, level.rows, 0.f);
-    const std::vector<LinePoint> line = lineOf(before, place);
     const int across = s.heights.tilesAcross(), down = s.heights.tilesDown();
     const LegsBy legs(line, level.originX - 0.5 * level.spacing, level.originZ - 0.5 * level.spacing,
                       kTile * level.spacing, across, down, -1);
@@ -111,6 +116,7 @@ TileSet bakeCourse(Level& level, size_t place) {
 
 TileSet refreshCourses(Level& level, const Change& change, const Context& context) {
     TileSet made, touched = change.ground;
+    CourseLines lines(level);
     // The line of a course below is, or may be, another, and those above that meet it run at another height: whatever
     // its own tiles say, since one that is hidden or gone is met by nobody. Where one that is gone lay nobody knows.
     bool lower = std::any_of(change.strata.begin(), change.strata.end(),
@@ -138,7 +144,7 @@ TileSet refreshCourses(Level& level, const Change& change, const Context& contex
             });
         if (!again) continue;
         lower = true;
-        const TileSet differs = bakeCourse(level, i);
+        const TileSet differs = bakeCourse(level, i, lines);
         made.add(differs);
         touched.add(differs);
     }

@@ -10,6 +10,8 @@ namespace jam {
 // Bakes the course at `place` in the level's strata from its posts and the ground below. Tiles that come out the same
 // stay shared. Returns the ground samples of tiles that differ. Precondition: it is a course.
 TileSet bakeCourse(Level& level, size_t place);
+// The same of several, from the bottom up, that ask for each other's lines once.
+TileSet bakeCourse(Level& level, size_t place, CourseLines& lines);
 
 // Bakes, bottom to top, the courses that `change` concerns: those it names, and those whose posts or beds follow ground
 // that it touched. Returns the ground that differs.

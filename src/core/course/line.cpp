@@ -232,7 +232,7 @@ void followGroundDown(const Level& level, size_t place, std::vector<LinePoint>& 
     }
 }
 
-std::vector<LinePoint> lineAt(const Level& level, size_t place, int depth) {
+std::vector<LinePoint> lineAt(const Level& level, size_t place, CourseLines& lines) {
     const Course& course = *level.strata[place].course;
     if (course.footprint) return legsOfFootprint(level, place, *course.footprint);
     std::vector<LinePoint> line = flatLine(level, course);
@@ -250,11 +250,11 @@ std::vector<LinePoint> lineAt(const Level& level, size_t place, int depth) {
                                         : groundBelow(level, place, post.x, post.z) - sunkOf(course));
     }
     // Where it meets courses below. Those may meet others in turn.
-    if (course.meets && course.use == CourseUse::grade && depth < 4)
+    if (course.meets && course.use == CourseUse::grade)
         for (size_t i = 0; i < place; ++i) {
             const Stratum& s = level.strata[i];
             if (!s.visible || !s.course || s.course->use == CourseUse::bank) continue;
-            const std::vector<LinePoint> other = lineAt(level, i, depth + 1);
+            const std::vector<LinePoint>& other = lines.of(i);
             eachCrossing(line, other, [&](size_t a, double u, size_t b, double v) {
                 const double along = line[a].along + u * (line[a + 1].along - line[a].along);
                 const double height = other[b].height + v * (other[b + 1].height - other[b].height);
@@ -274,7 +274,15 @@ std::vector<LinePoint> lineAt(const Level& level, size_t place, int depth) {
 
 }  // namespace
 
-std::vector<LinePoint> lineOf(const Level& level, size_t place) { return lineAt(level, place, 0); }
+std::vector<LinePoint> lineOf(const Level& level, size_t place) {
+    CourseLines lines(level);
+    return lineAt(level, place, lines);
+}
+
+const std::vector<LinePoint>& CourseLines::of(size_t place) {
+    if (!lines_[place]) lines_[place] = lineAt(level_, place, *this);
+    return *lines_[place];
+}
 
 CourseFigures courseFigures(const Level& level, size_t place) {
     CourseFigures f;

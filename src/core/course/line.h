@@ -22,10 +22,22 @@ struct LinePoint {
 // posts; heights run evenly from post to post along it, or smoothly without swinging beyond them (Fritsch and Carlson,
 // 1980). Posts without a height take the ground's below the course, crossings that height of the course below, when it
 // meets it; a carved line never rises, and between posts without a height it follows the ground down where that
-// lies lower. A pad's line is its post, twice;
-// a footprint's a leg for each that stands on it, along the longer side of its outline, or nothing.
+// lies lower. A pad's line is its post, twice; a footprint's a leg for each that stands on it, along the longer side
+// of its outline, or nothing.
 // Precondition: strata[place] is a course.
 std::vector<LinePoint> lineOf(const Level& level, size_t place);
+
+// Lines of several courses of a level, each worked out once: one that meets others needs theirs. The level must live
+// as long; what of it changes meanwhile may change above those that were asked for alone.
+class CourseLines {
+public:
+    explicit CourseLines(const Level& level) : level_(level), lines_(level.strata.size()) {}
+    const std::vector<LinePoint>& of(size_t place);
+
+private:
+    const Level& level_;
+    std::vector<std::optional<std::vector<LinePoint>>> lines_;
+};
 
 // What of a course is hard on those who go there, and on those who build it.
 struct CourseFigures {

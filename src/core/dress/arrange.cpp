@@ -92,8 +92,9 @@ Status lineUpSingles(Level& level, const std::vector<uint32_t>& ids) {
 
 Status turnAlongCourse(Level& level, const std::vector<uint32_t>& ids) {
     std::vector<std::vector<LinePoint>> courses;
+    CourseLines lines(level);
     for (size_t i = 0; i < level.strata.size(); ++i)
-        if (level.strata[i].leads() && level.strata[i].visible) courses.push_back(lineOf(level, i));
+        if (level.strata[i].leads() && level.strata[i].visible) courses.push_back(lines.of(i));
     if (courses.empty()) return Error{"", "", "no course is seen", "draw one, or show one"};
     for (const uint32_t id : ids) {
         Single* s = level.single(id);
@@ -114,13 +115,14 @@ Status turnAlongCourse(Level& level, const std::vector<uint32_t>& ids) {
 Result<std::vector<std::array<double, 2>>> lineBesideCourse(const Level& level, double x, double z, double most) {
     std::vector<LinePoint> nearest;
     double away = most, aside = 0;
+    CourseLines lines(level);
     for (size_t i = 0; i < level.strata.size(); ++i) {
         if (!level.strata[i].leads() || !level.strata[i].visible) continue;
-        std::vector<LinePoint> line = lineOf(level, i);
+        const std::vector<LinePoint>& line = lines.of(i);
         const double size = TiledGrid<float>::kTile * level.spacing;
         const LegsBy legs(line, x - size, z - size, 2 * size, 1, 1, most);
         const Near n = legs.nearest(0, 0, x, z);
-        if (n.away < away) away = n.away, aside = n.side, nearest = std::move(line);
+        if (n.away < away) away = n.away, aside = n.side, nearest = line;
     }
     if (nearest.size() < 2) return Error{"", "", "no course runs near", "pull a line, or click beside a course"};
     // Beyond the end of a course the side that is told is less than how far it is.

@@ -119,12 +119,13 @@ const std::vector<Plantings::Line>& Plantings::lines() {
             if (o.what == KeptOff::What::course) far = std::max<double>(far, o.metres);
     auto all = std::make_shared<std::vector<Line>>();
     all->reserve(level_.strata.size());
+    CourseLines lines(level_);
     for (size_t i = 0; i < level_.strata.size(); ++i) {
         const Stratum& s = level_.strata[i];
         if (!s.leads() || !s.visible) continue;
         Line& line = all->emplace_back();
         line.course = s.id;
-        line.points = lineOf(level_, i);
+        line.points = lines.of(i);
         for (const LinePoint& p : line.points) line.half = std::max(line.half, p.width / 2);
         line.legs = std::make_unique<const LegsBy>(line.points, level_.originX, level_.originZ, kTile * level_.spacing,
                                                    tilesAcross(), tilesDown(), far + 1);

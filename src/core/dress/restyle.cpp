@@ -7,6 +7,7 @@
 #include "dress/chance.h"
 #include "dress/kinds.h"
 #include "grow/recipe.h"
+#include "level/ground.h"
 
 namespace jam {
 
@@ -46,6 +47,9 @@ Region restyle(Level& level, const Dab& dab, float share, uint32_t kind, uint32_
                     const int c = static_cast<int>(std::lround((p.x - level.originX) / level.coverSpacing())),
                               r = static_cast<int>(std::lround((p.z - level.originZ) / level.coverSpacing()));
                     if (!dab.region.contains(c, r)) continue;
+                    // What stands between a sample inside the fence and one outside goes by the nearer one.
+                    if (const auto [gc, gr] = nearestSample(level, p.x, p.z); dab.fence && dab.fence->at(gc, gr) == 0)
+                        continue;
                     const Chance chance(p.single ? p.single : p.place, was->seed);
                     if (static_cast<double>(masks.at(c - dab.region.x0, r - dab.region.z0)) <=
                         chance.of(100 + static_cast<uint32_t>(stamp)))

@@ -48,6 +48,18 @@ Status writeArchive(const std::vector<ArchivePart>& parts, const AtomicFile& fil
     return {};
 }
 
+Status checkWritten(const std::vector<ArchivePart>& parts, const AtomicFile& file) {
+    const auto wrong = [&](const std::string& part) {
+        return Error{file.goal().string(), part, "it did not read back as it was written; the old file is still there",
+                     "save to another disk, and look after this one"};
+    };
+    const Result<std::unique_ptr<Archive>> opened = Archive::open(file.path());
+    if (!opened) return wrong("");
+    for (const ArchivePart& part : parts)
+        if (!opened.value()->sound(part.name, part.content().size())) return wrong(part.name);
+    return {};
+}
+
 Result<std::string> fileIdentity(const std::filesystem::path& path) {
     if (const Status s = checkReadable(path); !s) return s.error();
     int code = 0;
@@ -85,6 +97,19 @@ Result<std::unique_ptr<Archive>> Archive::open(const std::filesystem::path& path
         return Error{path.string(), "", "it is not a level file, or it is damaged",
                      "open another file or an earlier copy"};
     return std::unique_ptr<Archive>(new Archive(zip, path.string()));
+}
+
+bool Archive::sound(const std::string& name, size_t size) const {
+    zip_stat_t info;
+    if (zip_stat(zip_, name.c_str(), 0, &info) != 0 || info.size != size) return false;
+    zip_file_t* part = zip_fopen_index(zip_, info.index, 0);
+    if (!part) return false;
+    Bytes some(1 << 18);
+    zip_int64_t n = 0, all = 0;
+    // Reading to the end makes libzip compare the check sum.
+    while ((n = zip_fread(part, some.data(), some.size())) > 0) all += n;
+    zip_fclose(part);
+    return n == 0 && static_cast<size_t>(all) == size;
 }
 
 Result<Bytes> Archive::read(const std::string& name, uint64_t most) const {

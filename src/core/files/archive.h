@@ -24,6 +24,10 @@ struct ArchivePart {
 // The same parts give the same bytes. Errors: what the disk says.
 Status writeArchive(const std::vector<ArchivePart>& parts, const AtomicFile& file);
 
+// Reads back what was written, which is not in its place yet: every part is there, has its size, and comes out with its
+// check sum. Errors: `goal` and the part that does not.
+Status checkWritten(const std::vector<ArchivePart>& parts, const AtomicFile& file);
+
 // What lies in an archive, as one number in letters: two of the same parts in the same order have the same. Reads the
 // list of parts alone, with their check sums. Errors: as Archive::open().
 Result<std::string> fileIdentity(const std::filesystem::path& path);
@@ -39,6 +43,8 @@ public:
 
     // A part of at most so many bytes, by its name. Errors: it is missing, larger, or damaged.
     Result<Bytes> read(const std::string& name, uint64_t most) const;
+    // Whether a part has this size and comes out with its check sum.
+    bool sound(const std::string& name, size_t size) const;
     const std::string& file() const { return file_; }
 
 private:

@@ -86,7 +86,22 @@ Result<std::string> readText(const Archive& archive) {
     return std::string(bytes.value().begin(), bytes.value().end());
 }
 
+// The save before stays beside the new one, as a second name of the same file where the disk can do that. A damaged one
+// is none to keep. Nothing depends on it, so that trouble here is no reason not to save.
+void keepBackup(const std::filesystem::path& path) {
+    std::error_code none;
+    if (!std::filesystem::is_regular_file(path, none) || !Archive::open(path)) return;
+    const std::filesystem::path beside = backupOf(path), fresh = beside.string() + "part";
+    std::filesystem::remove(fresh, none);
+    std::filesystem::create_hard_link(path, fresh, none);
+    if (none && !std::filesystem::copy_file(path, fresh, none)) return;
+    std::filesystem::rename(fresh, beside, none);
+    if (none) std::filesystem::remove(fresh, none);
+}
+
 }  // namespace
+
+std::filesystem::path backupOf(const std::filesystem::path& level) { return level.string() + "~"; }
 
 Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context,
                  const std::function<void(const std::string& identity)>& soon) {
@@ -100,12 +115,14 @@ Status saveLevel(const Level& level, const std::filesystem::path& path, const Co
     if (!parts) return parts.error();
     AtomicFile file(path);
     if (Status s = writeArchive(parts.value(), file); !s) return s;
+    if (Status s = checkWritten(parts.value(), file); !s) return s;
     if (context.cancelled()) return cancelledError();
     if (soon) {
         const Result<std::string> identity = fileIdentity(file.path());
         if (!identity) return Error{path.string(), "", identity.error().problem, "choose another folder"};
         soon(identity.value());
     }
+    keepBackup(path);
     Status done = file.commit();
     context.report(1);
     return done;

@@ -12,10 +12,13 @@ namespace jam {
 constexpr int kLevelVersion = 9;
 constexpr int kLargestTexture = 8192;  // samples along a side of a layer's picture
 
-// Writes beside `path` and renames over it, so that the old file stays until the new one is whole.
-// Errors: disk trouble in words; what reading would refuse, which is asked first; cancelled. The file at `path` is then
-// as it was.
-// `soon` is called right before the new file takes its place, with what will be its fileIdentity().
+// Where saving leaves the save before: beside it, with a ~ behind its name.
+std::filesystem::path backupOf(const std::filesystem::path& level);
+
+// Writes beside `path`, reads back what was written, leaves what lay at `path` as backupOf(), and renames over it, so
+// that the old file stays until the new one is whole. Errors: disk trouble in words; what reading would refuse, which
+// is asked first; cancelled. The file at `path` is then as it was. `soon` is called right before the new file takes its
+// place, with what will be its fileIdentity().
 Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context = {},
                  const std::function<void(const std::string& identity)>& soon = {});
 

@@ -54,7 +54,7 @@ constexpr Choice kBreaks[] = {
 // What a layer setting says while none is named.
 constexpr Choice kAnyLayer[] = {{"", "On any layer"}};
 constexpr Choice kWhatever[] = {{"", "Whatever lies there"}};
-constexpr Choice kAnyKind[] = {{"", "Of every other kind"}};
+constexpr Choice kAnyKind[] = {{"", "In place of every other kind"}};
 constexpr Choice kNoRoom[] = {{"", "Choose what makes room"}};
 constexpr Choice kRestores[] = {{"start", "The start height"}, {"reference", "Another state of the level"}};
 
@@ -410,7 +410,7 @@ const Setting times{.name = "times",
                     .set = set<&S::times>};
 const Setting ofKind{.name = "ofKind",
                      .kind = Setting::Kind::kind,
-                     .title = "Of",
+                     .title = "In place of",
                      .tip = "The kind that is turned into the chosen one.",
                      .choices = kAnyKind,
                      .get = get<&S::ofKind>,

@@ -74,7 +74,7 @@ Under Footing::onGround(double x, double z) {
     const int c = std::min(static_cast<int>(cx), level_.columns - 2),
               r = std::min(static_cast<int>(cz), level_.rows - 2);
     const Block& b = block(c / kCells, r / kCells);
-    if (b.gaps && gapBetween(level_, cx, cz) > kGapEdge) return u;
+    if (b.gaps && gapBetween(level_, cx, cz) >= kGapEdge) return u;
     u.land = true;
     const auto heights = b.heights.view();
     const double fx = cx - c, fz = cz - r;
