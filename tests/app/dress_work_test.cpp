@@ -176,7 +176,7 @@ TEST_CASE("one is put down by a click, turned and sized by a pull, changed in nu
     stage.settle();
     REQUIRE(stage.level().singles.size() == 2);
     const Single pulled = stage.level().singles[1];
-    CHECK(pulled.turn == Approx(90).margin(3));
+    CHECK(pulled.turn == Approx(270).margin(3));  // its front, +Z, looks east
     CHECK(pulled.x == Approx(25).margin(1));
     CHECK(pulled.size > 0.6f);
     // Esc ends it; chosen, it shows in the sheet.

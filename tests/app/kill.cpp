@@ -48,17 +48,17 @@ uint64_t hashOf(const Level& level) {
 
 std::filesystem::path levelIn(const std::filesystem::path& folder) { return folder / "a.jamhill"; }
 
+void note(int log, const std::string& what, uint64_t hash) {
+    const std::string line = what + " " + std::to_string(hash) + "\n";
+    (void)!::write(log, line.data(), line.size());
+}
+
 // --- the victim -----------------------------------------------------------------------------------------------------
 
 class Victim {
 public:
-    Victim(MainWindow& window, Workplace& place, std::filesystem::path folder, uint32_t seed)
-        : window_(window), place_(place), folder_(std::move(folder)), random_(seed) {
-        log_ = ::open((folder_ / "log").c_str(), O_WRONLY | O_CREAT | O_APPEND, 0600);
-        QObject::connect(&place_.document, &Document::changed, &window_, [this] {
-            const History& h = place_.document.history();
-            if (h.revision() != revision_) revision_ = h.revision(), say("made", hashOf(h.now()));
-        });
+    Victim(MainWindow& window, Workplace& place, std::filesystem::path folder, uint32_t seed, int log)
+        : window_(window), place_(place), folder_(std::move(folder)), random_(seed), log_(log) {
         QObject::connect(&window_.work(), &Task::ended, &window_, [this] { say("rest"); });
     }
     // Until it is killed.
@@ -85,10 +85,7 @@ public:
     }
 
 private:
-    void say(const std::string& what, uint64_t hash = 0) {
-        const std::string line = what + " " + std::to_string(hash) + "\n";
-        (void)!::write(log_, line.data(), line.size());
-    }
+    void say(const std::string& what, uint64_t hash = 0) { note(log_, what, hash); }
     template <class F>
     void wait(int ms, F until) {
         QElapsedTimer clock;
@@ -132,8 +129,7 @@ private:
     Workplace& place_;
     const std::filesystem::path folder_;
     test::Random random_;
-    int log_;
-    uint64_t revision_ = 0;
+    const int log_;
 };
 
 int victim(int count, char** words) {
@@ -143,10 +139,17 @@ int victim(int count, char** words) {
     auto surface = makeSurface(Drawing::automatic, nullptr);
     if (!surface) return 2;
     Workplace place(test::hillyLevel(193, 129, seed, 5));
+    // Before the window is told, so that nothing is on the disk that is not in the log.
+    const int log = ::open((folder / "log").c_str(), O_WRONLY | O_CREAT | O_APPEND, 0600);
+    uint64_t revision = 0;
+    QObject::connect(&place.document, &Document::changed, qApp, [&place, &revision, log] {
+        const History& h = place.document.history();
+        if (h.revision() != revision) revision = h.revision(), note(log, "made", hashOf(h.now()));
+    });
     MainWindow window(place, {test::plainLayer("Clay", 150)}, surface.take(), folder / "state");
     window.setQuiet(true);
     window.show();
-    Victim(window, place, folder, seed).work();
+    Victim(window, place, folder, seed, log).work();
 }
 
 // --- who kills ------------------------------------------------------------------------------------------------------
@@ -205,7 +208,18 @@ std::string wrongIn(const std::filesystem::path& folder, const std::vector<Line>
         return may.contains(hashOf(file.value())) ? "" : "nothing is offered, and the file has not all of it";
     const Result<TakenUp> taken = takeUpWork(kept.front().journal);
     if (!taken) return "it cannot be taken up: " + taken.error().sentence();
-    return may.contains(hashOf(taken.value().history.now())) ? "" : "what is taken up is not what was done last";
+    const uint64_t back = hashOf(taken.value().history.now());
+    if (may.contains(back)) return "";
+    // How far behind it is, for whoever looks for the reason.
+    std::string end;
+    int behind = -1;
+    for (size_t i = log.size(); i-- > 0;) {
+        if (log.size() - i < 14) end = log[i].what + " " + std::to_string(log[i].hash % 10000) + ", " + end;
+        if (behind < 0 && log[i].hash == back) behind = static_cast<int>(log.size() - i);
+    }
+    return "what is taken up (" + std::to_string(back % 10000) +
+           ") is not what was done last: " + (behind < 0 ? "it never was" : std::to_string(behind) + " lines behind") +
+           "; " + end;
 }
 
 int kills(const char* self, int times, uint32_t seed) {

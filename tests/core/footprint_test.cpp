@@ -177,7 +177,7 @@ TEST_CASE("an opening comes with what stands, where it faces, and water and who 
     level = committed(level, level);
     CHECK_FALSE(hasGaps(level));
     Level next = level;
-    put(next, hut, 30, 1250, 90);  // faces east
+    put(next, hut, 30, 1250, 270);  // its front looks east
     Result<Commit> done = commitWork(level, next);
     REQUIRE(done);
     level = done.value().level;

@@ -187,11 +187,11 @@ void PutHand::pull(const HandEvent& e) {
     Workplace& place = view_.workplace();
     const Kind* k = place.document.standing().kind(single_.kind);
     if (!k) return;
-    // Where the pull goes it looks; the farther, the larger.
+    // Where the pull goes its front looks, which is the +Z of its mesh; the farther, the larger.
     if (e.ground) {
         const double dx = e.ground->x - single_.x, dz = e.ground->z - single_.z;
         if (std::hypot(dx, dz) > 1e-3)
-            single_.turn = static_cast<float>(std::fmod(std::atan2(dx, -dz) * kDegrees + 360, 360));
+            single_.turn = static_cast<float>(std::fmod(std::atan2(-dx, dz) * kDegrees + 360, 360));
     }
     const double far = std::hypot(now_.x() - from_.x(), now_.y() - from_.y());
     const double usual = std::sqrt(static_cast<double>(k->sizeFrom) * static_cast<double>(k->sizeTo));

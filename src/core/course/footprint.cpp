@@ -22,9 +22,9 @@ const Footprint* footprintOf(const Stratum& s) {
 // How deep a place lies inside the opening of a single, in metres; less than 0 outside.
 double insideHatch(const Footprint& f, const Single& s, double x, double z) {
     const double a = static_cast<double>(s.turn) * kRadians, size = s.size, dx = x - s.x, dz = z - s.z;
-    // To the right of where it faces, and ahead.
-    const double right = dx * std::cos(a) + dz * std::sin(a), ahead = dx * std::sin(a) - dz * std::cos(a);
-    return std::min(0.5 * f.hatchWide * size - std::abs(right),
+    // Across where it faces, and ahead: the front of a mesh is its +Z, as in glTF.
+    const double across = dx * std::cos(a) + dz * std::sin(a), ahead = dz * std::cos(a) - dx * std::sin(a);
+    return std::min(0.5 * f.hatchWide * size - std::abs(across),
                     0.5 * f.hatchLong * size - std::abs(ahead - static_cast<double>(f.hatchAhead) * size));
 }
 
