@@ -239,7 +239,9 @@ TEST_CASE("a level is saved under the name that comes of what was typed, and ask
     CHECK(saveAs(text(folder.path / "foo"), QMessageBox::Yes));
     CHECK(loadLevel(file).value() == stage.place.document.standing());
     CHECK(stage.place.document.path() == text(file));
-    CHECK(folder.files() == 1);
+    // What lay there stays beside it.
+    CHECK(loadLevel(backupOf(file)).value() == other);
+    CHECK(folder.files() == 2);
 }
 
 TEST_CASE("work that finishes while a level is chosen is asked about before it is replaced") {
