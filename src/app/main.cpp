@@ -66,7 +66,7 @@ int main(int count, char** words) {
     const QStringList files = parser.positionalArguments();
     const std::filesystem::path path = files.isEmpty() ? share / "demo" / "damson-down.jamhill"
                                                        : std::filesystem::path(files.front().toStdString());
-    Result<Level> level = loadLevel(path);
+    Result<Level> level = taken ? taken->history.now() : loadLevel(path);
     if (!level) return fail(level.error());
 
     Result<std::unique_ptr<Surface>> surface = makeSurface(parser.isSet(software)   ? Drawing::software
@@ -77,7 +77,7 @@ int main(int count, char** words) {
     const QString opened = files.isEmpty() ? QString() : files.front();
     Workplace place(level.value(), QString::fromStdString(level.value().name));
     Document& document = place.document;
-    if (opened.isEmpty())
+    if (opened.isEmpty() || taken)
         document.markSaved({}, document.history().serial(),
                            document.standing());  // the demo is a copy; Save asks where to
     else document.open(level.take(), opened, "Open");

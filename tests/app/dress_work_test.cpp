@@ -1,6 +1,7 @@
 // Dressing the ground through the real window: kinds, brushes, rules, what is put down and moved by hand.
 #include <catch2/catch.hpp>
 
+#include <QCheckBox>
 #include <QComboBox>
 #include <QDialog>
 #include <QDoubleSpinBox>
@@ -12,6 +13,8 @@
 #include <QTemporaryDir>
 #include <QToolButton>
 
+#include "course/bake.h"
+#include "course/footprint.h"
 #include "cover/rules.h"
 #include "dress/kinds.h"
 #include "dress/plantings.h"
@@ -19,7 +22,9 @@
 #include "files/level_file.h"
 #include "hands/single_hand.h"
 #include "level/ground.h"
+#include "level/opening.h"
 #include "levels.h"
+#include "panels/number_field.h"
 #include "panels/trail.h"
 #include "stage.h"
 #include "stations/dress/dress_station.h"
@@ -244,6 +249,75 @@ TEST_CASE(
     });
     stage.settle();
     CHECK(stage.waitFor([&] { return stage.told().contains("float"); }));
+}
+
+TEST_CASE("a click beside a course lets a line run along it, and a click on one of it leaves a gate") {
+    DressStage stage;
+    stage.add("Post and rails");
+    stage.place.document.edit("Lane", [](Level& l) {
+        Course lane;
+        lane.smooth = false;
+        lane.posts = {Post{-30, 5, {}, 4, 2, 0}, Post{30, 5, {}, 4, 2, 0}};
+        addCourse(l, "lane", lane);
+    });
+    stage.settle();
+    stage.find<QToolButton>("lineOfThemButton")->click();
+    // To the south of it, five metres from its middle.
+    const auto click = [&](const QPoint& at) {
+        stage.press(at);
+        stage.release(at);
+        stage.settle();
+    };
+    click(stage.pixelOf(4, 10));
+    const size_t count = stage.level().singles.size();
+    REQUIRE(count > 15);
+    for (const Single& s : stage.level().singles) {
+        CHECK(s.z == Approx(10).margin(0.5));
+        CHECK(std::abs(s.x) < 31);
+    }
+    const Single fifth = stage.level().singles[5];
+    click(stage.view().pixelOf({fifth.x, 0.5, fifth.z})->toPoint());
+    CHECK(stage.level().singles.size() == count - 1);
+    CHECK_FALSE(stage.level().single(fifth.id));
+}
+
+TEST_CASE("the ground under a kind is evened, covered and opened from the sheet, and given back") {
+    DressStage stage;
+    stage.place.document.edit("Slope", [](Level& l) {
+        for (int z = 0; z < l.rows; ++z)
+            for (int x = 0; x < l.columns; ++x) l.strata[0].heights.set(x, z, 0.3f * static_cast<float>(x));
+    });
+    stage.add("Start hut");
+    stage.find<QToolButton>("putOneButton")->click();
+    stage.press(stage.pixelOf(5, 5));
+    stage.release(stage.pixelOf(5, 5));
+    stage.settle();
+    REQUIRE(stage.level().singles.size() == 1);
+    const Level before = stage.level();
+    const Single s = before.singles.front();
+    const auto rise = [&] { return altitudeAt(stage.level(), s.x + 1, s.z) - altitudeAt(stage.level(), s.x - 1, s.z); };
+    CHECK(rise() == Approx(0.6).margin(0.02));
+    stage.find<QToolButton>("partKind")->click();
+    stage.find<QToolButton>("foldFootprint")->click();
+    stage.settle();
+    stage.find<QCheckBox>("footprint")->click();
+    stage.settle();
+    CHECK(rise() == Approx(0).margin(1e-3));
+    for (const char* id : {"hatchWide", "hatchLong"})
+        stage.find<NumberField>(id)->findChild<QDoubleSpinBox*>()->setValue(2);
+    stage.settle();
+    CHECK_FALSE(groundAt(stage.level(), s.x, s.z));
+    auto* track = stage.find<QComboBox>("footprintTrack");
+    track->setCurrentIndex(1);
+    emit track->activated(1);
+    stage.settle();
+    const Stratum& under = stage.level().strata[static_cast<size_t>(footprintPlace(stage.level(), s.kind))];
+    CHECK(under.course->track == stage.level().layers[1].id);
+    stage.find<QCheckBox>("footprint")->click();
+    stage.settle();
+    CHECK(stage.level().hatches.presentTiles() == 0);
+    CHECK(stage.level().layers[1].rules.empty());
+    CHECK(rise() == Approx(0.6).margin(0.02));
 }
 
 TEST_CASE("a line is pulled, chosen as one, moved, dissolved, and one of it deleted as a gate") {

@@ -9,16 +9,14 @@
 #include "commit/commit.h"
 #include "cover/rules.h"
 #include "dress/arrange.h"
-#include "dress/density.h"
 #include "dress/plantings.h"
 #include "dress/shipped_kinds.h"
+#include "dressed.h"
 #include "files/level_file.h"
 #include "folder.h"
-#include "grow/recipe.h"
 #include "level/ground.h"
 #include "level/hold_outside.h"
 #include "level/resize.h"
-#include "levels.h"
 #include "stroke/stroker.h"
 #include "survey/check.h"
 #include "tools/tool.h"
@@ -27,28 +25,6 @@ using namespace jam;
 using namespace jam::test;
 
 namespace {
-
-Level lopsided(uint32_t seed) {
-    Level level = hillyLevel(170, 81, seed, 2);
-    level.originX = -43.5, level.originZ = 1207;
-    level.coverFactor = 2;
-    for (Layer& l : level.layers) l.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
-    return level;
-}
-
-uint32_t kindOf(Level& level, const char* recipe) {
-    Kind k;
-    k.name = recipe;
-    k.growth = usualGrowth(*recipeNamed(recipe));
-    return addKind(level, k).value();
-}
-
-void fill(Level& level, uint32_t kind, double onHundred) {
-    Kind& k = *level.kind(kind);
-    for (int z = 0; z < level.coverRows(); ++z)
-        for (int x = 0; x < level.coverColumns(); ++x) k.coverage.set(x, z, storedDensity(onHundred));
-    k.alive = false, k.base = k.held = {};
-}
 
 std::map<uint64_t, Planting> standingIn(const Level& level, size_t kind = 0) {
     Plantings all(level);
@@ -72,8 +48,8 @@ Kind& inContours(Level& level, uint32_t id) {
 }  // namespace
 
 TEST_CASE("rows along contours lie on them, evenly, and more density adds and moves nothing", "[property]") {
-    Level level = lopsided(5);
-    const uint32_t id = kindOf(level, "bush");
+    Level level = lopsidedHills(5, 2);
+    const uint32_t id = addGrown(level, "bush");
     const Kind& k = inContours(level, id);
     fill(level, id, 1000);
     const auto full = standingIn(level);
@@ -106,8 +82,8 @@ TEST_CASE("rows along contours lie on them, evenly, and more density adds and mo
 }
 
 TEST_CASE("rows along contours follow the ground as if they were made anew, over all borders of tiles", "[property]") {
-    Level level = lopsided(9);
-    const uint32_t id = kindOf(level, "bush");
+    Level level = lopsidedHills(9, 2);
+    const uint32_t id = addGrown(level, "bush");
     inContours(level, id);
     fill(level, id, 30);
     Plantings follows(level);
@@ -128,8 +104,8 @@ TEST_CASE("rows along contours follow the ground as if they were made anew, over
 }
 
 TEST_CASE("a brush makes them larger, with Shift smaller, inside the fence, and a clip takes that along") {
-    Level level = lopsided(2);
-    const uint32_t id = kindOf(level, "bush"), other = kindOf(level, "stone");
+    Level level = lopsidedHills(2, 2);
+    const uint32_t id = addGrown(level, "bush"), other = addGrown(level, "stone");
     fill(level, id, 20), fill(level, other, 20);
     const auto before = standingIn(level, 0), beside = standingIn(level, 1);
     level.fenced = true;
@@ -243,7 +219,7 @@ TEST_CASE("a line of rails lies end to end along its way and down the slope; tre
 
 TEST_CASE("groups hold together until they are dissolved; several are lined up, and turned along the nearest course") {
     Level level = flatLevel(100, 60, 2);
-    const uint32_t kind = kindOf(level, "post");
+    const uint32_t kind = addGrown(level, "post");
     std::vector<uint32_t> ids;
     for (const auto& [x, z] : {std::pair(-30.0, -10.0), std::pair(-20.0, 4.0), std::pair(-5.0, -6.0),
                                std::pair(10.0, 10.0), std::pair(25.0, 2.0)}) {
@@ -302,8 +278,8 @@ TEST_CASE("groups hold together until they are dissolved; several are lined up, 
 }
 
 TEST_CASE("what a fence holds of densities and sizes is held at the cover's samples, twice as fine") {
-    Level before = lopsided(4);
-    const uint32_t id = kindOf(before, "bush"), other = kindOf(before, "stone");
+    Level before = lopsidedHills(4, 2);
+    const uint32_t id = addGrown(before, "bush"), other = addGrown(before, "stone");
     before.fenced = true;
     for (int z = 20; z < 50; ++z)
         for (int x = 90; x < 130; ++x) before.fence.set(x, z, kInside);
@@ -330,7 +306,7 @@ TEST_CASE("what a fence holds of densities and sizes is held at the cover's samp
 TEST_CASE("singles by the far edges lie on the level still when its samples lie farther apart") {
     Level level = flatLevel(102, 75, 1);
     level.originX = -7, level.originZ = 1000;
-    const uint32_t id = kindOf(level, "post");
+    const uint32_t id = addGrown(level, "post");
     for (const auto& [x, z] :
          {std::pair(101.0, 40.0), std::pair(50.0, 74.0), std::pair(101.0, 74.0), std::pair(3.0, 4.0)}) {
         Single s;
@@ -350,8 +326,8 @@ TEST_CASE("singles by the far edges lie on the level still when its samples lie 
 }
 
 TEST_CASE("the second of two kinds stands as densely as its own rules say, and follows when the first does") {
-    Level level = lopsided(6);
-    const uint32_t first = kindOf(level, "bush"), second = kindOf(level, "stone");
+    Level level = lopsidedHills(6, 2);
+    const uint32_t first = addGrown(level, "bush"), second = addGrown(level, "stone");
     Rule everywhere;
     everywhere.kind = RuleKind::slope, everywhere.from = 0, everywhere.to = 90, everywhere.fade = 0;
     Rule high;
@@ -398,7 +374,7 @@ TEST_CASE("the second of two kinds stands as densely as its own rules say, and f
 
 TEST_CASE("a group that comes with a clip is one of its own wherever that is set down") {
     Level level = flatLevel(120, 60, 1);
-    const uint32_t kind = kindOf(level, "post");
+    const uint32_t kind = addGrown(level, "post");
     std::vector<uint32_t> ids;
     for (const auto& [x, z] : {std::pair(-50.0, -10.0), std::pair(-46.0, -8.0), std::pair(-44.0, -12.0)}) {
         Single s;

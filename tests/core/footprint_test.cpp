@@ -10,17 +10,14 @@
 #include "cover/blend.h"
 #include "cover/course_layers.h"
 #include "dress/arrange.h"
-#include "dress/density.h"
-#include "dress/kinds.h"
 #include "dress/plantings.h"
+#include "dressed.h"
 #include "files/level_file.h"
 #include "files/stroke_file.h"
 #include "folder.h"
-#include "grow/recipe.h"
 #include "level/ground.h"
 #include "level/opening.h"
 #include "level/strata.h"
-#include "levels.h"
 #include "stroke/stroker.h"
 #include "survey/check.h"
 #include "survey/openings.h"
@@ -31,21 +28,11 @@ using namespace jam::test;
 
 namespace {
 
-// Oblong, off the origin, two cover samples to each of the ground.
-Level lopsided(uint32_t seed) {
-    Level level = hillyLevel(170, 81, seed, 3);
-    level.originX = -43.5, level.originZ = 1207;
-    level.coverFactor = 2;
-    for (Layer& l : level.layers) l.coverage = TiledGrid<uint16_t>(level.coverColumns(), level.coverRows(), 0);
-    return level;
-}
-
-uint32_t kindOf(Level& level, const char* recipe, const char* name) {
-    Kind k;
-    k.name = name;
-    k.growth = usualGrowth(*recipeNamed(recipe));
+uint32_t kindOf(Level& level, const char* recipe) {
+    const uint32_t id = addGrown(level, recipe);
+    Kind& k = *level.kind(id);
     k.sizeFrom = k.sizeTo = 1;
-    return addKind(level, k).value();
+    return id;
 }
 
 uint32_t put(Level& level, uint32_t kind, double x, double z, float turn = 0, float size = 1) {
@@ -85,8 +72,8 @@ double beyondBox(const Level& level, const Single& s, double x, double z) {
 }  // namespace
 
 TEST_CASE("a footprint evens the ground under each that was put down, moves with it, and gives all of it back") {
-    Level level = lopsided(3);
-    const uint32_t hut = kindOf(level, "hut", "hut"), other = kindOf(level, "stone", "stone");
+    Level level = lopsidedHills(3);
+    const uint32_t hut = kindOf(level, "hut"), other = kindOf(level, "stone");
     level = committed(level, level);
     const Raster<float> bare = groundOf(level);
     Level next = level;
@@ -157,8 +144,8 @@ TEST_CASE("a footprint evens the ground under each that was put down, moves with
 }
 
 TEST_CASE("what stands on something else leaves the ground alone") {
-    Level level = lopsided(4);
-    const uint32_t hut = kindOf(level, "hut", "hut");
+    Level level = lopsidedHills(4);
+    const uint32_t hut = kindOf(level, "hut");
     REQUIRE(setFootprint(level, hut, Footprint()));
     level = committed(level, level);
     const Raster<float> bare = groundOf(level);
@@ -169,8 +156,8 @@ TEST_CASE("what stands on something else leaves the ground alone") {
 }
 
 TEST_CASE("an opening comes with what stands, where it faces, and water and who walks know it") {
-    Level level = lopsided(6);
-    const uint32_t hut = kindOf(level, "hut", "cellar");
+    Level level = lopsidedHills(6);
+    const uint32_t hut = kindOf(level, "hut");
     Footprint f{0, 6, 4};
     f.hatchWide = 3, f.hatchLong = 5, f.hatchAhead = 4;
     REQUIRE(setFootprint(level, hut, f));
@@ -196,7 +183,6 @@ TEST_CASE("an opening comes with what stands, where it faces, and water and who 
         CHECK(groundAt(level, x, z) == ground);
     }
     CHECK(surveyOpenings(level, 40).size() == 1);
-    // A pool over it runs out.
     // Saved and opened it is there again; hidden or gone, the ground is whole.
     const Folder folder;
     REQUIRE(saveLevel(level, folder.path / "a.jamhill"));
@@ -209,6 +195,12 @@ TEST_CASE("an opening comes with what stands, where it faces, and water and who 
     next = level;
     REQUIRE(removeSingle(next, next.singles.front().id));
     CHECK_FALSE(hasGaps(committed(level, next)));
+    next = level;
+    REQUIRE(setFootprint(next, hut, std::nullopt));
+    CHECK_FALSE(hasGaps(committed(level, next)));
+    next = level;
+    REQUIRE(removeKind(next, hut));
+    CHECK_FALSE(hasGaps(committed(level, next)));
     // What a hand opened stays.
     next = level;
     next.opening.set(5, 5, 255);
@@ -219,8 +211,8 @@ TEST_CASE("an opening comes with what stands, where it faces, and water and who 
 }
 
 TEST_CASE("a layer lies on a footprint and another round it, and both follow what stands") {
-    Level level = lopsided(8);
-    const uint32_t hut = kindOf(level, "hut", "hut");
+    Level level = lopsidedHills(8);
+    const uint32_t hut = kindOf(level, "hut");
     REQUIRE(setFootprint(level, hut, Footprint{0, 1, 5}));
     Level next = level;
     const uint32_t id = put(next, hut, 20, 1240);
@@ -244,8 +236,8 @@ TEST_CASE("a layer lies on a footprint and another round it, and both follow wha
 }
 
 TEST_CASE("clearing what stands away with a brush gives its ground back") {
-    Level level = lopsided(9);
-    const uint32_t hut = kindOf(level, "hut", "hut");
+    Level level = lopsidedHills(9);
+    const uint32_t hut = kindOf(level, "hut");
     level = committed(level, level);
     const Raster<float> bare = groundOf(level);
     Level next = level;
@@ -263,8 +255,8 @@ TEST_CASE("clearing what stands away with a brush gives its ground back") {
 }
 
 TEST_CASE("footprints refuse what files could not keep") {
-    Level level = lopsided(2);
-    const uint32_t hut = kindOf(level, "hut", "hut");
+    Level level = lopsidedHills(2);
+    const uint32_t hut = kindOf(level, "hut");
     CHECK_FALSE(setFootprint(level, hut + 50, Footprint()));
     for (const FootprintNumber& n : kFootprintNumbers)
         for (const double v : {n.low - 1, n.high + 1, std::nan("")}) {
@@ -275,12 +267,17 @@ TEST_CASE("footprints refuse what files could not keep") {
             REQUIRE_FALSE(s);
             CHECK(s.error().field.find(n.name) != std::string::npos);
         }
+    // It is of its kind, which has one: a copy could not be kept.
+    REQUIRE(setFootprint(level, hut, Footprint()));
+    const size_t strata = level.strata.size();
+    CHECK_FALSE(duplicateStratum(level, level.strata[static_cast<size_t>(footprintPlace(level, hut))].id));
+    CHECK(level.strata.size() == strata);
     // At the ends of their ranges it is kept, and opened again.
     Footprint most;
     for (const FootprintNumber& n : kFootprintNumbers) most.*n.value = static_cast<float>(n.high);
     REQUIRE(setFootprint(level, hut, most));
     put(level, hut, level.originX, level.originZ + level.depth());
-    const Level kept = committed(lopsided(2), level);
+    const Level kept = committed(lopsidedHills(2), level);
     const Folder folder;
     REQUIRE(saveLevel(kept, folder.path / "a.jamhill"));
     const Result<Level> again = loadLevel(folder.path / "a.jamhill");
@@ -289,15 +286,9 @@ TEST_CASE("footprints refuse what files could not keep") {
 }
 
 TEST_CASE("restyling turns what stands under the brush into another kind, where it stands") {
-    Level level = lopsided(11);
-    const uint32_t bush = kindOf(level, "bush", "bush"), tuft = kindOf(level, "tuft", "tuft"),
-                   stone = kindOf(level, "stone", "stone");
-    for (const uint32_t id : {bush, tuft}) {
-        Kind& k = *level.kind(id);
-        for (int z = 0; z < level.coverRows(); ++z)
-            for (int x = 0; x < level.coverColumns(); ++x) k.coverage.set(x, z, storedDensity(8));
-        k.alive = false, k.base = k.held = {};
-    }
+    Level level = lopsidedHills(11);
+    const uint32_t bush = kindOf(level, "bush"), tuft = kindOf(level, "tuft"), stone = kindOf(level, "stone");
+    for (const uint32_t id : {bush, tuft}) fill(level, id, 8);
     level.kind(tuft)->seed = 9;  // of one seed they would stand in the same places
     const uint32_t single = put(level, bush, 22, 1241, 77);
     level = committed(level, level);
@@ -358,12 +349,9 @@ TEST_CASE("restyling turns what stands under the brush into another kind, where 
 }
 
 TEST_CASE("restyling that needs more singles than there may be is refused and changes nothing") {
-    Level level = lopsided(12);
-    const uint32_t bush = kindOf(level, "bush", "bush"), stone = kindOf(level, "stone", "stone");
-    Kind& k = *level.kind(bush);
-    for (int z = 0; z < level.coverRows(); ++z)
-        for (int x = 0; x < level.coverColumns(); ++x) k.coverage.set(x, z, storedDensity(100));
-    k.alive = false, k.base = k.held = {};
+    Level level = lopsidedHills(12);
+    const uint32_t bush = kindOf(level, "bush"), stone = kindOf(level, "stone");
+    fill(level, bush, 100);
     for (size_t i = 0; i + 20 < kMaxSingles; ++i) {
         Single s;
         s.id = level.nextId++, s.kind = stone, s.x = level.originX + 150, s.z = level.originZ + 5;
@@ -382,7 +370,7 @@ TEST_CASE("restyling that needs more singles than there may be is refused and ch
 }
 
 TEST_CASE("a line runs beside a course, on the side of the place that was named") {
-    Level level = lopsided(13);
+    Level level = lopsidedHills(13);
     Course c;
     c.posts = {Post{0, 1230, {}, 4, 4, 0}, Post{40, 1232, {}, 4, 4, 0}, Post{70, 1255, {}, 4, 4, 0}};
     addCourse(level, "lane", c);
@@ -406,7 +394,7 @@ TEST_CASE("a line runs beside a course, on the side of the place that was named"
         }
         CHECK(nearest < 1);
     }
-    const uint32_t rail = kindOf(level, "post", "rail");
+    const uint32_t rail = kindOf(level, "post");
     const auto line = lineBesideCourse(level, 21, 1225, 30);
     REQUIRE(putLine(level, rail, line.value()));
     CHECK(level.singles.size() > 10);

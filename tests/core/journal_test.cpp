@@ -222,6 +222,34 @@ TEST_CASE("what was taken up goes on in the same journal, and may be taken up ag
     CHECK(again.history.place() == 1);
 }
 
+TEST_CASE("taken up after a save that was cut short, it goes on from that save's file") {
+    const Folder folder;
+    const auto file = folder.path / "a.jamhill";
+    REQUIRE(saveLevel(sequenceStart(6), file));
+    Desk desk(folder.path / "state", opened(file), file);
+    desk.push(stroked(desk.history.now(), 330, -40), "Raise");
+    desk.save(file, true);
+    desk.push(stroked(desk.history.now(), 400, -20), "Meanwhile");
+    const auto goOn = [&] {
+        TakenUp back = desk.takenUp();
+        desk.history = std::move(back.history);
+        desk.journal = std::make_unique<Journal>(std::move(back.database), desk.history.serial(), desk.history.now(),
+                                                 nullptr);
+    };
+    goOn();
+    // Another save, of which nothing but its beginning is known.
+    desk.journal->saveBegins();
+    desk.journal->aboutToSave(file, "0123456789abcdef");
+    desk.push(stroked(desk.history.now(), 380, -60), "Then");
+    const Level last = desk.history.now();
+    goOn();
+    CHECK(desk.history.now() == last);
+    CHECK(whats(desk.history) == std::vector<std::string>{"Saved", "Meanwhile", "Then"});
+    desk.save(file);
+    desk.killed();
+    CHECK(keptWork(folder.path / "state").empty());
+}
+
 TEST_CASE("a knob that is turned is one step") {
     const Folder folder;
     Level level = sequenceStart(9);
@@ -345,7 +373,8 @@ TEST_CASE("damaged journals are refused in words, or give a sound level") {
         }
         std::ofstream(path, std::ios::binary | std::ios::trunc) << bytes;
         (void)keptWork(folder.path / "state");
-        if (!std::filesystem::exists(path)) continue;
+        // Whatever is wrong with it, nobody threw it away.
+        REQUIRE(std::filesystem::exists(path));
         const Result<TakenUp> taken = takeUpWork(path);
         if (taken) continue;
         ++refused;

@@ -108,8 +108,8 @@ void BrushFields::add(QVBoxLayout* column, const Setting& s, bool own) {
             case Setting::Kind::maybe: return maybeField(s);
             case Setting::Kind::flag: return flagField(s);
             case Setting::Kind::choice: return choiceField(s);
-            case Setting::Kind::layer: return layerField(s);
-            case Setting::Kind::kind: return kindField(s);
+            case Setting::Kind::layer:
+            case Setting::Kind::kind: return namedField(s);
             case Setting::Kind::colour: return colourField(s);
         }
         return {};
@@ -179,33 +179,24 @@ BrushFields::Field BrushFields::choiceField(const Setting& s) {
             [this, box, &s] { box->setCurrentIndex(static_cast<int>(s.get(place_.toolbox.settings()))); }};
 }
 
-BrushFields::Field BrushFields::layerField(const Setting& s) {
+// One of the level's layers or kinds, or none.
+BrushFields::Field BrushFields::namedField(const Setting& s) {
     auto* box = new QComboBox(this);
     box->setToolTip(words(s.tip));
     box->setAccessibleName(words(s.title));
     connect(box, &QComboBox::activated, this, [this, box, &s](int i) { set(s, box->itemData(i).toUInt()); });
     return {&s, false, box, [this, box, &s] {
+                const Level& level = place_.document.level();
                 box->clear();
                 box->addItem(words(s.choices.front().title), 0u);
-                for (const Layer& l : place_.document.level().layers)
-                    if (&s != &settings::from || l.id != place_.standpoint.layer())
-                        box->addItem(tr("%1 %2").arg(words(s.title), QString::fromStdString(l.name)), l.id);
-                box->setCurrentIndex(std::max(box->findData(static_cast<uint>(s.get(place_.toolbox.settings()))), 0));
-            }};
-}
-
-BrushFields::Field BrushFields::kindField(const Setting& s) {
-    auto* box = new QComboBox(this);
-    box->setToolTip(words(s.tip));
-    box->setAccessibleName(words(s.title));
-    connect(box, &QComboBox::activated, this, [this, box, &s](int i) { set(s, box->itemData(i).toUInt()); });
-    return {&s, false, box, [this, box, &s] {
-                box->clear();
-                box->addItem(words(s.choices.front().title), 0u);
-                const Kind* chosen = place_.kind();
-                for (const Kind& k : place_.document.level().kinds)
-                    if (!chosen || k.id != chosen->id)
-                        box->addItem(tr("%1 %2").arg(words(s.title), QString::fromStdString(k.name)), k.id);
+                // Nothing takes its own place.
+                const auto offer = [&](const auto& list, uint32_t but) {
+                    for (const auto& one : list)
+                        if (one.id != but)
+                            box->addItem(tr("%1 %2").arg(words(s.title), QString::fromStdString(one.name)), one.id);
+                };
+                if (s.kind == Setting::Kind::kind) offer(level.kinds, place_.standpoint.kind());
+                else offer(level.layers, &s == &settings::from ? place_.standpoint.layer() : 0);
                 box->setCurrentIndex(std::max(box->findData(static_cast<uint>(s.get(place_.toolbox.settings()))), 0));
             }};
 }

@@ -37,8 +37,7 @@ private:
     Field maybeField(const Setting& setting);
     Field flagField(const Setting& setting);
     Field choiceField(const Setting& setting);
-    Field layerField(const Setting& setting);
-    Field kindField(const Setting& setting);
+    Field namedField(const Setting& setting);
     Field colourField(const Setting& setting);
     Field restoreField(const Setting& setting);
     Fold* fold(QVBoxLayout* column, const char* id, const QString& title, std::initializer_list<const char*> settings);

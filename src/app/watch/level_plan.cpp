@@ -115,4 +115,21 @@ QImage LevelPlan::withContours(const Level& level, float interval, const Context
     return image;
 }
 
+QImage inSquare(const QImage& plan, int pixels) {
+    QImage out(pixels, pixels, QImage::Format_ARGB32_Premultiplied);
+    out.fill(Qt::transparent);
+    QPainter painter(&out);
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    QSize size = plan.size();
+    size.scale(pixels, pixels, Qt::KeepAspectRatio);
+    painter.drawImage(QRect(QPoint((pixels - size.width()) / 2, (pixels - size.height()) / 2), size), plan);
+    return out;
+}
+
+QImage planPicture(const Level& level, int pixels) {
+    LevelPlan plan(pixels);
+    plan.follow(level, Raster<uint8_t>(level.columns, level.rows, 255), nullptr);
+    return inSquare(plan.ground(), pixels);
+}
+
 }  // namespace jam

@@ -28,4 +28,9 @@ private:
     QImage ground_;
 };
 
+// A plan in the middle of a square of so many pixels, as large as it fits.
+QImage inSquare(const QImage& plan, int pixels);
+// The level from above in such a square, in even light. Any thread.
+QImage planPicture(const Level& level, int pixels);
+
 }  // namespace jam

@@ -6,7 +6,6 @@
 #include <QLabel>
 #include <QListWidget>
 #include <QLocale>
-#include <QPainter>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -41,22 +40,10 @@ QString told(const KeptWork& w) {
     return title + "\n" + since + "\n" + tr("The last %1: %2").arg(moment(w.last), QString::fromStdString(w.what));
 }
 
-QIcon pictureOf(const Level& level) {
-    const int pixels = scaled(kPicture);
-    const Raster<uint8_t> sun(level.columns, level.rows, 255);
-    LevelPlan plan(pixels);
-    plan.follow(level, sun, nullptr);
-    QImage out(pixels, pixels, QImage::Format_ARGB32_Premultiplied);
-    out.fill(Qt::transparent);
-    QSize size = plan.ground().size();
-    size.scale(pixels, pixels, Qt::KeepAspectRatio);
-    QPainter p(&out);
-    p.setRenderHint(QPainter::SmoothPixmapTransform);
-    p.drawImage(QRect(QPoint((pixels - size.width()) / 2, (pixels - size.height()) / 2), size), plan.ground());
-    p.end();
-    // The same when it is chosen.
+// The same when it is chosen.
+QIcon iconOf(const QImage& picture) {
     QIcon icon;
-    for (const auto mode : {QIcon::Normal, QIcon::Selected}) icon.addPixmap(QPixmap::fromImage(out), mode);
+    for (const auto mode : {QIcon::Normal, QIcon::Selected}) icon.addPixmap(QPixmap::fromImage(picture), mode);
     return icon;
 }
 
@@ -128,15 +115,23 @@ void KeptWorkDialog::choose(int row) {
     take_->setEnabled(false);
     away_->setEnabled(row >= 0);
     if (row < 0) return;
-    using Read = std::shared_ptr<TakenUp>;
-    work_.run<Read>(
+    struct Read {
+        std::optional<TakenUp> work;
+        QImage picture;
+    };
+    using Shared = std::shared_ptr<Read>;
+    work_.run<Shared>(
         tr("Reading what was kept"),
-        [path = kept_[static_cast<size_t>(row)].journal](const Context& c) -> Result<Read> {
+        [path = kept_[static_cast<size_t>(row)].journal,
+         pixels = scaled(kPicture)](const Context& c) -> Result<Shared> {
             Result<TakenUp> taken = takeUpWork(path, c);
             if (!taken) return taken.error();
-            return std::make_shared<TakenUp>(taken.take());
+            auto read = std::make_shared<Read>();
+            read->picture = planPicture(taken.value().history.now(), pixels);
+            read->work.emplace(taken.take());
+            return read;
         },
-        [this, row](Result<Read> read) {
+        [this, row](Result<Shared> read) {
             if (row != list_->currentRow()) return;
             if (!read) {
                 trouble_->setText(
@@ -144,8 +139,8 @@ void KeptWorkDialog::choose(int row) {
                 trouble_->show();
                 return;
             }
-            read_.emplace(std::move(*read.value()));
-            list_->item(row)->setIcon(pictureOf(read_->history.now()));
+            read_ = std::move(read.value()->work);
+            list_->item(row)->setIcon(iconOf(read.value()->picture));
             take_->setEnabled(true);
         });
 }

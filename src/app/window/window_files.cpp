@@ -78,8 +78,7 @@ bool MainWindow::replaceLevel(ReadyLevel level, const QString& path, const QStri
         say(tr("“%1” stays open.").arg(QString::fromStdString(place_.document.standing().name)));
         return false;
     }
-    // A save that was kept as a backup is opened to be saved elsewhere, or again in its own place.
-    place_.document.open(std::move(level), path.endsWith('~') ? QString() : path, what);
+    place_.document.open(std::move(level), path, what);
     return true;
 }
 
@@ -107,8 +106,11 @@ void MainWindow::openFile(const QString& path, std::optional<uint64_t> askedAt) 
         },
         [this, path, asked](Result<ReadyLevel> loaded) {
             if (!loaded) return offerBackup(path, loaded.error(), asked);
-            if (replaceLevel(loaded.take(), path, tr("Open %1").arg(QFileInfo(path).fileName()), asked))
-                rememberRecent(path);
+            // A save that was kept as a backup is opened to be saved again, in its own place or elsewhere.
+            const QString home = path.endsWith('~') ? QString() : path;
+            if (replaceLevel(loaded.take(), home, tr("Open %1").arg(QFileInfo(path).fileName()), asked) &&
+                !home.isEmpty())
+                rememberRecent(home);
         },
         true);
 }

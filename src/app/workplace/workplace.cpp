@@ -74,6 +74,7 @@ StrokeSettings Workplace::strokeSettings() const {
     const Level& level = document.level();
     if (!level.layer(s.where.onLayer)) s.where.onLayer = 0;
     if (!level.layer(s.where.offLayer)) s.where.offLayer = 0;
+    if (!level.kind(s.ofKind) || s.ofKind == s.kind) s.ofKind = 0;  // as its field shows it
     if (specOf(s.tool).needs.reference)
         s.restore = toolbox.restoreSource() == RestoreSource::startHeight ? RestoreTo::start : RestoreTo::reference;
     return s;

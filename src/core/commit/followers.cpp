@@ -13,7 +13,6 @@ namespace {
 void followCourses(Level& level, Change& change, const Context& context) {
     nameFootprints(level, change);
     change.ground.add(refreshCourses(level, change, context));
-    change.gaps.add(refreshHatches(level, change));
 }
 // Those that are baked anew bring rules with them.
 long long courses(const Level& level, const Change& change) {
@@ -32,6 +31,8 @@ long long courses(const Level& level, const Change& change) {
     return all;
 }
 
+void followHatches(Level& level, Change& change, const Context&) { change.gaps.add(refreshHatches(level, change)); }
+
 void followWater(Level& level, Change& change, const Context& context) {
     change.water.add(refreshWater(level, change, context));
 }
@@ -47,6 +48,7 @@ void followDensities(Level& level, Change& change, const Context& context) {
 
 const std::vector<Follower>& followers() {
     static const std::vector<Follower> all = {{"courses", followCourses, courses},
+                                              {"openings under what stands", followHatches, hatchesWork},
                                               {"water", followWater, waterWork},
                                               {"living rules", followRules, rulesWork},
                                               {"densities", followDensities, densitiesWork}};

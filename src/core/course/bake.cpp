@@ -159,6 +159,17 @@ uint32_t addCourse(Level& level, const std::string& name, Course course) {
     return id;
 }
 
+Result<uint32_t> addCourseBelowOthers(Level& level, const std::string& name, Course course) {
+    if (level.strata.size() >= kMaxStrata)
+        return Error{"", "strata", "there are " + std::to_string(kMaxStrata) + " already", "merge or delete one first"};
+    const uint32_t id = addCourse(level, name, std::move(course));
+    const auto first = std::find_if(level.strata.begin(), level.strata.end(),
+                                    [](const Stratum& s) { return s.leads(); });
+    const int to = static_cast<int>(first - level.strata.begin());
+    if (to < level.stratumIndex(id)) (void)moveStratum(level, id, to);
+    return id;
+}
+
 TileSet nearEvenPart(const Level& level, size_t place, double metres) {
     TileSet tiles;
     if (!level.strata[place].course) return tiles;

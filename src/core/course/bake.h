@@ -19,6 +19,9 @@ TileSet refreshCourses(Level& level, const Change& change, const Context& contex
 
 // Adds a course over all strata, bakes it and returns its id. Precondition: checkCourse(), fewer than kMaxStrata.
 uint32_t addCourse(Level& level, const std::string& name, Course course);
+// The same below the first course that leads somewhere, so that roads lead onto what it makes. Errors: there are
+// kMaxStrata already.
+Result<uint32_t> addCourseBelowOthers(Level& level, const std::string& name, Course course);
 
 // The ground samples of tiles nearer than so many metres to the course's even part, whatever of it the course owns: a
 // bank owns none, a bed only what it cuts, and a course beyond the level's edge nothing.

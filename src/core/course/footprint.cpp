@@ -8,7 +8,6 @@
 #include "base/range.h"
 #include "course/bake.h"
 #include "grow/recipe.h"
-#include "level/strata.h"
 #include "level/things.h"
 
 namespace jam {
@@ -88,19 +87,13 @@ Status setFootprint(Level& level, uint32_t kind, const std::optional<Footprint>&
     }
     if (const Status fine = checkFootprint(*footprint); !fine) return fine;
     if (place < 0) {
-        if (level.strata.size() >= kMaxStrata)
-            return Error{"", "strata", "there are " + std::to_string(kMaxStrata) + " already",
-                         "merge or delete one first"};
         Course c;
         c.use = CourseUse::footprint;
         c.footprint = footprint;
         c.footprint->kind = kind;
-        const uint32_t id = addCourse(level, shortened("Under: " + k->name), std::move(c));
-        place = static_cast<int>(level.strata.size()) - 1;
-        const auto first = std::find_if(level.strata.begin(), level.strata.end(),
-                                        [](const Stratum& x) { return x.leads(); });
-        const int to = static_cast<int>(first - level.strata.begin());
-        if (to < place && moveStratum(level, id, to)) place = to;
+        const Result<uint32_t> id = addCourseBelowOthers(level, shortened("Under: " + k->name), std::move(c));
+        if (!id) return id.error();
+        place = level.stratumIndex(id.value());
     }
     Footprint& f = *level.strata[static_cast<size_t>(place)].course->footprint;
     f = *footprint;
@@ -128,14 +121,19 @@ void nameFootprints(const Level& level, Change& change) {
     }
 }
 
-TileSet refreshHatches(Level& level, const Change& change) {
-    TileSet made;
+long long hatchesWork(const Level& level, const Change& change) {
+    if (change.strata.empty() && change.kinds.empty() && !change.raster) return 0;
     const bool wished = std::any_of(level.strata.begin(), level.strata.end(), [](const Stratum& s) {
         const Footprint* f = footprintOf(s);
         return f && f->hasHatch();
     });
-    if (!wished && level.hatches.presentTiles() == 0) return made;
-    if (change.strata.empty() && change.kinds.empty() && !change.raster) return made;
+    // Those of one that is gone go.
+    return wished || level.hatches.presentTiles() > 0 ? 1 : 0;
+}
+
+TileSet refreshHatches(Level& level, const Change& change) {
+    TileSet made;
+    if (hatchesWork(level, change) == 0) return made;
     Gaps next = hatchesOf(level);
     if (next.columns() == level.hatches.columns() && next.rows() == level.hatches.rows()) {
         next.shareEqualTiles(level.hatches);

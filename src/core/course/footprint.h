@@ -37,6 +37,8 @@ void eachOnFootprint(const Level& level, const Footprint& footprint, F f) {
 void nameFootprints(const Level& level, Change& change);
 // Makes Level::hatches anew where `change` may concern them; the samples that differ.
 TileSet refreshHatches(Level& level, const Change& change);
+// Samples that that would look at, about; 0 when there is nothing to do.
+long long hatchesWork(const Level& level, const Change& change);
 // The same from nothing.
 void refillHatches(Level& level);
 

@@ -62,6 +62,29 @@ public:
         int bound_ = 0, code_ = 0;
     };
 
+    // Begins a transaction; it comes to nothing unless it is kept.
+    class Transaction {
+    public:
+        explicit Transaction(Database& database) : database_(database), begun_(database.run("BEGIN IMMEDIATE")) {}
+        ~Transaction() {
+            if (begun_ && !kept_) (void)database_.run("ROLLBACK");
+        }
+        Transaction(const Transaction&) = delete;
+        Transaction& operator=(const Transaction&) = delete;
+
+        const Status& begun() const { return begun_; }
+        Status keep() {
+            const Status s = database_.run("COMMIT");
+            kept_ = static_cast<bool>(s);
+            return s;
+        }
+
+    private:
+        Database& database_;
+        Status begun_;
+        bool kept_ = false;
+    };
+
 private:
     Database(sqlite3* db, std::filesystem::path path) : db_(db), path_(std::move(path)) {}
     Error trouble(int code) const;

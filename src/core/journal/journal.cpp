@@ -23,6 +23,8 @@ constexpr const char* kTables =
     "CREATE TABLE parts(name TEXT, step INTEGER, bytes BLOB);"
     "CREATE UNIQUE INDEX parts_by_name ON parts(name, step);";
 
+using Transaction = Database::Transaction;
+
 int64_t milliseconds() {
     using namespace std::chrono;
     return duration_cast<std::chrono::milliseconds>(system_clock::now().time_since_epoch()).count();
@@ -53,35 +55,6 @@ std::span<const uint8_t> bytesOf(const std::string& text) {
     return {reinterpret_cast<const uint8_t*>(text.data()), text.size()};
 }
 
-// Where each raster of a level lies, by its name in the journal.
-std::map<std::string, const void*> gridsOf(const Level& level) {
-    std::map<std::string, const void*> all;
-    eachRaster(level, [&](const auto& kind, const auto&, uint32_t id, const auto& grid) {
-        all[journalName(kind, id)] = &grid;
-    });
-    return all;
-}
-
-// Begins a transaction; it comes to nothing unless it is kept.
-class Transaction {
-public:
-    explicit Transaction(Database& db) : db_(db), begun_(db.run("BEGIN IMMEDIATE")) {}
-    ~Transaction() {
-        if (begun_ && !kept_) (void)db_.run("ROLLBACK");
-    }
-    const Status& begun() const { return begun_; }
-    Status keep() {
-        const Status s = db_.run("COMMIT");
-        kept_ = static_cast<bool>(s);
-        return s;
-    }
-
-private:
-    Database& db_;
-    Status begun_;
-    bool kept_ = false;
-};
-
 // The rasters of `now` that differ from `before` (nothing for null), as rows of the tables.
 Status writeTiles(Database& db, int64_t step, const Level& now, const Level* before) {
     const auto grids = before ? gridsOf(*before) : std::map<std::string, const void*>();
@@ -94,8 +67,7 @@ Status writeTiles(Database& db, int64_t step, const Level& now, const Level* bef
         const std::string name = journalName(kind, id);
         const auto at = grids.find(name);
         const Grid* was = at == grids.end() ? nullptr : static_cast<const Grid*>(at->second);
-        const bool goesOn = was && was->columns() == grid.columns() && was->rows() == grid.rows() &&
-                            was->defaultValue() == grid.defaultValue();
+        const bool goesOn = was && sameShape(*was, grid);
         if (goesOn && grid.sharesAll(*was)) return;
         const auto put = [&](int tx, int tz) {
             if (!wrong) return;
@@ -139,6 +111,20 @@ Status writeParts(Database& db, int64_t step, const Level& now, const Level* bef
 
 }  // namespace
 
+std::string noted(Database& db, const char* key) {
+    Database::Statement s(db, "SELECT value FROM about WHERE key = ?");
+    s.bind(std::string(key));
+    return s.next() ? s.text(0) : std::string();
+}
+
+Status dropSteps(Database& db, int64_t until) {
+    for (const char* table : {"steps", "tiles", "begun", "parts"}) {
+        Database::Statement gone(db, (std::string("DELETE FROM ") + table + " WHERE step <= ?").c_str());
+        if (const Status s = gone.bind(until).finish(); !s) return s;
+    }
+    return {};
+}
+
 std::filesystem::path journalFolder() {
     if (const char* state = std::getenv("XDG_STATE_HOME"); state && *state == '/')
         return std::filesystem::path(state) / "jamhill";
@@ -158,6 +144,7 @@ Journal::Journal(std::unique_ptr<Database> database, uint64_t serial, const Leve
     : told_(std::move(told)), database_(std::move(database)), written_(level), serial_(serial) {
     add({[this]() -> Status {
              text_ = levelText(written_);
+             file_ = noted(*database_, "file"), base_ = noted(*database_, "base");
              Database::Statement last(*database_, "SELECT MAX(step), COUNT(*) FROM steps");
              if (last.next()) step_ = last.whole(0), steps_ = last.whole(1);
              return last.finish();
@@ -194,17 +181,17 @@ void Journal::add(Job job) {
 void Journal::work() {
     std::unique_lock lock(mutex_);
     for (;;) {
-        wake_.wait_for(lock, std::chrono::seconds(5), [this] { return stop_ || !jobs_.empty(); });
-        if (jobs_.empty() && stop_) break;
-        if (jobs_.empty()) {
-            // Nothing to do: what was written ahead goes into the file.
-            if (!database_ || ended_ || failed_) continue;
+        const auto called = [this] { return stop_ || !jobs_.empty(); };
+        // When nothing comes for a while, what was written ahead goes into the file.
+        if (!database_ || !ahead_) wake_.wait(lock, called);
+        else if (!wake_.wait_for(lock, std::chrono::seconds(5), called)) {
+            ahead_ = false;
             lock.unlock();
             (void)database_->checkpoint();
             lock.lock();
-            wake_.wait(lock, [this] { return stop_ || !jobs_.empty(); });
             continue;
         }
+        if (jobs_.empty()) break;
         Job job = std::move(jobs_.front());
         jobs_.pop_front();
         busy_ = true;
@@ -212,9 +199,12 @@ void Journal::work() {
         Status done;
         try {
             done = job.step ? write(*job.step) : job.run();
-        } catch (const std::exception&) {
+        } catch (const std::bad_alloc&) {
             done = Error{"", "", "there is too little memory", "close other programs"};
+        } catch (const std::exception& e) {
+            done = Error{"", "", e.what(), "save the level"};
         }
+        ahead_ = true;
         job = {};
         if (!done && !failed_ && told_) told_(done.error());
         failed_ = !done;
@@ -252,7 +242,9 @@ void Journal::aboutToSave(const std::filesystem::path& file, const std::string& 
              Transaction all(*database_);
              for (const Status& s :
                   {all.begun(), note(*database_, "pending", identity), note(*database_, "pendingFile", pendingFile_),
-                   note(*database_, "pendingStep", std::to_string(saveStep_))})
+                   note(*database_, "pendingStep", std::to_string(saveStep_)),
+                   // Known already, unless noting the save before went wrong.
+                   note(*database_, "file", file_.string()), note(*database_, "base", base_)})
                  if (!s) return s;
              return all.keep();
          },
@@ -268,11 +260,7 @@ void Journal::saved() {
              if (!database_) return {};  // begun when the next step comes
              Transaction all(*database_);
              if (!all.begun()) return all.begun();
-             for (const char* table : {"steps", "tiles", "begun", "parts"}) {
-                 Database::Statement gone(*database_,
-                                          (std::string("DELETE FROM ") + table + " WHERE step <= ?").c_str());
-                 if (const Status s = gone.bind(saveStep_).finish(); !s) return s;
-             }
+             if (const Status s = dropSteps(*database_, saveStep_); !s) return s;
              for (const Status& s :
                   {note(*database_, "file", pendingFile_), note(*database_, "base", pending_),
                    note(*database_, "pending", ""), note(*database_, "since", std::to_string(milliseconds())),

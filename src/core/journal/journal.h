@@ -22,10 +22,15 @@
 namespace jam {
 
 constexpr int kMostJournalSteps = 400;                   // beyond, the older half folds into one
-constexpr int64_t kMostJournalBytes = int64_t{1} << 30;  // beyond, all but the last steps do
+constexpr int64_t kMostJournalBytes = int64_t{1} << 30;  // the same
 
 // Where journals lie: in $XDG_STATE_HOME, or ~/.local/state without it.
 std::filesystem::path journalFolder();
+
+// What a journal says of itself under a key; empty when it says nothing.
+std::string noted(Database& database, const char* key);
+// Lets steps go up to one, which lie in a file by now. Part of a transaction.
+Status dropSteps(Database& database, int64_t until);
 
 // Writes on a thread of its own. All of it may be called from any one thread; nothing waits for the disk but
 // aboutToSave() and what says so.
@@ -41,6 +46,8 @@ public:
             const Level& level, Told told);
     // Goes on with one that was taken up (journal/recover.h): its last step is `level`, of this serial.
     Journal(std::unique_ptr<Database> database, uint64_t serial, const Level& level, Told told);
+    Journal(const Journal&) = delete;
+    Journal& operator=(const Journal&) = delete;
     // Writes what waits. The journal stays on the disk unless end() was called.
     ~Journal();
 
@@ -88,7 +95,7 @@ private:
     int64_t step_ = 0, saveStep_ = 0, steps_ = 0;
     uint64_t serial_ = 0, saveSerial_ = 0;  // of the last step
     std::string pending_, pendingFile_;
-    bool failed_ = false, ended_ = false;
+    bool failed_ = false, ended_ = false, ahead_ = false;  // ahead: something was written since the last checkpoint
     Status last_;
 
     std::mutex mutex_;

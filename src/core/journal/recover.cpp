@@ -18,12 +18,6 @@ namespace {
 
 using Statement = Database::Statement;
 
-std::string about(Database& db, const char* key) {
-    Statement s(db, "SELECT value FROM about WHERE key = ?");
-    s.bind(std::string(key));
-    return s.next() ? s.text(0) : std::string();
-}
-
 Error damaged(const Database& db) {
     return {db.path().string(), "", "the journal is damaged", "keep it for later, or throw it away"};
 }
@@ -57,18 +51,14 @@ private:
 
 // Shares what a level before has of rasters that go on.
 void goOn(Level& level, const Level& before, const std::set<std::string>& begun) {
-    std::map<std::string, const void*> grids;
-    eachRaster(before, [&](const auto& kind, const auto&, uint32_t id, const auto& grid) {
-        grids[journalName(kind, id)] = &grid;
-    });
+    const auto grids = gridsOf(before);
     eachRaster(level, [&](const auto& kind, const auto&, uint32_t id, auto& grid) {
         using Grid = std::remove_cvref_t<decltype(grid)>;
         const std::string name = journalName(kind, id);
         const auto at = grids.find(name);
         if (at == grids.end() || begun.contains(name) || grid.columns() == 0) return;
         const Grid& was = *static_cast<const Grid*>(at->second);
-        if (was.columns() == grid.columns() && was.rows() == grid.rows() && was.defaultValue() == grid.defaultValue())
-            grid = was;
+        if (sameShape(was, grid)) grid = was;
     });
 }
 
@@ -141,17 +131,28 @@ Result<Level> stepOn(Database& db, int64_t step, const std::string& text, const 
     return level;
 }
 
-// Gives the steps the serials that they have in the history that they became, so that the journal can go on with it.
-Status renumber(Database& db, const std::map<uint64_t, uint64_t>& serials) {
-    if (const Status s = db.run("BEGIN IMMEDIATE; UPDATE steps SET serial = -serial"); !s) return s;
-    Status done;
+// Gives the steps the serials that they have in the history that they became, so that the journal can go on with it;
+// and what a save that was cut short has of them goes, as that save would have seen to: the journal goes on from its
+// file.
+Status settle(Database& db, const std::map<uint64_t, uint64_t>& serials, const std::filesystem::path& file,
+              int64_t after) {
+    Database::Transaction all(db);
+    if (!all.begun()) return all.begun();
+    Status done = db.run("UPDATE steps SET serial = -serial");
     for (const auto& [was, is] : serials) {
         Statement s(db, "UPDATE steps SET serial = ? WHERE serial = ?");
         if (done) done = s.bind(static_cast<int64_t>(is)).bind(-static_cast<int64_t>(was)).finish();
     }
-    if (done) return db.run("COMMIT");
-    (void)db.run("ROLLBACK");
-    return done;
+    if (after > 0) {
+        Statement base(db,
+                       "UPDATE about SET value = (SELECT value FROM about WHERE key = 'pending') WHERE key = 'base'"),
+            lies(db, "UPDATE about SET value = ? WHERE key = 'file'");
+        if (done) done = base.finish();
+        if (done) done = lies.bind(file.string()).finish();
+        if (done) done = db.run("UPDATE about SET value = '' WHERE key = 'pending'");
+        if (done) done = dropSteps(db, after);
+    }
+    return done ? all.keep() : done;
 }
 
 }  // namespace
@@ -165,25 +166,27 @@ std::vector<KeptWork> keptWork(const std::filesystem::path& folder) {
         if (!db) continue;
         KeptWork work;
         work.journal = entry.path();
-        work.name = about(*db.value(), "name");
-        work.file = about(*db.value(), "file");
-        work.since = std::atoll(about(*db.value(), "since").c_str());
+        work.name = noted(*db.value(), "name");
+        work.file = noted(*db.value(), "file");
+        work.since = std::atoll(noted(*db.value(), "since").c_str());
         {
             Statement last(*db.value(),
                            "SELECT time, what, (SELECT COUNT(*) FROM steps WHERE what <> '') FROM steps ORDER BY step "
                            "DESC LIMIT 1");
             if (last.next())
                 work.last = last.whole(0), work.what = last.text(1), work.steps = static_cast<int>(last.whole(2));
+            // What cannot be read is not the same as nothing.
+            if (!last.finish()) continue;
         }
         // A save that was cut short after its file was there had all of it.
-        const std::string pending = about(*db.value(), "pending");
+        const std::string pending = noted(*db.value(), "pending");
         if (work.steps > 0 && !pending.empty()) {
-            const Result<std::string> lies = fileIdentity(about(*db.value(), "pendingFile"));
+            const Result<std::string> lies = fileIdentity(noted(*db.value(), "pendingFile"));
             Statement after(*db.value(), "SELECT COUNT(*) FROM steps WHERE step > ?");
-            after.bind(std::atoll(about(*db.value(), "pendingStep").c_str()));
+            after.bind(std::atoll(noted(*db.value(), "pendingStep").c_str()));
             if (lies && lies.value() == pending && after.next()) work.steps = static_cast<int>(after.whole(0));
         }
-        const bool known = about(*db.value(), "format") == "jamhill-journal";
+        const bool known = noted(*db.value(), "format") == "jamhill-journal";
         db = Error{};
         if (!known) continue;
         if (work.steps == 0) (void)throwAway(work.journal);
@@ -197,24 +200,24 @@ Result<TakenUp> takeUpWork(const std::filesystem::path& journal, const Context& 
     Result<std::unique_ptr<Database>> opened = Database::open(journal, false);
     if (!opened) return opened.error();
     std::unique_ptr<Database> db = opened.take();
-    if (about(*db, "format") != "jamhill-journal") return damaged(*db);
-    if (about(*db, "version") != "1")
+    if (noted(*db, "format") != "jamhill-journal") return damaged(*db);
+    if (noted(*db, "version") != "1")
         return Error{journal.string(), "", "a newer Jam Hill wrote it", "take it up with that one"};
-    std::filesystem::path file = about(*db, "file");
+    std::filesystem::path file = noted(*db, "file");
     int64_t after = 0;
     Level level;
     std::optional<History> history;
     uint64_t saved = 0;
     std::map<uint64_t, uint64_t> serials;  // those of the journal, in this history
-    if (const std::string base = about(*db, "base"), pending = about(*db, "pending");
+    if (const std::string base = noted(*db, "base"), pending = noted(*db, "pending");
         !base.empty() || !pending.empty()) {
         // Where a save was under way, its file may be the one that lies there.
-        const std::filesystem::path pendingFile = about(*db, "pendingFile");
+        const std::filesystem::path pendingFile = noted(*db, "pendingFile");
         const Result<std::string> now = file.empty() ? Error{} : fileIdentity(file),
                                   then = pending.empty() ? Error{} : fileIdentity(pendingFile);
         if (then && then.value() == pending) {
             file = pendingFile;
-            after = std::atoll(about(*db, "pendingStep").c_str());
+            after = std::atoll(noted(*db, "pendingStep").c_str());
         } else if (!base.empty() && !now) return now.error();
         else if (!base.empty() && now.value() != base)
             return Error{file.string(), "",
@@ -226,7 +229,7 @@ Result<TakenUp> takeUpWork(const std::filesystem::path& journal, const Context& 
             level = lies.take();
             history.emplace(level, "Saved");
             saved = history->serial();
-            if (after == 0) serials[std::strtoull(about(*db, "baseSerial").c_str(), nullptr, 10)] = history->serial();
+            if (after == 0) serials[std::strtoull(noted(*db, "baseSerial").c_str(), nullptr, 10)] = history->serial();
         }
     }
     Statement steps(*db, "SELECT step, serial, what, leaks, text FROM steps WHERE step > ? ORDER BY step");
@@ -264,7 +267,7 @@ Result<TakenUp> takeUpWork(const std::filesystem::path& journal, const Context& 
     for (const std::string& wrong : checkLevel(level))
         return Error{journal.string(), "", "what comes of it is no sound level: " + wrong,
                      "open the last save instead"};
-    if (const Status s = renumber(*db, serials); !s) return s.error();
+    if (const Status s = settle(*db, serials, file, after); !s) return s.error();
     context.report(1);
     return TakenUp{std::move(*history), std::move(file), saved, std::move(db)};
 }

@@ -1,14 +1,14 @@
-// How a tile, and a text, lie in the journal: packed by zstd. A journal is read by the machine that wrote it, so
-// samples are as they lie in memory.
+// How a tile, and a text, lie in the journal, and how its raster is called: packed by zstd. A journal is read by the
+// machine that wrote it, so samples are as they lie in memory.
 #pragma once
 
-#include <cstring>
+#include <map>
 #include <span>
 #include <string>
-#include <type_traits>
 
 #include "base/result.h"
 #include "files/disk.h"
+#include "level/rasters.h"
 
 namespace jam {
 
@@ -22,6 +22,19 @@ Result<std::string> unpackedText(const Bytes& packed, size_t most);
 template <class Kind>
 std::string journalName(const Kind& kind, uint32_t id) {
     return std::string(kind.name) + "/" + std::to_string(id);
+}
+
+// Where each raster of a level lies, by that name.
+inline std::map<std::string, const void*> gridsOf(const Level& level) {
+    std::map<std::string, const void*> all;
+    eachRaster(level, [&](const auto& kind, const auto&, uint32_t id, const auto& grid) {
+        all[journalName(kind, id)] = &grid;
+    });
+    return all;
+}
+template <class Grid>
+bool sameShape(const Grid& a, const Grid& b) {
+    return a.columns() == b.columns() && a.rows() == b.rows() && a.defaultValue() == b.defaultValue();
 }
 
 }  // namespace jam

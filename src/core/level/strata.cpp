@@ -57,6 +57,8 @@ Result<uint32_t> duplicateStratum(Level& level, uint32_t original) {
     if (level.strata.size() >= kMaxStrata)
         return Error{"", "strata", "a level has at most " + std::to_string(kMaxStrata), "merge some first"};
     Stratum copy = level.strata[static_cast<size_t>(place)];
+    if (copy.course && copy.course->footprint)
+        return Error{"", "", quoted(copy) + " is what its kind makes of the ground", "double the kind, at Dress"};
     copy.id = level.nextId++;
     copy.name = shortened(copy.name, kMostName - 5) + " copy";
     copy.visible = false;

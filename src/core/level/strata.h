@@ -11,7 +11,7 @@ uint32_t addStratum(Level& level, const std::string& name, int place);
 // Moves a stratum to another place in the order, which ends with the list. Errors: it is gone.
 Status moveStratum(Level& level, uint32_t id, int to);
 // A copy right over it. It begins hidden, because ground that is added twice stands twice as high; gives its id.
-// Errors: it is gone, or there is no room for another.
+// Errors: it is gone, a footprint, or there is no room for another.
 Result<uint32_t> duplicateStratum(Level& level, uint32_t id);
 // Errors: it is gone, protected, or the last one that brushes can shape. Brushes go to the one below then.
 Status removeStratum(Level& level, uint32_t id);

@@ -8,7 +8,6 @@
 #include "base/text.h"
 #include "course/bake.h"
 #include "level/opening.h"
-#include "level/strata.h"
 
 namespace jam {
 
@@ -129,18 +128,13 @@ Status setPad(Level& level, uint32_t id, const std::optional<Pad>& pad) {
     }
     if (const Status fine = checkPad(*pad); !fine) return fine;
     if (place < 0) {
-        if (level.strata.size() >= kMaxStrata)
-            return Error{"", "strata", "there are " + std::to_string(kMaxStrata) + " already",
-                         "merge or delete one first"};
         Course c;
         c.use = CourseUse::pad;
         c.posts.push_back({});
-        s->pad = addCourse(level, shortened("Pad: " + s->name), std::move(c));
-        place = static_cast<int>(level.strata.size()) - 1;
-        const auto first = std::find_if(level.strata.begin(), level.strata.end(),
-                                        [](const Stratum& x) { return x.course && x.course->use != CourseUse::pad; });
-        const int to = static_cast<int>(first - level.strata.begin());
-        if (to < place && moveStratum(level, s->pad, to)) place = to;
+        const Result<uint32_t> made = addCourseBelowOthers(level, shortened("Pad: " + s->name), std::move(c));
+        if (!made) return made.error();
+        s->pad = made.value();
+        place = level.stratumIndex(s->pad);
     }
     Post& p = level.strata[static_cast<size_t>(place)].course->posts.front();
     p.x = s->x, p.z = s->z;

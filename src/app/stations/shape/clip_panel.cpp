@@ -59,14 +59,7 @@ QImage clipPicture(const Level& clip, int pixels) {
             const QRgb p = plan.pixel(x, y);
             if (clip.fenced) plan.setPixel(x, y, qRgba(qRed(p), qGreen(p), qBlue(p), clip.fence.at(c, r) / 257));
         }
-    QImage out(pixels, pixels, QImage::Format_ARGB32_Premultiplied);
-    out.fill(Qt::transparent);
-    QPainter painter(&out);
-    painter.setRenderHint(QPainter::SmoothPixmapTransform);
-    QSize size = plan.size();
-    size.scale(pixels, pixels, Qt::KeepAspectRatio);
-    painter.drawImage(QRect(QPoint((pixels - size.width()) / 2, (pixels - size.height()) / 2), size), plan);
-    return out;
+    return inSquare(plan, pixels);
 }
 
 ClipPanel::ClipPanel(House& house, QWidget* parent) : QWidget(parent), house_(house), clips_(house.place.clips) {

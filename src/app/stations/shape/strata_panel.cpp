@@ -11,6 +11,7 @@
 #include <QToolTip>
 #include <QVBoxLayout>
 
+#include "cover/course_layers.h"
 #include "edits/course_edits.h"
 #include "house/station.h"
 #include "level/strata.h"
@@ -329,8 +330,11 @@ void StrataPanel::remove() {
         place_.standpoint.setCourse(list_->chosen());
         return CourseEdits(place_).remove();
     }
-    place_.document.tryEdit(tr("Delete %1").arg(nameOf(*chosen())),
-                            [id = list_->chosen()](Level& l) { return removeStratum(l, id); });
+    place_.document.tryEdit(tr("Delete %1").arg(nameOf(*chosen())), [id = list_->chosen()](Level& l) {
+        // Layers that the ground under something brought go with it.
+        if (const Stratum* s = l.stratum(id); s && s->course) layOnCourse(l, id, 0, 0);
+        return removeStratum(l, id);
+    });
 }
 
 void StrataPanel::protect() {
