@@ -1,6 +1,7 @@
 #include "gl.h"
 
 #include <algorithm>
+#include <atomic>
 #include <bit>
 
 namespace jam {
@@ -32,7 +33,11 @@ void setFilter(GLenum target, GLint magnify, GLint minify, GLint wrapX, GLint wr
 
 int levelsOf(int width, int height) { return std::bit_width(static_cast<unsigned>(std::max(width, height))); }
 
-void takeRoom(GLenum kind, int width, int height, int levels, int slices) {
+namespace {
+
+std::atomic<bool> outOfRoom{false};  // threads take room side by side
+
+void take(GLenum kind, int width, int height, int levels, int slices) {
     const GLenum target = targetOf(slices);
     static const bool storage = epoxy_gl_version() >= 42 || epoxy_has_gl_extension("GL_ARB_texture_storage");
     if (storage && slices) return glTexStorage3D(target, levels, kind, width, height, slices);
@@ -46,6 +51,15 @@ void takeRoom(GLenum kind, int width, int height, int levels, int slices) {
         else glTexImage2D(target, n, static_cast<GLint>(kind), w, h, 0, format, type, nullptr);
     }
 }
+
+}  // namespace
+
+void takeRoom(GLenum kind, int width, int height, int levels, int slices) {
+    take(kind, width, height, levels, slices);
+    if (glGetError() == GL_OUT_OF_MEMORY) outOfRoom = true;
+}
+
+bool ranOutOfRoom() { return outOfRoom; }
 
 TextureKind boundKind(GLenum target) {
     TextureKind k;

@@ -62,6 +62,8 @@ inline GLenum targetOf(int slices) { return slices ? GL_TEXTURE_2D_ARRAY : GL_TE
 // Takes room for the bound texture and its mipmaps, once and for all, so that no driver takes it twice; what is in it
 // is not told. `kind` is GL_R8, GL_RG8, GL_RGBA8 or GL_R32F. With `slices` the texture is an array of so many.
 void takeRoom(GLenum kind, int width, int height, int levels = 1, int slices = 0);
+// Whether the driver had no memory for some texture, since the program began.
+bool ranOutOfRoom();
 // The kind of the texture that is bound to the active unit; a small one of a kind, bound there.
 TextureKind boundKind(GLenum target);
 GlTexture textureOf(const TextureKind& kind);

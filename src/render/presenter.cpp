@@ -124,6 +124,13 @@ void Presenter::setGhosts(const Strips& strips) {
     redrawAll();
 }
 
+void Presenter::takeOver(const Presenter& other) {
+    camera_ = other.camera_, sight_ = other.sight_;
+    flat_ = other.flat_, shade_ = other.shade_, ghosts_ = other.ghosts_;
+    reach_ = other.reach_, reachStride_ = other.reachStride_;
+    tellAgain();
+}
+
 void Presenter::tellAgain() {
     flatWaits_ = shadeWaits_ = reachWaits_ = ghostsWait_ = fresh_ = true;
     shadeChanged_.reset();

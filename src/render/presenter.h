@@ -67,6 +67,9 @@ public:
     using Strips = std::array<std::shared_ptr<const Level>, kLevelSides>;
     void setGhosts(const Strips& strips);
 
+    // Shows what another one did, that cannot.
+    void takeOver(const Presenter& other);
+
     // The hand moved over the picture.
     virtual void hover() {}
     // Does what is due.

@@ -40,6 +40,8 @@ struct SceneRenderer::Impl {
     const HeightPyramid& pyramid() const { return *pyramid_; }
     std::array<TextureKind, kTextureUnits> kinds{};  // of the textures that are bound, while variants are asked for
     bool complete = true;                            // nothing was drawn plainer than it should be
+    DriverLimits limits;
+    std::optional<Error> unfit;  // the level is too large for it, and nothing is drawn
     Helpers helpers;
     std::set<Variant> met;  // those of them that were drawn with here
 
@@ -237,13 +239,10 @@ PixelRect inTarget(const PictureWish& wish, const PixelRect& part) {
 SceneRenderer::SceneRenderer(std::unique_ptr<Impl> impl) : impl_(std::move(impl)) {}
 SceneRenderer::~SceneRenderer() = default;
 
-Result<std::unique_ptr<SceneRenderer>> SceneRenderer::create(bool trilinear) {
-    if (epoxy_gl_version() < 33)
-        return Error{"", "OpenGL",
-                     "this machine offers OpenGL " + std::to_string(epoxy_gl_version() / 10) + "." +
-                         std::to_string(epoxy_gl_version() % 10) + ", and Jam Hill needs 3.3",
-                     "install Mesa's software drawing (libgl1-mesa-dri) or a newer driver"};
+Result<std::unique_ptr<SceneRenderer>> SceneRenderer::create(bool trilinear, const DriverLimits& offered) {
+    if (const Status s = checkDriver(offered); !s) return s.error();
     auto impl = std::make_unique<Impl>();
+    impl->limits = offered;
     impl->textures_ = std::make_unique<GroundTextures>(trilinear);
     if (Status s = impl->buildPrograms(); !s) return s.error();
     impl->mesh.build();
@@ -252,6 +251,10 @@ Result<std::unique_ptr<SceneRenderer>> SceneRenderer::create(bool trilinear) {
 }
 
 const std::optional<Error>& SceneRenderer::trouble() const {
+    static const std::optional<Error> kNoRoom = Error{
+        "", "OpenGL", "the graphics card has no memory left for the picture", "draw on the processor (--software)"};
+    if (impl_->unfit) return impl_->unfit;
+    if (ranOutOfRoom()) return kNoRoom;
     return impl_->ground.trouble() ? impl_->ground.trouble() : impl_->textures().materials().trouble();
 }
 int SceneRenderer::triangles() const { return impl_->patches.triangles(); }
@@ -265,6 +268,8 @@ void SceneRenderer::setHelpers(Helpers helpers) {
 
 Change SceneRenderer::sync(const Level& level, const HeightPyramid& pyramid, const Change* hint) {
     impl_->pyramid_ = &pyramid;
+    const Status fits = checkFits(impl_->limits, level.columns, level.rows);
+    impl_->unfit = fits ? std::optional<Error>() : fits.error();
     Change change = impl_->textures().sync(level, hint);
     if (impl_->helpers.mesh) impl_->helpers.mesh->follow(level, change.ground);
     impl_->cliffs.follow(level, change);
@@ -287,6 +292,7 @@ void SceneRenderer::setReach(std::shared_ptr<const Raster<uint8_t>> classes, int
 void SceneRenderer::setFlatLight(bool flat) { impl_->textures().setFlatLight(flat); }
 
 TileSet SceneRenderer::bring(const Camera& camera, const Sight& sight, double ms) {
+    if (impl_->unfit) return {};
     GroundTextures& t = impl_->textures();
     const uint32_t painted = sight.overlay == Overlay::coverage  ? 1u << sight.soloLayer
                              : sight.overlay == Overlay::stretch ? laidFlat(t.level())
@@ -299,10 +305,12 @@ TileSet SceneRenderer::bring(const Camera& camera, const Sight& sight, double ms
     if (!t.heightsStale()) brought.add(impl_->dressing.bring(camera, until));
     return brought;
 }
-bool SceneRenderer::stale() const { return impl_->textures().stale() || impl_->dressing.stale(); }
+bool SceneRenderer::stale() const { return !impl_->unfit && (impl_->textures().stale() || impl_->dressing.stale()); }
 Standing SceneRenderer::standing() const { return impl_->dressing.reach(); }
-bool SceneRenderer::nearStale() const { return impl_->textures().heightsStale() || impl_->textures().nearStale(); }
-bool SceneRenderer::drawable() const { return !impl_->textures().heightsStale(); }
+bool SceneRenderer::nearStale() const {
+    return !impl_->unfit && (impl_->textures().heightsStale() || impl_->textures().nearStale());
+}
+bool SceneRenderer::drawable() const { return !impl_->unfit && !impl_->textures().heightsStale(); }
 
 bool SceneRenderer::draw(Target& target, const PictureWish& wish) {
     Impl& r = *impl_;

@@ -9,6 +9,7 @@
 #include "bake.h"
 #include "base/result.h"
 #include "dress/kinds.h"
+#include "driver.h"
 #include "helpers.h"
 #include "level/changes.h"
 #include "pixel_rect.h"
@@ -38,8 +39,9 @@ PixelRect inTarget(const PictureWish& wish, const PixelRect& part);
 class SceneRenderer {
 public:
     // `trilinear` blends between mipmaps, for beauty; without is quicker where a processor draws.
-    // Errors: OpenGL is older than 3.3, or a shader does not compile; in words for the user.
-    static Result<std::unique_ptr<SceneRenderer>> create(bool trilinear = true);
+    // Errors: what checkDriver() says of what is `offered`, or a shader does not compile; in words for the user.
+    static Result<std::unique_ptr<SceneRenderer>> create(bool trilinear = true,
+                                                         const DriverLimits& offered = driverLimits());
     ~SceneRenderer();
 
     // None, as at first, for doing all of it when it is met. A mesh helper has to know the level: before sync().

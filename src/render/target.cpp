@@ -36,6 +36,11 @@ void Target::resize(int w, int h) {
     glFramebufferTexture2D(GL_FRAMEBUFFER, GL_DEPTH_ATTACHMENT, GL_TEXTURE_2D, o.depth, 0);
 }
 
+bool Target::complete() const {
+    glBindFramebuffer(GL_FRAMEBUFFER, objects_->frame);
+    return glCheckFramebufferStatus(GL_FRAMEBUFFER) == GL_FRAMEBUFFER_COMPLETE && glGetError() != GL_OUT_OF_MEMORY;
+}
+
 void Target::makeRoom(int w, int h) {
     constexpr int kStep = 64;
     const auto enough = [](int has, int needs) { return std::max(has, (needs + kStep - 1) / kStep * kStep); };

@@ -22,6 +22,8 @@ public:
     unsigned frame() const;  // OpenGL's name of its framebuffer
 
     void resize(int width, int height);
+    // Whether the driver draws into it.
+    bool complete() const;
     // Grows to this size at least, in steps, so that room is not made anew for every few pixels more.
     void makeRoom(int width, int height);
     // Part of the picture: BGRA rows from the bottom.

@@ -444,8 +444,14 @@ TEST_CASE("pictures become a layer although a stroke or a preview goes on when t
     for (const bool preview : {false, true}) {
         Stage stage(small());
         stage.place.standpoint.setStation("cover");
-        stage.answer([](QWidget* open) { static_cast<QDialog*>(open)->accept(); });
+        bool answered = false;
+        stage.answer([&](QWidget* open) {
+            static_cast<QDialog*>(open)->accept();
+            answered = true;
+        });
         stage.window.station<CoverStation>()->addLayerFrom({files.path("heath_colour.png")});
+        for (int i = 0; i < 400 && !answered; ++i) QTest::qWait(5);
+        REQUIRE(answered);
         REQUIRE(stage.window.work().running());
         const QPoint at = stage.pixelOf(0, 0);
         if (preview) {

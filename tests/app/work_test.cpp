@@ -372,3 +372,26 @@ TEST_CASE("tile size is seen at once", "[card]") {
     stage.place.document.undo();
     CHECK(stage.picture() == before);
 }
+
+TEST_CASE("a driver that cannot draw on the screen draws beside it, with all that was shown, and work goes on",
+          "[card]") {
+    Stage stage(paintable());
+    stage.drag({300, 250}, {340, 260});
+    stage.settle();
+    const QImage before = stage.picture();
+    stage.view().drawBeside({"", "OpenGL", "the driver said no", "update it"});
+    QApplication::processEvents();
+    stage.settle();
+    CHECK(stage.window.lastMessage().contains("the driver said no"));
+    const QImage after = stage.picture();
+    REQUIRE(after.size() == before.size());
+    double differ = 0;
+    for (int y = 0; y < after.height(); y += 3)
+        for (int x = 0; x < after.width(); x += 3)
+            differ += std::abs(qGreen(after.pixel(x, y)) - qGreen(before.pixel(x, y)));
+    CHECK(differ / (after.height() / 3.0 * after.width() / 3.0) < 6);
+    const uint64_t serial = stage.place.document.history().serial();
+    stage.drag({350, 300}, {360, 320});
+    stage.settle();
+    CHECK(stage.place.document.history().serial() != serial);
+}

@@ -380,23 +380,3 @@ TEST_CASE("what an independent writer makes comes in with the same numbers") {
         same(std::string("-of ENVI -ot ") + type, std::string(type) + ".raw",
              RawLayout{kWide, kDeep, sample, false, 0});
 }
-
-TEST_CASE("hostile tags of elevation data never crash", "[fuzz]") {
-    const Folder folder;
-    TiffWish w;
-    w.scale = {2, 2, 0};
-    w.ties = {0, 0, 0, 1, 2, 0};
-    w.keys = {1, 1, 0, 1, 1024, 0, 1, 2};
-    w.none = "-9999";
-    writeTiff(folder.path / "a.tif", w);
-    w.big = true;
-    w.bits = 64, w.format = SAMPLEFORMAT_IEEEFP;
-    writeTiff(folder.path / "b.tif", w);
-    const Bytes good[] = {bytesOf(folder.path / "a.tif"), bytesOf(folder.path / "b.tif"),
-                          text(std::string(kHead) + "nodata nan\n1e1 2 -3.5 nan 5 6 7 8 9")};
-    Random random(5);
-    for (int i = 0; i < 10000; ++i)
-        for (const Bytes& b : good)
-            if (const Result<HeightField> f = decodeHeightField(mutated(b, random), "m"))
-                REQUIRE((std::isfinite(f.value().low) && std::isfinite(f.value().high)));
-}

@@ -184,17 +184,82 @@ TEST_CASE("a leap crosses an opening that is no wider than it reaches") {
     }
 }
 
-TEST_CASE("a cancelled survey stops, and large levels are looked at by every second sample") {
-    Level l = flatLevel(5001, 40, 1, 0.5);
+TEST_CASE("a cancelled survey stops, and large levels are looked at in blocks") {
+    Level l = flatLevel(5002, 40, 1, 0.5);
     put(l, "a", 100, 20), put(l, "b", 4900, 20, "goal");
     const Reach r = surveyReach(l, kBodies[0]);
-    CHECK(r.ground->stride == 2);
-    CHECK(r.ground->spacing == 1);
+    const ReachGround& g = *r.ground;
+    CHECK(g.stride == 2);
+    CHECK(g.spacing == 1);
     CHECK(r.pairs[0].reached);
+    // The last samples, which no block fills, are there.
+    CHECK(g.columns == 2502);
+    CHECK(g.rows == 21);
+    CHECK(g.xOf(g.columns - 1) == l.originX + 5001 * 0.5);
+    CHECK(g.zOf(g.rows - 1) == l.originZ + 39 * 0.5);
+    CHECK(g.kinds.at(g.columns - 1, g.rows - 1) == ReachGround::kFirm);
     std::atomic<bool> stop{true};
     Context c;
     c.cancel = &stop;
     CHECK(surveyReach(l, kBodies[0], c).pairs.empty());
+}
+
+TEST_CASE("in blocks, a wall and an opening one sample wide bar the way, wherever they lie, and a gate lets through") {
+    for (const int at : {30, 31})
+        for (const bool wall : {true, false}) {
+            Level l = shaped(64, 41, [&](int c, int) { return wall && c == at ? 9 : 0; });
+            for (int r = 0; !wall && r < 41; ++r)
+                for (int c = at; c < at + 8; ++c) l.opening.set(c, r, 255);
+            const uint32_t a = put(l, "a", 5, 5), b = put(l, "b", 60, 35, "goal");
+            CAPTURE(at, wall);
+            CHECK_FALSE(surveyReach(l, kBodies[0]).reaches(a, b));
+            const Reach blocks = surveyReach(l, kBodies[0], {}, 33);
+            REQUIRE(blocks.ground->stride == 2);
+            CHECK_FALSE(blocks.reaches(a, b));
+            // Wide enough that blocks fit in.
+            for (int r = 20; r < 25; ++r)
+                for (int c = at; c < at + 8; ++c) l.opening.set(c, r, 0), l.strata[0].heights.set(c, r, -l.startHeight);
+            CHECK(surveyReach(l, kBodies[0], {}, 33).reaches(a, b));
+        }
+}
+
+TEST_CASE("what is reached in blocks is reached by samples, and most of what is, is", "[property]") {
+    Random random(61);
+    int fine = 0, coarse = 0;
+    for (int k = 0; k < 60; ++k) {
+        const int w = wholeBetween(random, 41, 70), d = wholeBetween(random, 21, 40);
+        Level l = k % 2 ? brokenLevel(w, d, static_cast<uint32_t>(k))
+                        : shaped(w, d, [](int c, int r) { return 0.02 * c * std::sin(0.2 * r); });
+        // Walls and openings one sample wide.
+        for (int n = 0; n < 5; ++n) {
+            const bool down = random() % 2, hole = random() % 3 == 0;
+            const int from = wholeBetween(random, 2, (down ? d : w) - 12),
+                      at = wholeBetween(random, 3, (down ? w : d) - 4);
+            for (int i = from; i < from + wholeBetween(random, 8, 30) && i < (down ? d : w); ++i) {
+                const int c = down ? at : i, r = down ? i : at;
+                if (hole) l.opening.set(c, r, 255);
+                else l.strata[0].heights.set(c, r, l.strata[0].heights.at(c, r) + 4);
+            }
+        }
+        for (const char* name : {"a", "b", "c", "d"}) {
+            int c, r;
+            do c = wholeBetween(random, 1, w - 2), r = wholeBetween(random, 1, d - 2);
+            while (!groundAt(l, l.originX + c, l.originZ + r));
+            put(l, name, c, r, *name < 'c' ? "start" : "goal");
+        }
+        const Body& body = kBodies[static_cast<size_t>(k % 3)];
+        const Reach all = surveyReach(l, body), blocks = surveyReach(l, body, {}, (std::max(w, d) + 2) / 2);
+        REQUIRE(blocks.ground->stride == 2);
+        CAPTURE(k, w, d);
+        for (const ReachPair& p : all.pairs) fine += p.reached;
+        for (const ReachPair& p : blocks.pairs)
+            if (p.reached) {
+                ++coarse;
+                CAPTURE(p.from, p.to);
+                CHECK(all.reaches(p.from, p.to));
+            }
+    }
+    CHECK(coarse > fine / 3);
 }
 
 // --- ways ---------------------------------------------------------------------------------------------------------

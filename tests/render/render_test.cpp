@@ -412,3 +412,39 @@ TEST_CASE("pictures do not stretch down a cliff that is seen from three sides") 
     CHECK(around >= 14);
     CHECK(around <= 26);
 }
+
+TEST_CASE("a driver that offers too little is refused in words, and a level that is too large for it is not drawn") {
+    (void)renderer();  // its context is current
+    const DriverLimits real = driverLimits();
+    CHECK(checkDriver(real));
+    CHECK(checkFits(real, 8193, 4097));
+    for (int k = 0; k < 5; ++k) {
+        DriverLimits less = real;
+        if (k == 0) less.version = 32;
+        if (k == 1) less.textureSide = 1024;
+        if (k == 2) less.slices = 64;
+        if (k == 3) less.units = 8;
+        if (k == 4) less.frames = false;
+        const auto made = SceneRenderer::create(false, less);
+        REQUIRE_FALSE(made);
+        CHECK(made.error().sentence().size() > 40);
+    }
+    DriverLimits small = real;
+    small.textureSide = 2048;
+    auto scene = SceneRenderer::create(false, small).take();
+    const Level large = flatLevel(40, 2049), fits = flatLevel(40, 2048);
+    const HeightPyramid ofLarge(large), ofFits(fits);
+    Camera c;
+    c.at = {0, 40, 0}, c.pitch = -60, c.width = 64, c.height = 48;
+    scene->sync(large, ofLarge);
+    scene->bring(c, {});
+    REQUIRE(scene->trouble());
+    CHECK(scene->trouble()->sentence().find("2048 samples a side, and the level has 40 x 2049") != std::string::npos);
+    CHECK_FALSE(scene->drawable());
+    CHECK_FALSE(scene->stale());
+    // It goes on with one that fits.
+    scene->sync(fits, ofFits);
+    scene->bring(c, {});
+    CHECK_FALSE(scene->trouble());
+    CHECK(scene->drawable());
+}

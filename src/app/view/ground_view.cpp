@@ -5,6 +5,8 @@
 #include <glm/geometric.hpp>
 #include <QApplication>
 #include <QEventLoop>
+#include <QTimer>
+#include <utility>
 
 #include "level/ground.h"
 #include "survey/pick.h"
@@ -26,8 +28,7 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(320, 240);
     setCursor(Qt::CrossCursor);
-    surface_->widget()->setParent(this);
-    surface_->setOwner(this);
+    settle();
     marks_ = new ViewMarks(*this, *surface_->widget());
     document_.on(About::raster, this, &GroundView::adoptLevel);
     connect(&document_, &Document::changed, this, [this](const News& news) {
@@ -101,6 +102,32 @@ HandAtWork GroundView::handAtWork() {
     HandAtWork at{document_.stroking(), travel_.going() || dynamic_cast<const CameraHand*>(hands_.get()), {}};
     if (hover_) at.at = glm::dvec2(hover_->x(), hover_->y()) * devicePixel();
     return at;
+}
+
+void GroundView::settle() {
+    surface_->widget()->setParent(this);
+    surface_->setOwner(this);
+}
+
+void GroundView::drawBeside(const Error& error) {
+    QTimer::singleShot(0, this, [this, error] {
+        Result<std::unique_ptr<Surface>> other = makeSurfaceBeside(nullptr);
+        if (!other) {
+            emit failed(error);
+            return;
+        }
+        std::unique_ptr<Surface> before = std::exchange(surface_, other.take());
+        before->setOwner(nullptr);
+        before->widget()->setParent(nullptr);
+        settle();
+        marks_->setCanvas(*surface_->widget());
+        presenter().takeOver(before->presenter());
+        surface_->widget()->lower();
+        surface_->widget()->setGeometry(rect());
+        surface_->widget()->show();
+        emit trouble(tr("The ground cannot be drawn on the screen directly, and is drawn beside it: %1")
+                         .arg(QString::fromStdString(error.sentence())));
+    });
 }
 
 void GroundView::troubled(const Error& error) { emit trouble(QString::fromStdString(error.sentence())); }

@@ -82,6 +82,8 @@ public:
     bool frameWaits() const { return presenter().frameWaits(); }
     // True when nothing waits to be drawn or refined.
     bool settled() const { return presenter().settled(); }
+    // A driver that fails on the screen may still draw beside it; when that fails as well, failed() says so. Later.
+    void drawBeside(const Error& error);
     // The picture without marks, fully refined: waits for it.
     QImage refinedPicture();
     // How wide the ground is that is seen, about half way up the picture, metres.
@@ -118,11 +120,12 @@ private:
     HandAtWork handAtWork() override;
     void framed(bool moved) override { marks_->framed(moved); }
     void troubled(const Error& error) override;
-    void unable(const Error& error) override { emit failed(error); }
+    void unable(const Error& error) override { drawBeside(error); }
     void resized(const QSize& pixels) override;
     void paintOver(QPainter& painter) override { marks_->paint(painter); }
 
     Presenter& presenter() const { return surface_->presenter(); }
+    void settle();
     void followRelief();
     void followNeighbours();
     void tellMiddle();

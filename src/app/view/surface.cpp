@@ -139,26 +139,46 @@ Drawing wishOf(Drawing wanted) {
     return wanted;
 }
 
-}  // namespace
-
-Result<std::unique_ptr<Surface>> makeSurface(Drawing wanted, QWidget* parent) {
-    const Error none{"", "OpenGL", "this machine offers none, and Jam Hill needs version 3.3",
-                     "install Mesa's software drawing (libgl1-mesa-dri) or a graphics driver"};
-    auto context = std::make_unique<QOpenGLContext>();
-    auto offscreen = std::make_unique<QOffscreenSurface>();
-    if (!context->create()) return none;
-    offscreen->setFormat(context->format());
-    offscreen->create();
-    if (!context->makeCurrent(offscreen.get())) return none;
-    const Drawing wish = wishOf(wanted);
-    if (wish == Drawing::hardware || (wish == Drawing::automatic && !driverIsSoftware())) {
-        context->doneCurrent();  // the widget makes its own
-        return std::unique_ptr<Surface>(std::make_unique<DirectSurface>(parent));
+// A context beside the screen, which is current.
+struct Beside {
+    std::unique_ptr<QOpenGLContext> context = std::make_unique<QOpenGLContext>();
+    std::unique_ptr<QOffscreenSurface> surface = std::make_unique<QOffscreenSurface>();
+    bool begin() {
+        if (!context->create()) return false;
+        surface->setFormat(context->format());
+        surface->create();
+        return context->makeCurrent(surface.get());
     }
+};
+
+Error noOpenGl() {
+    return {"", "OpenGL", "this machine offers none, and Jam Hill needs version 3.3",
+            "install Mesa's software drawing (libgl1-mesa-dri) or a graphics driver"};
+}
+
+Result<std::unique_ptr<Surface>> readback(Beside beside, QWidget* parent) {
     Result<std::unique_ptr<PixelRenderer>> pixels = PixelRenderer::create();
     if (!pixels) return pixels.error();
     return std::unique_ptr<Surface>(
-        std::make_unique<ReadbackSurface>(std::move(context), std::move(offscreen), pixels.take(), parent));
+        std::make_unique<ReadbackSurface>(std::move(beside.context), std::move(beside.surface), pixels.take(), parent));
+}
+
+}  // namespace
+
+Result<std::unique_ptr<Surface>> makeSurface(Drawing wanted, QWidget* parent) {
+    Beside beside;
+    if (!beside.begin()) return noOpenGl();
+    const Drawing wish = wishOf(wanted);
+    if (wish == Drawing::software || (wish == Drawing::automatic && driverIsSoftware()))
+        return readback(std::move(beside), parent);
+    beside.context->doneCurrent();  // the widget makes its own
+    return std::unique_ptr<Surface>(std::make_unique<DirectSurface>(parent));
+}
+
+Result<std::unique_ptr<Surface>> makeSurfaceBeside(QWidget* parent) {
+    Beside beside;
+    if (!beside.begin()) return noOpenGl();
+    return readback(std::move(beside), parent);
 }
 
 }  // namespace jam

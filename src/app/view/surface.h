@@ -61,5 +61,7 @@ enum class Drawing { automatic, software, hardware };
 // Chooses by what OpenGL the machine has; JAMHILL_DRAWING=software|hardware and `wanted` override it.
 // Errors: no OpenGL 3.3 at all, in words.
 Result<std::unique_ptr<Surface>> makeSurface(Drawing wanted, QWidget* parent);
+// Drawn beside the screen and read back, whatever draws it: where a driver cannot draw on the screen (Owner::unable).
+Result<std::unique_ptr<Surface>> makeSurfaceBeside(QWidget* parent);
 
 }  // namespace jam

@@ -18,7 +18,7 @@ constexpr int kFenceTickMs = 250;
 constexpr int kFenceRestMs = 150;  // before the parts of it that hills hide are left out
 }  // namespace
 
-ViewMarks::ViewMarks(GroundView& view, QWidget& canvas) : QObject(&view), view_(view), canvas_(canvas) {
+ViewMarks::ViewMarks(GroundView& view, QWidget& canvas) : QObject(&view), view_(view), canvas_(&canvas) {
     Workplace& w = view.workplace();
     // The edge of the fence moves a little while one looks, and nothing else is drawn for it.
     fenceTick_.setInterval(kFenceTickMs);
@@ -118,9 +118,9 @@ void ViewMarks::moveBrush() {
     if (brushWaits_) return void(brushLeft_ |= before);
     before |= std::exchange(brushLeft_, QRect());
     // One rectangle is painted far faster than what two make together.
-    if (before.intersects(brushRect_)) return canvas_.update(before | brushRect_);
-    canvas_.update(before);
-    canvas_.update(brushRect_);
+    if (before.intersects(brushRect_)) return canvas_->update(before | brushRect_);
+    canvas_->update(before);
+    canvas_->update(brushRect_);
 }
 
 void ViewMarks::framed(bool moved) {

@@ -39,6 +39,7 @@ class ViewMarks : public QObject {
 public:
     // Over `canvas`, which shows the view's picture.
     ViewMarks(GroundView& view, QWidget& canvas);
+    void setCanvas(QWidget& canvas) { canvas_ = &canvas; }
 
     // In place of those that `owner` had.
     void set(const QByteArray& owner, std::vector<GroundMark> marks);
@@ -54,7 +55,7 @@ public:
     void cameraMoved();
     // What stands on the ground lies elsewhere.
     void forgetStanding() { standing_.forget(); }
-    void repaint() { canvas_.update(); }
+    void repaint() { canvas_->update(); }
 
     void paint(QPainter& painter);
 
@@ -64,7 +65,7 @@ private:
     void paintStanding(QPainter& painter) const;
 
     GroundView& view_;
-    QWidget& canvas_;
+    QWidget* canvas_;
     StandingMarks standing_;
     FenceEdge fenceEdge_;
     QTimer fenceTick_, fenceRest_;

@@ -17,6 +17,7 @@ std::shared_ptr<const Reach> lighter(Reach reach) {
     const ReachGround& g = *reach.ground;
     bare->body = g.body;
     bare->columns = g.columns, bare->rows = g.rows, bare->stride = g.stride;
+    bare->levelColumns = g.levelColumns, bare->levelRows = g.levelRows;
     bare->spacing = g.spacing, bare->originX = g.originX, bare->originZ = g.originZ;
     reach.ground = bare;
     return std::make_shared<const Reach>(std::move(reach));

@@ -47,7 +47,11 @@ int import(ImportOptions& o) {
     wish.black = o.black.value_or(f.metres ? f.black : 0);
     wish.white = o.white.value_or(f.metres ? f.white : 100);
     wish.spacing = o.spacing.value_or(f.cellX > 0 ? std::min(f.cellX, f.cellZ) : 1);
-    if (!o.sized && f.cellX > 0) {
+    if (!o.spacing && !o.sized && !cellsFit(f))
+        return refuse(Error{o.heightmap, "spacing", cellNote(f),
+                            "take every sample as it is with a spacing of your own, as with --spacing 2, or stretch "
+                            "it with --fit stretch, --width and --depth"});
+    if (!o.sized && cellsFit(f) && f.cellX > 0) {
         wish.width = (f.width() - 1) * f.cellX, wish.depth = (f.depth() - 1) * f.cellZ;
         // Samples that are not as far apart one way as the other are stretched, or the ground would be.
         if (!f.square() && wish.fit == Fit::keep) wish.fit = Fit::stretch;

@@ -1,5 +1,7 @@
-// How the process keeps memory that it no longer needs.
+// Memory: what the machine has, and how the process keeps what it no longer needs.
 #pragma once
+
+#include <cstdint>
 
 namespace jam {
 
@@ -7,5 +9,8 @@ namespace jam {
 // anything that was freed before, which after a large level has been opened is several hundred megabytes. Call once, at
 // the start of a program.
 void giveBackLargeRasters();
+
+// Bytes of memory that the machine has.
+uint64_t machineMemory();
 
 }  // namespace jam

@@ -21,7 +21,8 @@ public:
     MemoryStream(const Bytes& bytes, const std::string& name) : Imf::IStream(name.c_str()), bytes_(bytes) {}
 
     bool read(char to[], int n) override {
-        if (n < 0 || at_ + static_cast<uint64_t>(n) > bytes_.size()) throw Iex::InputExc("the file is cut off");
+        if (n < 0 || at_ > bytes_.size() || static_cast<uint64_t>(n) > bytes_.size() - at_)
+            throw Iex::InputExc("the file is cut off");
         std::memcpy(to, bytes_.data() + at_, static_cast<size_t>(n));
         at_ += static_cast<uint64_t>(n);
         return at_ < bytes_.size();

@@ -10,6 +10,17 @@
 
 namespace jam {
 
+bool cellsFit(const HeightField& field) {
+    return field.cellX <= 0 ||
+           (std::min(field.cellX, field.cellZ) >= kFinest && std::max(field.cellX, field.cellZ) <= kCoarsest);
+}
+
+std::string cellNote(const HeightField& field) {
+    return "its samples lie " + number(std::round(field.cellX * 1000) / 1000) + " x " +
+           number(std::round(field.cellZ * 1000) / 1000) + " m apart, and those of a level " + number(kFinest) +
+           " to " + number(kCoarsest) + " m";
+}
+
 FieldSize sizeOf(const HeightField& field, const FieldWish& wish) {
     if (wish.fit == Fit::keep) return {field.width(), field.depth()};
     const auto samples = [&](double metres) {

@@ -19,6 +19,11 @@ struct FieldWish {
     bool soften = false;              // soften the steps of a picture with few values
 };
 
+// Whether a level may have samples as far apart as the file says its own are; it is true where it says nothing.
+bool cellsFit(const HeightField& field);
+// "its samples lie 928 x 1855 m apart, ...", where they do not.
+std::string cellNote(const HeightField& field);
+
 // Samples that the wish comes to.
 struct FieldSize {
     int columns = 0, rows = 0;

@@ -11,11 +11,15 @@ constexpr int kDeepest = 16;
 Result<Json> parseJson(const std::string& text, const std::string& file) {
     // The callback sees the depth of each value before it is built.
     bool tooDeep = false;
+    size_t values = 0;
     const auto shallow = [&](int depth, Json::parse_event_t, Json&) {
         tooDeep |= depth > kDeepest;
-        return depth <= kDeepest;
+        return depth <= kDeepest && ++values <= kMostJsonValues;
     };
     Json json = Json::parse(text, shallow, false);
+    if (values > kMostJsonValues)
+        return Error{file, "", "it holds more than " + std::to_string(kMostJsonValues / 1'000'000) + " million values",
+                     "cut it into several files"};
     if (json.is_discarded() || tooDeep)
         return Error{file, "", tooDeep ? "it is nested too deeply" : "it is not valid JSON", "check the text"};
     return json;

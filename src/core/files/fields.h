@@ -15,7 +15,8 @@ namespace jam {
 
 using Json = nlohmann::json;
 
-// Errors: not JSON. Nesting is limited, so that hostile text cannot exhaust the stack.
+// Errors: not JSON, or more than kMostJsonValues. Nesting is limited, so that hostile text cannot exhaust the stack.
+constexpr size_t kMostJsonValues = 16'000'000;  // some 600 MB while it is read
 Result<Json> parseJson(const std::string& text, const std::string& file);
 
 // As text, `indent` spaces a step; none on one line with -1. Bytes that are no text (in names of files) are replaced.

@@ -15,10 +15,8 @@ namespace fs = std::filesystem;
 
 namespace {
 
-constexpr uint64_t kMostPicture = 256u << 20;
-
 Result<Picture> readMap(const fs::path& path) {
-    Result<Bytes> bytes = readFile(path, kMostPicture);
+    Result<Bytes> bytes = readFile(path, kMostPictureBytes);
     if (!bytes) return bytes.error();
     PictureFile file{path.filename().string(), bytes.take()};
     if (Picture known = knownPicture(file)) return known;
@@ -50,7 +48,7 @@ Result<Layer> readLayer(const fs::path& folder) {
 }  // namespace
 
 Result<Layer> layerFromPicture(const fs::path& path) {
-    Result<Bytes> bytes = readFile(path, kMostPicture);
+    Result<Bytes> bytes = readFile(path, kMostPictureBytes);
     if (!bytes) return bytes.error();
     return layerFromPicture(bytes.take(), path.string());
 }

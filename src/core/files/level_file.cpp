@@ -1,9 +1,11 @@
 #include "files/level_file.h"
 
+#include <cmath>
 #include <functional>
 #include <set>
 
 #include "base/parallel.h"
+#include "base/text.h"
 #include "course/footprint.h"
 #include "files/archive.h"
 #include "files/level_text.h"
@@ -57,9 +59,28 @@ Result<std::vector<ArchivePart>> encodeParts(const Level& level, const std::stri
 
 // --- reading ----------------------------------------------------------------------------------------------------
 
+// What the parts take once they are read, each of which may be large, but not all of them.
+class Account {
+public:
+    Account(std::string file, uint64_t memory) : file_(std::move(file)), memory_(memory) {}
+    Status add(const std::string& part, uint64_t bytes) {
+        taken_ += bytes;
+        if (taken_ <= memory_) return {};
+        return Error{file_, part,
+                     "with it the level would take more memory than the " +
+                         number(std::round(static_cast<double>(memory_) / 1e8) / 10) + " GB that there are",
+                     "open it on a larger machine; if it should be small, it is damaged"};
+    }
+
+private:
+    const std::string file_;
+    const uint64_t memory_;
+    uint64_t taken_ = 0;
+};
+
 // Reads one raster into its place, which has its size and default already.
 template <class T>
-Status readRaster(const Archive& archive, const std::string& name, TiledGrid<T>& grid) {
+Status readRaster(const Archive& archive, const std::string& name, Account& account, TiledGrid<T>& grid) {
     const uint64_t most = static_cast<uint64_t>(grid.bounds().area()) * (sizeof(T) + 1) + (1u << 20);
     Result<Bytes> bytes = archive.read(name, most);
     if (!bytes) return bytes.error();
@@ -67,17 +88,23 @@ Status readRaster(const Archive& archive, const std::string& name, TiledGrid<T>&
                                                 grid.rows(), grid.defaultValue());
     if (!read) return read.error();
     grid = read.take();
-    return {};
+    return account.add(name, grid.bytes());
 }
 
 class ArchiveParts : public PartSource {
 public:
-    explicit ArchiveParts(const Archive& archive) : archive_(archive) {}
-    Result<Bytes> read(const std::string& name, uint64_t most) const override { return archive_.read(name, most); }
+    ArchiveParts(const Archive& archive, Account& account) : archive_(archive), account_(account) {}
+    Result<Bytes> read(const std::string& name, uint64_t most) const override {
+        Result<Bytes> bytes = archive_.read(name, most);
+        if (bytes)
+            if (const Status s = account_.add(name, bytes.value().size()); !s) return s.error();
+        return bytes;
+    }
     std::string file() const override { return archive_.file(); }
 
 private:
     const Archive& archive_;
+    Account& account_;
 };
 
 Result<std::string> readText(const Archive& archive) {
@@ -86,18 +113,33 @@ Result<std::string> readText(const Archive& archive) {
     return std::string(bytes.value().begin(), bytes.value().end());
 }
 
-// The save before stays beside the new one, as a second name of the same file where the disk can do that. A damaged one
-// is none to keep. Nothing depends on it, so that trouble here is no reason not to save.
-void keepBackup(const std::filesystem::path& path) {
-    std::error_code none;
-    if (!std::filesystem::is_regular_file(path, none) || !Archive::open(path)) return;
-    const std::filesystem::path beside = backupOf(path), fresh = beside.string() + "part";
-    std::filesystem::remove(fresh, none);
-    std::filesystem::create_hard_link(path, fresh, none);
-    if (none && !std::filesystem::copy_file(path, fresh, none)) return;
-    std::filesystem::rename(fresh, beside, none);
-    if (none) std::filesystem::remove(fresh, none);
-}
+// The save before stays beside the new one, as a second name of the same file where the disk can do that, and takes the
+// place of the one before it once the new one is in place. A damaged one is none to keep. Nothing depends on it, so
+// that trouble here is no reason not to save.
+class Backup {
+public:
+    explicit Backup(const std::filesystem::path& path) : beside_(backupOf(path)), fresh_(beside_.string() + "part") {
+        std::error_code none;
+        if (!std::filesystem::is_regular_file(path, none) || !Archive::open(path)) return;
+        std::filesystem::remove(fresh_, none);
+        std::filesystem::create_hard_link(path, fresh_, none);
+        there_ = !none || std::filesystem::copy_file(path, fresh_, none);
+    }
+    ~Backup() {
+        std::error_code none;
+        if (there_) std::filesystem::remove(fresh_, none);
+    }
+    Backup(const Backup&) = delete;
+    void keep() {
+        std::error_code none;
+        if (there_) std::filesystem::rename(fresh_, beside_, none);
+        if (!none) there_ = false;
+    }
+
+private:
+    const std::filesystem::path beside_, fresh_;
+    bool there_ = false;
+};
 
 }  // namespace
 
@@ -122,10 +164,11 @@ Status saveLevel(const Level& level, const std::filesystem::path& path, const Co
         if (!identity) return Error{path.string(), "", identity.error().problem, "choose another folder"};
         soon(identity.value());
     }
-    keepBackup(path);
-    Status done = file.commit();
+    Backup backup(path);
+    if (Status s = file.commit(); !s) return s;
+    backup.keep();
     context.report(1);
-    return done;
+    return {};
 }
 
 Result<std::string> levelName(const std::filesystem::path& path) {
@@ -136,13 +179,14 @@ Result<std::string> levelName(const std::filesystem::path& path) {
     return checkLevelText(text.value(), opened.value()->file() + ": level.json");
 }
 
-Result<Level> loadLevel(const std::filesystem::path& path, const Context& context) {
+Result<Level> loadLevel(const std::filesystem::path& path, const Context& context, uint64_t memory) {
     Result<std::unique_ptr<Archive>> opened = Archive::open(path);
     if (!opened) return opened.error();
     const Archive& archive = *opened.value();
     const Result<std::string> text = readText(archive);
     if (!text) return text.error();
-    Result<DescribedLevel> described = levelFromText(text.value(), ArchiveParts(archive), context);
+    Account account(archive.file(), memory);
+    Result<DescribedLevel> described = levelFromText(text.value(), ArchiveParts(archive, account), context);
     if (!described) return described.error();
     const std::set<std::string>& rasters = described.value().rasters;
     Level level = std::move(described.value().level);
@@ -155,7 +199,7 @@ Result<Level> loadLevel(const std::filesystem::path& path, const Context& contex
             const std::string name = rasterName(kind, id);
             if (error || grid.columns() == 0 || !rasters.contains(name)) return;
             if (context.cancelled()) error = cancelledError();
-            else if (const Status s = readRaster(archive, name, grid); !s) error = s.error();
+            else if (const Status s = readRaster(archive, name, account, grid); !s) error = s.error();
             context.report(0.3 + 0.6 * static_cast<double>(++at) / static_cast<double>(count));
         }
     });

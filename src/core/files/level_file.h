@@ -5,12 +5,14 @@
 #include <functional>
 
 #include "base/context.h"
+#include "base/heap.h"
 #include "level/level.h"
 
 namespace jam {
 
 constexpr int kLevelVersion = 9;
-constexpr int kLargestTexture = 8192;  // samples along a side of a layer's picture
+constexpr int kLargestTexture = 8192;               // samples along a side of a layer's picture
+constexpr uint64_t kMostPictureBytes = 512u << 20;  // of its file
 
 // Where saving leaves the save before: beside it, with a ~ behind its name.
 std::filesystem::path backupOf(const std::filesystem::path& level);
@@ -22,9 +24,10 @@ std::filesystem::path backupOf(const std::filesystem::path& level);
 Status saveLevel(const Level& level, const std::filesystem::path& path, const Context& context = {},
                  const std::function<void(const std::string& identity)>& soon = {});
 
-// Errors: anything about the file that is not as docs/format.md says, naming the part and the field.
-// Sizes are tested before any memory is taken.
-Result<Level> loadLevel(const std::filesystem::path& path, const Context& context = {});
+// Errors: anything about the file that is not as docs/format.md says, naming the part and the field; all of its parts
+// together take more than `memory` bytes. Sizes are tested before any memory is taken.
+Result<Level> loadLevel(const std::filesystem::path& path, const Context& context = {},
+                        uint64_t memory = machineMemory());
 // The name of the level in a file, without reading the rest of it. Errors: as loadLevel().
 Result<std::string> levelName(const std::filesystem::path& path);
 

@@ -24,8 +24,6 @@ std::string shapeName(uint32_t id) { return "shapes/" + std::to_string(id) + ".g
 
 namespace {
 
-constexpr uint64_t kMostPicture = 256u << 20;
-
 // The member of the JSON that says where an owner's raster lies.
 template <class Kind>
 const char* memberOf(const Kind& kind) {
@@ -111,7 +109,7 @@ std::string partOf(const PartSource& parts, const std::string& name) { return pa
 
 Result<Picture> readPicture(const PartSource& parts, uint32_t id, const char* slot, const std::string& cameAs) {
     const std::string name = pictureName(id, slot);
-    Result<Bytes> bytes = parts.read(name, kMostPicture);
+    Result<Bytes> bytes = parts.read(name, kMostPictureBytes);
     if (!bytes) return bytes.error();
     PictureFile file{cameAs, bytes.take()};
     if (Picture known = knownPicture(file)) return known;

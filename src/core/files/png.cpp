@@ -152,6 +152,11 @@ Outcome writeEnd(Writing& w) {
     return Outcome::good;
 }
 
+// Deflate makes at most 1032 bytes of one (RFC 1951: 258 from two bits).
+bool fits(const Reading& r, size_t bytes) {
+    return r.stride * static_cast<uint64_t>(r.shape.height) <= 1032 * static_cast<uint64_t>(bytes);
+}
+
 Error tooLarge(const std::string& name, const PngShape& shape, int maxSide) {
     return {name, "size",
             "it is " + std::to_string(shape.width) + " x " + std::to_string(shape.height) + ", more than " +
@@ -181,6 +186,11 @@ Status readPngRows(const Bytes& bytes, const std::string& name, int maxSide,
     Outcome outcome = readHeader(r);
     if (outcome == Outcome::good) {
         if (r.shape.width > maxSide || r.shape.height > maxSide) refused = tooLarge(name, r.shape, maxSide);
+        else if (!fits(r, bytes.size()))
+            refused = Error{name, "size",
+                            "its header promises " + std::to_string(r.shape.width) + " x " +
+                                std::to_string(r.shape.height) + ", more than the file can hold",
+                            "the file is damaged; export it again"};
         else refused = accept(r.shape);
         outcome = refused ? readAll(r, row) : Outcome::refused;
     }

@@ -25,7 +25,8 @@ struct Pixels {
 };
 
 // `name` is used in messages. Palettes and 1-4 bit greys are widened to 8 bits.
-// Errors: not a PNG, damaged, truncated, or larger than maxSide along a side (tested before any memory is taken).
+// Errors: not a PNG, damaged, truncated, larger than maxSide along a side, or than so short a file can hold (both
+// tested before any memory is taken).
 Result<Pixels> decodePng(const Bytes& bytes, const std::string& name, int maxSide);
 
 // `effort` 0..9 as in zlib. Precondition: the samples fit width x height x channels. Throws std::bad_alloc when libpng

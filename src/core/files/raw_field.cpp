@@ -102,7 +102,7 @@ double staticness(View<const float> v) {
     return high > low && count > 0 ? sum / count / (static_cast<double>(high) - low) : 0;
 }
 
-Result<RawLayout> guessRaw(const Bytes& bytes, const std::string& name) {
+Result<RawLayout> guessRaw(const Bytes& bytes, const std::string& name, const Context& context) {
     struct Candidate {
         RawLayout layout;
         double score;
@@ -116,7 +116,7 @@ Result<RawLayout> guessRaw(const Bytes& bytes, const std::string& name) {
     std::optional<Candidate> best;
     const auto consider = [&](RawLayout l, double penalty) {
         for (const bool big : {false, true}) {
-            if (big && l.sample == RawSample::u8) continue;
+            if ((big && l.sample == RawSample::u8) || context.cancelled()) continue;
             l.bigEndian = big;
             const Result<HeightField> f = decodeRaw(bytes, name, l);
             if (!f) continue;
@@ -161,6 +161,7 @@ Result<RawLayout> guessRaw(const Bytes& bytes, const std::string& name) {
                 }
         }
     }
+    if (context.cancelled()) return cancelledError();
     if (!best)
         return Error{name, "size", "its " + std::to_string(bytes.size()) + " bytes fit no raster that was tried",
                      "give width, depth, kind of sample and header yourself"};

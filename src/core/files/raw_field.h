@@ -3,6 +3,7 @@
 
 #include <filesystem>
 
+#include "base/context.h"
 #include "files/disk.h"
 #include "files/height_field.h"
 
@@ -36,8 +37,8 @@ bool namedRaw(const std::filesystem::path& path);
 // A likely layout of a raw file: 16-bit big-endian square tiles of 1201 or 3601 a side, in which elevation data are
 // handed round; otherwise sizes that fill it exactly, square before oblong, without a header before with one; of the
 // byte orders, and with or without a sign, the smoother. 32-bit whole numbers and 64-bit floats are not guessed.
-// Errors: no layout fits.
-Result<RawLayout> guessRaw(const Bytes& bytes, const std::string& name);
+// Errors: no layout fits; cancelled.
+Result<RawLayout> guessRaw(const Bytes& bytes, const std::string& name, const Context& context = {});
 // Mean difference between neighbours as a share of the range, [0, 1]: real ground has some hundredths, static about a
 // third. Holes do not count.
 double staticness(View<const float> values);

@@ -147,7 +147,12 @@ Status HandoverFiles::exchange(const std::vector<std::string>& before) {
         const int number = trouble.value();
         std::error_code none;
         for (const fs::path& p : placed) fs::remove(p, none);
-        for (const auto& [from, to] : aside) fs::rename(to, from, none);
+        for (const auto& [from, to] : aside) {
+            fs::rename(to, from, none);
+            if (!none) continue;
+            // A disk that renames no more may still write.
+            if (fs::copy_file(to, from, none)) fs::remove(to, none);
+        }
         return diskError(at, number);
     };
     for (const AtomicFile& f : files_) {
@@ -210,9 +215,9 @@ Result<std::vector<std::string>> handOver(const Level& level, const fs::path& fo
     if (Status s = file.value()->write(Bytes(text.begin(), text.end())); !s) return s.error();
     std::vector<std::string> before;
     if (const Result<Bytes> old = readFile(folder / "manifest.json", 16u << 20))
-        if (const Json j = Json::parse(old.value().begin(), old.value().end(), nullptr, false);
-            j.is_object() && j.value("format", "") == "jamhill-handover")
-            before = filesNamed(j);
+        if (const Result<Json> j = parseJson(std::string(old.value().begin(), old.value().end()), "manifest.json");
+            j && j.value().is_object() && j.value().contains("format") && j.value()["format"] == "jamhill-handover")
+            before = filesNamed(j.value());
     if (context.cancelled()) return cancelledError();
     if (Status s = files.exchange(before); !s) return s.error();
     context.report(1);

@@ -53,7 +53,7 @@ FlightRows::FlightRows(const Flights& flights, const ReachGround& g, int first, 
         for (int c = 0; c < g.columns; ++c) {
             const size_t at = to + static_cast<size_t>(c);
             nodes_[at] = g.nodes.at(c, r), heights_[at] = g.heights.at(c, r);
-            clear_[at] = nodes_[at] == ReachGround::kNoNode ? -kBeyond : heights_[at];
+            clear_[at] = nodes_[at] == ReachGround::kNoNode ? -kBeyond : g.top(c, r);
         }
     }
     const uint32_t* node = nodes_.data();

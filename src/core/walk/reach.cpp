@@ -101,7 +101,8 @@ void Graph::nameSteep() {
             // The bottom of a pit can be stood in, however narrow.
             bool lower = g_.byBorder(c, r);
             g_.eachBeside(c, r, [&](int x, int z) {
-                lower = lower || g_.kinds.at(x, z) == ReachGround::kNone || g_.brow(c, r, x, z) <= g_.heights.at(c, r);
+                lower = lower || g_.kinds.at(x, z) == ReachGround::kNone ||
+                        g_.plainBrow(c, r, x, z) <= g_.heights.at(c, r);
             });
             if (!lower) kind = ReachGround::kFirm, node = g_.pieces++;
         }
@@ -179,7 +180,7 @@ bool Graph::leaves(int c, int r) const {
     if (g_.byBorder(c, r)) return true;
     bool coast = false;
     g_.eachBeside(c, r, [&](int x, int z) {
-        const int lc = x * g_.stride, lr = z * g_.stride;
+        const int lc = g_.sampleColumn(x), lr = g_.sampleRow(z);
         coast = coast || (g_.kinds.at(x, z) == ReachGround::kNone && level_.noLand.at(lc, lr) > kGapEdge &&
                           level_.noLand.at(lc, lr) >= openingSample(level_, lc, lr));
     });
@@ -189,13 +190,7 @@ bool Graph::leaves(int c, int r) const {
 // --- telling of it ------------------------------------------------------------------------------------------------
 
 ReachPlace placeAt(const ReachGround& g, int c, int r, double size) {
-    return {g.originX + c * g.spacing,
-            static_cast<double>(g.heights.at(c, r)),
-            g.originZ + r * g.spacing,
-            size,
-            {},
-            {},
-            {}};
+    return {g.xOf(c), static_cast<double>(g.heights.at(c, r)), g.zOf(r), size, {}, {}, {}};
 }
 
 // Samples that `in` holds, in groups of neighbours no farther apart than `reach`: f(samples of one group).
@@ -279,7 +274,7 @@ void findWaysOut(const Graph& graph, const std::vector<uint64_t>& there, uint64_
                         : r + 1 == g.rows    ? "south"
                         : c == 0             ? "west"
                                              : "coast";
-            for (const auto& s : group) p.samples.push_back({s[0] * g.stride, s[1] * g.stride});
+            for (const auto& s : group) p.samples.push_back({g.sampleColumn(s[0]), g.sampleRow(s[1])});
             reach.waysOut.push_back(std::move(p));
         });
     largestFirst(reach.waysOut);
@@ -323,6 +318,8 @@ std::optional<std::array<int, 2>> ReachGround::sampleUnder(double x, double z) c
     const double cz = std::clamp((z - originZ) / spacing, 0.0, rows - 1.0);
     const int c = std::min(static_cast<int>(cx), columns - 2), r = std::min(static_cast<int>(cz), rows - 2);
     const bool upper = cx - c >= cz - r, stands = cells.at(c, r) & (upper ? 1 : 2);
+    // Within a block there may be a wall between it and a corner.
+    if (stride > 1 && !stands) return {};
     std::optional<std::array<int, 2>> best;
     double away = 1e30;
     for (int z0 = r; z0 <= r + 1; ++z0)
@@ -357,13 +354,13 @@ std::array<int, 2> Reach::spotsReached() const {
     return {static_cast<int>(count), static_cast<int>(all.size())};
 }
 
-Reach surveyReach(const Level& level, const Body& body, const Context& context) {
+Reach surveyReach(const Level& level, const Body& body, const Context& context, int mostSamples) {
     Reach reach;
     reach.body = body;
     auto ground = std::make_shared<ReachGround>();
     ReachGround& g = *ground;
     reach.ground = ground;
-    if (!makeReachGround(level, body, context, g)) return reach;
+    if (!makeReachGround(level, body, mostSamples, context, g)) return reach;
     context.report(0.2);
     Graph graph(level, g);
     if (!graph.make(context)) return reach;
@@ -417,7 +414,7 @@ Reach surveyReach(const Level& level, const Body& body, const Context& context) 
     if (!blocking(level).kinds.empty() && std::any_of(level.spots.begin(), level.spots.end(), missed)) {
         Level bare = level;
         bare.kinds.clear(), bare.singles.clear();
-        const Reach without = surveyReach(bare, body, context);
+        const Reach without = surveyReach(bare, body, context, mostSamples);
         for (const Spot& s : level.spots)
             if (missed(s) && without.got(s.id)) reach.walledOff.push_back(s.id);
     }

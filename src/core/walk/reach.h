@@ -42,9 +42,12 @@ struct ReachPair {
 // The ground as the survey saw it: what finding ways goes over.
 struct ReachGround {
     Body body;
-    int columns = 0, rows = 0, stride = 1;  // of the level's samples, one in so many each way was looked at
+    // One of these samples stands for so many of the level each way; the last ones lie at the level's edge.
+    int columns = 0, rows = 0, stride = 1;
+    int levelColumns = 0, levelRows = 0;
     double spacing = 1, originX = 0, originZ = 0;
     Raster<float> heights;      // metres: ground, or as deep in the water as the body can stand
+    Raster<float> tops;         // the highest of all samples less than `stride` away; empty when that is 1
     Raster<uint8_t> kinds;      // Kind
     Raster<uint8_t> cells;      // bit 1: the north-east triangle can be stood on, bit 2: the south-west one
     Raster<uint32_t> nodes;     // piece of connected ground, or steep sample; kNoNode for neither
@@ -53,15 +56,19 @@ struct ReachGround {
 
     enum Kind : uint8_t { kNone, kSteep, kFirm };
     static constexpr uint32_t kNoNode = 0xffffffff;
+    int sampleColumn(int c) const { return std::min(c * stride, levelColumns - 1); }
+    int sampleRow(int r) const { return std::min(r * stride, levelRows - 1); }
+    double xOf(int c) const { return originX + spacing / stride * sampleColumn(c); }
+    double zOf(int r) const { return originZ + spacing / stride * sampleRow(r); }
+    // What has to be cleared to come to a sample: it, and what lies round it that no other stands for.
+    float top(int c, int r) const {
+        return tops.width() == 0 ? heights.at(c, r) : std::max(heights.at(c, r), tops.at(c, r));
+    }
     // The highest ground on the straight line from a sample to one beside it, the first one left out. Where that
     // crosses a cell's north-west to south-east side, that may be a ridge.
-    float brow(int c, int r, int x, int z) const {
-        const float there = heights.at(x, z);
-        if (x - c != r - z) return there;
-        const float ridge = 0.5f *
-                            (heights.at(std::min(c, x), std::min(r, z)) + heights.at(std::max(c, x), std::max(r, z)));
-        return std::max(there, ridge);
-    }
+    float brow(int c, int r, int x, int z) const { return over(top(x, z), c, r, x, z); }
+    // The same by these samples alone.
+    float plainBrow(int c, int r, int x, int z) const { return over(heights.at(x, z), c, r, x, z); }
     // f(c, r) for the up to eight samples beside one.
     template <class F>
     void eachBeside(int c, int r, F f) const {
@@ -71,10 +78,18 @@ struct ReachGround {
     }
     bool byBorder(int c, int r) const { return c == 0 || r == 0 || c + 1 == columns || r + 1 == rows; }
     // The sample by which one stands at world (x, z): the nearest corner of the triangle there when that can be stood
-    // on, or the nearest sample that is ground; none without one in the cell.
+    // on, or the nearest sample that is ground; none without one in the cell, or in a block that cannot be stood on.
     std::optional<std::array<int, 2>> sampleUnder(double x, double z) const;
     size_t at(int c, int r) const {
         return static_cast<size_t>(r) * static_cast<size_t>(columns) + static_cast<size_t>(c);
+    }
+
+private:
+    float over(float there, int c, int r, int x, int z) const {
+        if (x - c != r - z) return there;
+        const float ridge = 0.5f *
+                            (heights.at(std::min(c, x), std::min(r, z)) + heights.at(std::max(c, x), std::max(r, z)));
+        return std::max(there, ridge);
     }
 };
 
@@ -104,13 +119,14 @@ struct Reach {
     std::vector<uint32_t> walledOff;
 };
 constexpr double kLeastPocket = 25, kLeastTrap = 2;  // square metres
-constexpr int kMostReachSamples = 4097;              // a side; larger levels are looked at by every second sample
+constexpr int kMostReachSamples = 4097;              // a side; of larger levels several are looked at as one
 
 // The body of a name, of the level's own or of kBodies, or null; and the one that is chosen to go in a level.
 const Body* bodyNamed(const Level& level, const std::string& name);
 Body bodyOf(const Level& level);
 
-// Samples are the places, and a body goes
+// Samples are the places; of larger levels than kMostReachSamples one stands for several, and what bars the way between
+// them is seen, so that what is told to be reached is. A body goes
 // - over every triangle that is no steeper than it can stand on, and over water that it swims in, both ways;
 // - up what it can step or jump on, over what it can jump, down whatever it can fall: one way. A flight goes as fast as
 // it
@@ -119,8 +135,10 @@ Body bodyOf(const Level& level);
 // - round what stands there and blocks, and over what it can jump on (walk/reach_solids.h).
 // What it cannot stand in (openings, what is no land, water too deep for one that does not swim) loses it.
 // Connected ground is found by runs of rows and a union of them (Rosenfeld and Pfaltz, 1966); what reaches what is then
-// spread over pieces and steep samples, 64 spots at once. O(n) but for flights. Unspecified when cancelled.
-Reach surveyReach(const Level& level, const Body& body, const Context& context = {});
+// spread over pieces and steep samples, 64 spots at once. O(n) but for flights. Unspecified when cancelled. mostSamples
+// >= 2.
+Reach surveyReach(const Level& level, const Body& body, const Context& context = {},
+                  int mostSamples = kMostReachSamples);
 constexpr int kFarthestFlight = 16;  // samples
 
 // Whether bodies go alike over two levels, so that what was found on one holds on the other.

@@ -18,28 +18,38 @@ namespace {
 
 constexpr int kBand = 32;
 
-// One row of samples: its height for the body, and whether it is deep or nothing at all.
 enum Sample : uint8_t { kGround, kDeep, kNothing };
 
-void readRow(const Level& level, const Body& body, int row, int stride, bool gaps, bool water, Raster<float>& full,
-             float* ground, float* height, uint8_t* sample, uint8_t* slow) {
-    readGround(level, {0, row, level.columns, row + 1}, full.view());
-    const int n = (level.columns - 1) / stride + 1;
-    for (int c = 0; c < n; ++c) ground[c] = height[c] = full.at(c * stride, 0), sample[c] = kGround;
-    if (slow) std::fill_n(slow, n, uint8_t{0});
-    if (water)
-        for (int c = 0; c < n; ++c) {
-            const Wet w = level.water.at(c * stride, row);
-            if (!w.wet() || w.surface <= ground[c]) continue;
-            const float depth = w.surface - ground[c];
-            slow[c] = static_cast<uint8_t>(std::min(255.f, 255 * depth / std::max(body.wade, 0.1f)));
-            if (depth <= body.wade) continue;
-            if (!body.swims) sample[c] = kNothing;
-            else height[c] = w.surface - body.wade, sample[c] = kDeep;
-        }
-    if (gaps && mayHaveGaps(level, {0, row, level.columns, row + 1}))
-        for (int c = 0; c < n; ++c)
-            if (gapSample(level, c * stride, row) > kGapEdge) sample[c] = kNothing;
+// One row of the level's samples: the ground, and how a body finds it.
+struct Row {
+    explicit Row(int columns)
+        : ground(columns, 1), height(columns, 1), sample(static_cast<size_t>(columns)),
+          slow(static_cast<size_t>(columns)) {}
+    Raster<float> ground, height;  // metres; `height` of where the body stands or swims
+    std::vector<uint8_t> sample;   // Sample
+    std::vector<uint8_t> slow;     // ReachGround::deep
+};
+
+void readRow(const Level& level, const Body& body, int row, bool gaps, bool water, Row& to) {
+    const Region all{0, row, level.columns, row + 1};
+    readGround(level, all, to.ground.view());
+    std::copy_n(to.ground.view().data, level.columns, to.height.view().data);
+    std::fill(to.sample.begin(), to.sample.end(), kGround);
+    for (int c = 0; water && c < level.columns; ++c) {
+        const auto at = static_cast<size_t>(c);
+        to.slow[at] = 0;
+        const Wet w = level.water.at(c, row);
+        const float ground = to.ground.at(c, 0);
+        if (!w.wet() || w.surface <= ground) continue;
+        const float depth = w.surface - ground;
+        to.slow[at] = static_cast<uint8_t>(std::min(255.f, 255 * depth / std::max(body.wade, 0.1f)));
+        if (depth <= body.wade) continue;
+        if (!body.swims) to.sample[at] = kNothing;
+        else to.height.at(c, 0) = w.surface - body.wade, to.sample[at] = kDeep;
+    }
+    if (gaps && mayHaveGaps(level, all))
+        for (int c = 0; c < level.columns; ++c)
+            if (gapSample(level, c, row) > kGapEdge) to.sample[static_cast<size_t>(c)] = kNothing;
 }
 
 // The triangles between two rows of ground that are no steeper than the square of a rise says.
@@ -64,48 +74,99 @@ void cellsWithout(const uint8_t* above, const uint8_t* now, int columns, uint8_t
     }
 }
 
+// Rows of the level that lie near each other, each read once.
+class LevelRows {
+public:
+    LevelRows(const Level& level, const Body& body, int atOnce)
+        : level_(level), body_(body), gaps_(hasGaps(level)), water_(level.water.presentTiles() > 0),
+          rows_(static_cast<size_t>(atOnce), Row(level.columns)) {}
+
+    // Reads all up to this one that were not read, from `first` on.
+    void read(int first, int last) {
+        for (next_ = std::max(next_, first); next_ <= last; ++next_)
+            readRow(level_, body_, next_, gaps_, water_, rows_[static_cast<size_t>(next_) % rows_.size()]);
+    }
+    const Row& at(int row) const { return rows_[static_cast<size_t>(row) % rows_.size()]; }
+    // The triangles between a row and the next that can be stood on.
+    void cells(int row, float steep, uint8_t* to) const {
+        cellsBetween(at(row).ground.view().data, at(row + 1).ground.view().data, level_.columns, steep, to);
+        if (gaps_ || water_) cellsWithout(at(row).sample.data(), at(row + 1).sample.data(), level_.columns, to);
+    }
+
+private:
+    const Level& level_;
+    const Body& body_;
+    const bool gaps_, water_;
+    std::vector<Row> rows_;
+    int next_ = 0;
+};
+
+// A row of the level's cells, into those of `stride` x `stride`, of which a triangle can be stood on when all within it
+// can. Both sizes are cut from north-west to south-east.
+void foldCells(const uint8_t* cells, int columns, int row, int stride, uint8_t* to) {
+    const int dz = row % stride;
+    for (int c = 0; c + 1 < columns; ++c) {
+        const int dx = c % stride;
+        const uint8_t both = cells[c] == 3 ? 3 : 0;
+        to[c / stride] &= dx == dz ? cells[c] : static_cast<uint8_t>(both | (dx > dz ? 2 : 1));
+    }
+}
+
+// The highest within less than `stride` samples of every sample that stands for others, by rows `first` to `last`.
+void foldTops(const LevelRows& rows, int first, int last, int columns, int stride, int n, float* tops) {
+    for (int row = first; row <= last; ++row) {
+        const auto height = rows.at(row).height.view();
+        for (int c = 0; c < n; ++c) {
+            const int middle = std::min(c * stride, columns - 1);
+            for (int x = std::max(middle - stride + 1, 0); x <= std::min(middle + stride - 1, columns - 1); ++x)
+                tops[c] = std::max(tops[c], height.at(x, 0));
+        }
+    }
+}
+
 }  // namespace
 
-bool makeReachGround(const Level& level, const Body& body, const Context& context, ReachGround& g) {
+bool makeReachGround(const Level& level, const Body& body, int mostSamples, const Context& context, ReachGround& g) {
     const int most = std::max(level.columns, level.rows);
     g.body = body;
-    g.stride = (most - 1 + kMostReachSamples - 2) / (kMostReachSamples - 1);
-    g.columns = (level.columns - 1) / g.stride + 1;
-    g.rows = (level.rows - 1) / g.stride + 1;
-    g.spacing = level.spacing * g.stride;
+    g.stride = (most - 1 + mostSamples - 2) / (mostSamples - 1);
+    const int s = g.stride;
+    g.levelColumns = level.columns, g.levelRows = level.rows;
+    g.columns = (level.columns - 1 + s - 1) / s + 1;
+    g.rows = (level.rows - 1 + s - 1) / s + 1;
+    g.spacing = level.spacing * s;
     g.originX = level.originX, g.originZ = level.originZ;
     g.heights = Raster<float>(g.columns, g.rows);
+    if (s > 1) g.tops = Raster<float>(g.columns, g.rows, -1e30f);
     g.kinds = Raster<uint8_t>(g.columns, g.rows, ReachGround::kNone);
-    g.cells = Raster<uint8_t>(g.columns - 1, g.rows - 1);
-    const bool gaps = hasGaps(level), water = level.water.presentTiles() > 0;
+    g.cells = Raster<uint8_t>(g.columns - 1, g.rows - 1, 3);
+    const bool water = level.water.presentTiles() > 0;
     if (water) g.deep.assign(static_cast<size_t>(g.columns) * static_cast<size_t>(g.rows), 0);
-    const float steep = static_cast<float>(std::pow(std::tan(body.slope * kRadians) * g.spacing, 2));
-    parallelFor((g.rows - 1 + kBand - 1) / kBand, 1, [&](int first, int end) {
-        const auto n = static_cast<size_t>(g.columns);
-        Raster<float> full(level.columns, 1);
-        std::vector<float> ground(2 * n);
-        std::vector<uint8_t> sample(2 * n);
+    const float steep = static_cast<float>(std::pow(std::tan(body.slope * kRadians) * level.spacing, 2));
+    parallelFor((g.rows + kBand - 1) / kBand, 1, [&](int first, int end) {
+        std::vector<uint8_t> cells(static_cast<size_t>(level.columns));
         for (int band = first; band < end && !context.cancelled(); ++band) {
-            const int r0 = band * kBand, r1 = std::min(r0 + kBand, g.rows - 1);
-            for (int r = r0; r <= r1; ++r) {
-                // Rows turn; the last one of a band is read by the next band once more.
-                float *now = &ground[static_cast<size_t>(r & 1) * n], *above = &ground[static_cast<size_t>(~r & 1) * n];
-                uint8_t *ns = &sample[static_cast<size_t>(r & 1) * n], *as = &sample[static_cast<size_t>(~r & 1) * n];
-                const bool own = r < r1 || r1 == g.rows - 1;
-                Raster<float> spare;
-                if (!own) spare = Raster<float>(g.columns, 1);
-                float* h = own ? &g.heights.at(0, r) : &spare.at(0, 0);
-                std::vector<uint8_t> spareSlow(own ? 0 : n);
-                readRow(level, body, r * g.stride, g.stride, gaps, water, full, now, h, ns,
-                        !water ? nullptr
-                        : own  ? &g.deep[g.at(0, r)]
-                               : spareSlow.data());
-                if (own)
-                    for (int c = 0; c < g.columns; ++c)
-                        g.kinds.at(c, r) = ns[c] == kNothing ? ReachGround::kNone : ReachGround::kSteep;
-                if (r == r0) continue;
-                cellsBetween(above, now, g.columns, steep, &g.cells.at(0, r - 1));
-                if (gaps || water) cellsWithout(as, ns, g.columns, &g.cells.at(0, r - 1));
+            LevelRows rows(level, body, 2 * s);
+            for (int r = band * kBand; r < std::min((band + 1) * kBand, g.rows); ++r) {
+                const int row = g.sampleRow(r), from = std::max(row - s + 1, 0), to = std::min(row + s, level.rows - 1);
+                rows.read(from, to);
+                const Row& own = rows.at(row);
+                for (int c = 0; c < g.columns; ++c) {
+                    const int x = g.sampleColumn(c);
+                    const auto at = static_cast<size_t>(x);
+                    g.heights.at(c, r) = own.height.at(x, 0);
+                    g.kinds.at(c, r) = own.sample[at] == kNothing ? ReachGround::kNone : ReachGround::kSteep;
+                    if (water) g.deep[g.at(c, r)] = own.slow[at];
+                }
+                if (s > 1)
+                    foldTops(rows, from, std::min(row + s - 1, level.rows - 1), level.columns, s, g.columns,
+                             &g.tops.at(0, r));
+                for (int z = row; z < to; ++z) {
+                    if (s == 1) rows.cells(z, steep, &g.cells.at(0, r));
+                    else
+                        rows.cells(z, steep, cells.data()),
+                            foldCells(cells.data(), level.columns, z, s, &g.cells.at(0, r));
+                }
             }
         }
     });

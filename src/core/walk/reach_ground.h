@@ -6,6 +6,7 @@
 namespace jam {
 
 // Heights, kinds (kFirm not told from kSteep yet) and cells. False when cancelled.
-bool makeReachGround(const Level& level, const Body& body, const Context& context, ReachGround& ground);
+bool makeReachGround(const Level& level, const Body& body, int mostSamples, const Context& context,
+                     ReachGround& ground);
 
 }  // namespace jam

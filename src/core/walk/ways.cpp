@@ -227,8 +227,7 @@ std::optional<Way> wayBetween(const Level& level, const ReachGround& g, double f
     const auto n = static_cast<uint32_t>(g.columns);
     for (const auto& [at, by] : pulled(g, found)) {
         const auto c = static_cast<int>(at % n), r = static_cast<int>(at / n);
-        way.points.push_back(
-            {g.originX + c * g.spacing, static_cast<double>(g.heights.at(c, r)), g.originZ + r * g.spacing, by});
+        way.points.push_back({g.xOf(c), static_cast<double>(g.heights.at(c, r)), g.zOf(r), by});
     }
     measure(level, way, g.body);
     return way;

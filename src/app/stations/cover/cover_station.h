@@ -34,6 +34,7 @@ private:
                    const std::function<void(uint32_t)>& act);
     void swapPictures();
     void importWeights();
+    void askWeights(const std::vector<std::pair<std::filesystem::path, int>>& rows);
     // Asks about the pictures and works them into a layer; `swapped` is the layer that gets them, or none for a new
     // one.
     void askLayer(std::vector<LayerWish> wishes, uint32_t swapped);

@@ -51,10 +51,16 @@ void CoverStation::addLayerMenu() {
 void CoverStation::addLayerFrom(const QStringList& files) {
     if (files.isEmpty() || !roomForLayer()) return;
     std::vector<LayerWish> wishes = wishesFor(files);
+    if (!wishes.front().maps[0].any()) return askLayer(std::move(wishes), 0);
     // Files that cannot be read are refused before anything is asked.
-    if (const LayerWish& first = wishes.front(); first.maps[0].any())
-        if (const Result<Layer> tried = buildLayer(first, 64); !tried) return house_.services.refuse(tried.error());
-    askLayer(std::move(wishes), 0);
+    house_.work.start<Layer>(
+        tr("Reading pictures"),
+        [first = wishes.front()](const Context& context) { return buildLayer(first, 64, context); },
+        [this, wishes](Result<Layer> tried) {
+            if (!tried) return house_.services.refuse(tried.error());
+            askLayer(wishes, 0);
+        },
+        true);
 }
 
 void CoverStation::swapPictures() {
@@ -218,15 +224,30 @@ void CoverStation::importWeights() {
     const QStringList chosen = QFileDialog::getOpenFileNames(house_.services.window(), tr("Choose pictures of weights"),
                                                              {}, tr("Weights (*.png)"));
     if (chosen.isEmpty()) return;
+    using Rows = std::vector<std::pair<std::filesystem::path, int>>;
+    house_.work.start<Rows>(
+        tr("Reading pictures"),
+        [chosen](const Context& context) -> Result<Rows> {
+            Rows rows;
+            for (const QString& f : chosen) {
+                const Result<Pixels> p = readPicture(f, false);
+                if (!p) return p.error();
+                if (context.cancelled()) return cancelledError();
+                // Grey and alpha is one weight.
+                rows.emplace_back(f.toStdString(), p.value().channels <= 2 ? 1 : p.value().channels);
+            }
+            return rows;
+        },
+        [this](Result<Rows> rows) {
+            if (!rows) return house_.services.refuse(rows.error());
+            askWeights(rows.value());
+        },
+        true);
+}
+
+void CoverStation::askWeights(const std::vector<std::pair<std::filesystem::path, int>>& rows) {
     std::vector<std::filesystem::path> files;
-    std::vector<std::pair<std::filesystem::path, int>> rows;
-    for (const QString& f : chosen) {
-        const Result<Pixels> p = readPicture(f, false);
-        if (!p) return house_.services.refuse(p.error());
-        files.emplace_back(f.toStdString());
-        // Grey and alpha is one weight.
-        rows.emplace_back(files.back(), p.value().channels <= 2 ? 1 : p.value().channels);
-    }
+    for (const auto& [file, channels] : rows) files.push_back(file);
     const Result<std::vector<WeightChannel>> guess = guessWeightChannels(house_.place.document.level(), files);
     if (!guess) return house_.services.refuse(guess.error());
     WeightsDialog dialog(house_.place.document.level(), rows, guess.value(), house_.services.window());

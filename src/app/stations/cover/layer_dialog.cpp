@@ -214,20 +214,35 @@ void LayerDialog::fillMaps() {
 void LayerDialog::build() {
     flipGreen_->setVisible(wish_.maps[1].any());
     gloss_->setVisible(wish_.maps[2].any() && !wish_.maps[2].present);
-    const Result<Layer> built = buildLayer(wish_, kQuickSide);
+    ok_->setEnabled(false);
+    says_->setText(tr("The pictures are read."));
+    building_.run<Built>(
+        tr("Reading pictures"),
+        [wish = wish_](const Context& context) -> Result<Built> {
+            Result<Layer> layer = buildLayer(wish, kQuickSide, context);
+            if (!layer) return layer.error();
+            Built built{layer.take(), {}};
+            const Result<Pixels> colour = decodePng(built.layer.colour->bytes, built.layer.name, kLargestTexture);
+            if (colour && std::min(colour.value().width, colour.value().height) >= 8)
+                built.report = checkSeams(colour.value());
+            return built;
+        },
+        [this](Result<Built> built) { tell(built); });
+}
+
+void LayerDialog::tell(const Result<Built>& built) {
     ok_->setEnabled(static_cast<bool>(built));
     if (!built) {
         says_->setText(QString::fromStdString(built.error().sentence()));
         tiled_->setPicture(nullptr, {});
         return;
     }
-    material_->setLayer(built.value());
-    const Result<Pixels> colour = decodePng(built.value().colour->bytes, built.value().name, kLargestTexture);
-    if (!colour || std::min(colour.value().width, colour.value().height) < 8) {
-        report_ = {};
+    const Layer& layer = built.value().layer;
+    material_->setLayer(layer);
+    report_ = built.value().report.value_or(SeamReport{});
+    if (!built.value().report) {
         says_->setText(tr("The picture is too small to be checked."));
     } else {
-        report_ = checkSeams(colour.value());
         QStringList says;
         if (report_.edgesMatch()) says << tr("The edges match.");
         else
@@ -241,7 +256,7 @@ void LayerDialog::build() {
                         .arg(std::lround(report_.spot * 100));
         says_->setText(says.join(" "));
     }
-    tiled_->setPicture(built.value().colour, report_);
+    tiled_->setPicture(layer.colour, report_);
 }
 
 }  // namespace jam

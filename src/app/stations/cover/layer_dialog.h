@@ -4,6 +4,7 @@
 #include <QDialog>
 
 #include "stations/cover/layer_pictures.h"
+#include "tasks/task.h"
 
 class QCheckBox;
 class QComboBox;
@@ -38,13 +39,19 @@ public:
     LayerDialog(std::vector<LayerWish> wishes, bool swaps, QWidget* parent = nullptr);
 
     const LayerWish& wish() const { return wish_; }
-    const SeamReport& report() const { return report_; }
+    // Of what is shown; waits until that was read.
+    const SeamReport& report() { return building_.wait(), report_; }
 
 private:
     void takeMore(const QStringList& files);
     void chooseSet(int i);
     void fillMaps();
+    struct Built {
+        Layer layer;
+        std::optional<SeamReport> report;  // none of a picture that is too small
+    };
     void build();
+    void tell(const Result<Built>& built);
 
     std::vector<LayerWish> sets_;
     LayerWish wish_;
@@ -60,6 +67,7 @@ private:
     TiledView* tiled_;
     QPushButton* ok_;
     SeamReport report_;
+    Task building_;  // large pictures take their time
 };
 
 }  // namespace jam

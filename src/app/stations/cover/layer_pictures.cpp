@@ -20,8 +20,6 @@ const char* const kPictureFilter = QT_TRANSLATE_NOOP(
 
 namespace {
 
-constexpr uint64_t kMostPicture = 512u << 20;
-
 std::string plainPath(const QString& path) { return path.toStdString(); }
 
 Pixels fromImage(const QImage& image) {
@@ -60,12 +58,12 @@ bool namesPicture(const QString& path) {
 Result<Pixels> readPicture(const QString& path, bool light) {
     const QString ending = QFileInfo(path).suffix().toLower();
     if (ending == "png" || ending == "exr") {
-        Result<Bytes> bytes = readFile(plainPath(path), kMostPicture);
+        Result<Bytes> bytes = readFile(plainPath(path), kMostPictureBytes);
         if (!bytes) return bytes.error();
         return ending == "png" ? decodePng(bytes.value(), plainPath(path), kLargestTexture)
                                : decodeExrPicture(bytes.value(), plainPath(path), kLargestTexture, light);
     }
-    Result<Bytes> bytes = readFile(plainPath(path), kMostPicture);
+    Result<Bytes> bytes = readFile(plainPath(path), kMostPictureBytes);
     if (!bytes) return bytes.error();
     QByteArray data(reinterpret_cast<const char*>(bytes.value().data()), static_cast<qsizetype>(bytes.value().size()));
     // Qt reads TGA of the second version alone, which differs from the first by what stands at the end.
@@ -132,7 +130,7 @@ Result<Layer> buildLayer(const LayerWish& wish, int most, const Context& context
         file.name = source.present ? source.present->name
                                    : QFileInfo(source.file).completeBaseName().toStdString() + ".png";
         if (png && !worked && most >= kLargestTexture) {
-            Result<Bytes> bytes = readFile(plainPath(source.file), kMostPicture);
+            Result<Bytes> bytes = readFile(plainPath(source.file), kMostPictureBytes);
             if (!bytes) return bytes.error();
             file.bytes = bytes.take();
         } else {

@@ -105,13 +105,11 @@ ImportDialog::ImportDialog(const std::vector<Layer>& layers, Bytes bytes, Height
             w->hide();
     }
     // Samples that are not as far apart one way as the other have to be stretched, or the ground would be.
-    const bool oblong = field_.cellX > 0 && !field_.square();
+    const bool sized = field_.cellX > 0 && cellsFit(field_), oblong = sized && !field_.square();
     fit_ = combo("fit", {tr("Keep every sample"), tr("Stretch to a size"), tr("Crop to a size")}, oblong);
     form_->addRow(tr("Size"), fit_);
-    spacing_ = number("spacing", field_.cellX > 0 ? std::clamp(std::min(field_.cellX, field_.cellZ), 0.01, 100.0) : 1,
-                      0.01, 100, 2, tr(" m"));
+    spacing_ = number("spacing", sized ? std::min(field_.cellX, field_.cellZ) : 1, kFinest, kCoarsest, 2, tr(" m"));
     form_->addRow(tr("Spacing of the samples"), spacing_);
-    const bool sized = field_.cellX > 0;
     width_ = number("width", sized ? (field_.width() - 1) * field_.cellX : 512, 0.1, 1e6, 1, tr(" m"));
     depth_ = number("depth", sized ? (field_.depth() - 1) * field_.cellZ : 512, 0.1, 1e6, 1, tr(" m"));
     kernel_ = combo("kernel", {tr("nearest"), tr("linear"), tr("cubic")}, 2);
@@ -206,6 +204,13 @@ void ImportDialog::tell() {
                                        : tr("It has only 256 steps: slopes will come out stepped. Soften them, or "
                                             "export it again with 16 bits."));
     if (field_.holes) warns << tr("%1 samples without a height are filled from their surroundings.").arg(field_.holes);
+    if (!cellsFit(field_))
+        warns << tr("Its samples lie %1 × %2 m apart, and those of a level %3 to %4 m. Every sample is taken as it is, "
+                    "as far apart as you say here.")
+                     .arg(std::lround(field_.cellX))
+                     .arg(std::lround(field_.cellZ))
+                     .arg(kFinest)
+                     .arg(kCoarsest);
     if (field_.low == field_.high) warns << tr("All values are the same; the ground will be flat.");
     warns_->setText(warns.join("\n"));
     warns_->setVisible(!warns.isEmpty());

@@ -167,12 +167,13 @@ void LayOutStation::importPicture(const QString& path) {
     };
     house_.work.start<Read>(
         tr("Reading"),
-        [file = toPath(path)](const Context&) -> Result<Read> {
+        [file = toPath(path)](const Context& context) -> Result<Read> {
             Result<Bytes> bytes = readFile(file, 2048u << 20);
             if (!bytes) return bytes.error();
             Read read{bytes.take(), {}, {}};
             if (looksRaw(read.bytes)) {
-                const Result<RawLayout> guess = guessRaw(read.bytes, file.string());
+                const Result<RawLayout> guess = guessRaw(read.bytes, file.string(), context);
+                if (context.cancelled()) return cancelledError();
                 // Without a likely layout the person corrects the first that fits at all.
                 read.layout = guess ? guess.value() : RawLayout{2, 2, RawSample::u8, false, 0};
             }

@@ -117,7 +117,9 @@ void ReachPanel::refresh() {
         return showWay();
     }
     says_->setText(tr("By the %1. Rows go, columns are gone to.").arg(QString::fromStdString(r->body.name)) +
-                   (r->ground->stride > 1 ? tr(" The level is large: every second sample was looked at.") : QString()));
+                   (r->ground->stride > 1
+                        ? tr(" The level is large: samples were looked at in blocks, each as bad as the worst in it.")
+                        : QString()));
     showTable(*r);
     showPlaces(*r);
     areas_->setText(tr("%1 m² there and back, %2 m² one way, %3 m² traps, %4 m² never.")
