@@ -63,7 +63,9 @@ public:
         const glm::vec3 painted = wash.strength ? linear(wash) : glm::vec3(0);
         const auto own = [&](size_t k) {
             const LayerLook& look = source_.level.layers[k].look;
-            return glm::mix(source_.colours[k] * (1 + look.variation * wandered), painted, look.wash * washed);
+            const glm::vec3 hue(kWanderHue[0], kWanderHue[1], kWanderHue[2]);
+            return glm::mix(source_.colours[k] * (1.f + hue * (look.variation * wandered)), painted,
+                            look.wash * washed);
         };
         if (present_.size() == 1) return own(present_.front());
         glm::vec3 sum(0);

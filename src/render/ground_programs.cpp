@@ -185,10 +185,6 @@ const GlProgram& GroundPrograms::with(unsigned features) {
 void GroundPrograms::use(unsigned features, const SceneView& view, double liveMetres) {
     const GlProgram& p = with(features);
     glUseProgram(p);
-    const auto live = static_cast<float>(std::max(liveMetres, 1.0));
-    // At rest layers hold some of it back up to where they end; without them it comes as much later.
-    const float from = features & kLive ? 0.4f : 0.75f, to = features & kLive ? 0.9f : 1.0f;
-    glUniform2f(at(p, "farGrainMetres"), from * live, to * live);
     if (features & kLive) {
         glUniform1f(at(p, "liveMetres"), static_cast<float>(liveMetres));
         setLayers(p, view.textures);

@@ -38,26 +38,12 @@ std::vector<uint8_t> grainOf(const std::vector<uint8_t>& rgba) {
     return out;
 }
 
-// Grain is laid over the lit map, whose colours are the roots of mean linear ones. A lively picture is darker than
-// that, since the mean of roots lies below the root of the mean; so is its grain then.
-void darken(std::vector<uint8_t>& grain, const std::vector<uint8_t>& rgba) {
-    double sum = 0, squares = 0;
-    for (size_t i = 0; i + 3 < rgba.size(); i += 4) {
-        const double light = 0.3 * rgba[i] + 0.5 * rgba[i + 1] + 0.2 * rgba[i + 2];
-        sum += light, squares += light * light;
-    }
-    if (squares <= 0) return;
-    const double share = sum / std::sqrt(squares * (static_cast<double>(rgba.size()) / 4));
-    for (uint8_t& g : grain) g = static_cast<uint8_t>(g * share + 0.5);
-}
-
-// Brightness against the mean, less 1, coarse: what of a picture is seen from afar, with the contrast of the picture.
-// `fine` is kGrainSize a side, a half is its mean.
+// Brightness against the mean, less 1, coarse: what of a picture is seen from afar. `fine` is kGrainSize a side, a half
+// is its mean.
 std::vector<float> farGrainOf(const std::vector<uint8_t>& fine) {
     constexpr int n = MaterialMeans::kGrain;
     constexpr int per = MaterialTextures::kGrainSize / n;
     std::vector<float> out;
-    double squares = 0, fineSquares = 0;
     for (int y = 0; y < n; ++y)
         for (int x = 0; x < n; ++x) {
             float sum = 0;
@@ -65,12 +51,7 @@ std::vector<float> farGrainOf(const std::vector<uint8_t>& fine) {
                 for (int u = 0; u < per; ++u)
                     sum += fine[static_cast<size_t>((y * per + v) * MaterialTextures::kGrainSize + x * per + u)];
             out.push_back(sum / (127.5f * per * per) - 1);
-            squares += out.back() * out.back();
         }
-    for (const uint8_t f : fine) fineSquares += (f / 127.5 - 1) * (f / 127.5 - 1);
-    const double has = std::sqrt(squares / static_cast<double>(out.size())),
-                 wanted = std::sqrt(fineSquares / static_cast<double>(fine.size()));
-    for (float& g : out) g *= static_cast<float>(has > 1e-4 ? std::min(wanted / has, 3.0) : 1);
     return out;
 }
 
@@ -105,7 +86,6 @@ Decoded decodedOf(const Layer& layer) {
     const auto prepared = [](Material m) {
         std::vector<uint8_t> grain = grainOf(m.colourHeight);
         std::vector<float> far = farGrainOf(grain);
-        darken(grain, m.colourHeight);
         return std::make_shared<const PreparedMaterial>(std::move(m), std::move(grain), std::move(far));
     };
     Decoded out = made ? Decoded(prepared(made.take())) : Decoded(made.error());
@@ -124,52 +104,14 @@ std::vector<uint8_t> widened(const std::vector<uint8_t>& rg) {
     return out;
 }
 
-// Mean and spread of the brightness of pixels.
-std::pair<float, float> brightness(const uint32_t* pixels, size_t n) {
-    double sum = 0, squares = 0;
-    for (size_t i = 0; i < n; ++i) {
-        const double l = 0.3 * (pixels[i] & 255) + 0.5 * (pixels[i] >> 8 & 255) + 0.2 * (pixels[i] >> 16 & 255);
-        sum += l;
-        squares += l * l;
-    }
-    const double mean = sum / static_cast<double>(n);
-    return {static_cast<float>(mean),
-            static_cast<float>(std::sqrt(std::max(squares / static_cast<double>(n) - mean * mean, 0.0)))};
-}
-
-// Colours moved away from their own mean so that they spread as wide as wanted; alpha stays.
-void spread(std::vector<uint32_t>& pixels, float factor) {
-    double sum[3] = {};
-    for (const uint32_t p : pixels)
-        for (int c = 0; c < 3; ++c) sum[c] += p >> (8 * c) & 255;
-    for (uint32_t& p : pixels) {
-        uint32_t out = p & 0xff000000u;
-        for (int c = 0; c < 3; ++c) {
-            const auto mean = static_cast<float>(sum[c] / static_cast<double>(pixels.size()));
-            const float v = mean + (static_cast<float>(p >> (8 * c) & 255) - mean) * factor;
-            out |= static_cast<uint32_t>(std::clamp(v + 0.5f, 0.f, 255.f)) << (8 * c);
-        }
-        p = out;
-    }
-}
-
-// A picture and its mipmaps into one slice of a texture array. Averaging takes the contrast out of mipmaps, and ground
-// far away would turn into a smear: with `crisp` they get most of it back, as far as they have detail to show.
-void uploadChain(const GlTexture& texture, GLint slice, const std::vector<uint8_t>& rgba, bool crisp = false) {
-    constexpr float kKept = 0.9f, kMost = 3.5f;
-    constexpr int kLeastDetail = 16;  // texels a side
+// A picture and its mipmaps into one slice of a texture array.
+void uploadChain(const GlTexture& texture, GLint slice, const std::vector<uint8_t>& rgba) {
     glBindTexture(GL_TEXTURE_2D_ARRAY, texture);
     std::vector<uint32_t> now(rgba.size() / 4);
     std::memcpy(now.data(), rgba.data(), rgba.size());
-    const float wanted = crisp ? brightness(now.data(), now.size()).second * kKept : 0;
     GLint n = 0;
     for (int size = MaterialTextures::kSize; size >= 1; size /= 2, ++n) {
-        const auto count = static_cast<size_t>(size) * static_cast<size_t>(size);
-        std::vector<uint32_t> shown(now.begin(), now.begin() + static_cast<ptrdiff_t>(count));
-        if (crisp && n > 0 && size >= kLeastDetail)
-            if (const float has = brightness(shown.data(), count).second; has > 0.1f && has < wanted)
-                spread(shown, std::min(wanted / has, kMost));
-        glTexSubImage3D(GL_TEXTURE_2D_ARRAY, n, 0, 0, slice, size, size, 1, GL_RGBA, GL_UNSIGNED_BYTE, shown.data());
+        glTexSubImage3D(GL_TEXTURE_2D_ARRAY, n, 0, 0, slice, size, size, 1, GL_RGBA, GL_UNSIGNED_BYTE, now.data());
         const int half = size / 2;
         for (int y = 0; y < half; ++y)
             for (int x = 0; x < half; ++x) {
@@ -259,7 +201,7 @@ void MaterialTextures::bring() {
     const int slice = first->first;
     const Material& m = first->second->material;
     switch (part_++) {
-        case 0: return uploadChain(colours_, slice, m.colourHeight, true);
+        case 0: return uploadChain(colours_, slice, m.colourHeight);
         case 1: return uploadGrain(grains_, slice, first->second->grain);
         case 2: return uploadChain(reliefs_, slice, m.reliefRough);
         default:

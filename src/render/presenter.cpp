@@ -124,7 +124,15 @@ void Presenter::setGhosts(const Strips& strips) {
     redrawAll();
 }
 
+void Presenter::setPasses(int passes) {
+    passes_ = passes;
+    steps_.stop(Step::smooth);
+    if (passes > 0) start(Step::smooth);
+    wake();
+}
+
 void Presenter::takeOver(const Presenter& other) {
+    setPasses(other.passes_);
     camera_ = other.camera_, sight_ = other.sight_;
     flat_ = other.flat_, shade_ = other.shade_, ghosts_ = other.ghosts_;
     reach_ = other.reach_, reachStride_ = other.reachStride_;

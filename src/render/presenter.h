@@ -76,7 +76,11 @@ public:
     void step();
     // Whether a picture is to be drawn; whether nothing at all is.
     bool frameWaits() const { return steps_.waits(Step::frame); }
-    virtual bool settled() const { return !steps_.any() && !all_ && !refresh_; }
+    bool settled() const { return sharp() && !steps_.anyBut(Step::smooth) && !all_ && !refresh_; }
+    // Nor is it averaged any more.
+    bool rested() const { return settled() && !steps_.any(); }
+    // How many pictures are averaged at rest, [0, kPasses]; 0, as at first, leaves it sharp.
+    void setPasses(int passes);
 
     // Another look at the level, beside the picture, as sharp as it can be: BGRA rows from the top, camera.width * 4
     // bytes each. False before anything can be drawn.
@@ -86,10 +90,11 @@ public:
 
 protected:
     // In the order in which those due at once are taken.
-    enum class Step { frame, bring, refine, follow, rest, retry };
+    enum class Step { frame, bring, refine, follow, rest, retry, smooth };
 
     virtual void frame(SceneRenderer& scene) = 0;
     virtual void work(Step step, SceneRenderer& scene) = 0;
+    virtual bool sharp() const { return true; }
     // Something is drawn otherwise than what was remembered of it.
     virtual void forgetSeen() {}
     // Another picture takes another time.
@@ -108,7 +113,8 @@ protected:
     Host& host_;
     Camera camera_ = unsized();
     Sight sight_;
-    Schedule<Step, static_cast<size_t>(Step::retry) + 1> steps_;
+    Schedule<Step, static_cast<size_t>(Step::smooth) + 1> steps_;
+    int passes_ = 0;
     bool all_ = true, fresh_ = true, refresh_ = false;  // out of date: all of it; of another level; what it looks like
     Change pending_;
     std::vector<ChangedPatch> patches_;  // where it shows

@@ -15,6 +15,9 @@ struct ReliefLook {
     bool operator==(const ReliefLook&) const = default;
 };
 
+// How much of it wherever nobody chose: a hill is one on every layer, also on those that are as bright as light can be.
+constexpr float kUsualLift = 0.4f;
+
 // The greatest factor of relief. Light that is baked with it is stored divided by this and multiplied again when drawn.
 constexpr float kMostRelief = 1.8f;
 

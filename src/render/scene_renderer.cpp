@@ -102,13 +102,16 @@ struct SceneRenderer::Impl {
         return standIns;
     }
 
-    glm::mat4 viewProjection(const Camera& camera) const {
+    glm::mat4 viewProjection(const Camera& camera, const Pass& pass) const {
         // The nearest plane follows the height above ground, so that depth stays precise from far above.
         const double above = camera.at.y - (level().holds(camera.at.x, camera.at.z)
                                                 ? altitudeAt(level(), camera.at.x, camera.at.z)
                                                 : pyramid().whole().low);
         const double nearest = std::clamp(std::abs(above) * 0.1, 0.1, 20.0);
-        return glm::mat4(camera.projection(nearest, 40000) * camera.view());
+        glm::dmat4 shift(1);
+        shift[3][0] = 2.0 * static_cast<double>(pass.shiftX) / camera.width;
+        shift[3][1] = -2.0 * static_cast<double>(pass.shiftY) / camera.height;
+        return glm::mat4(shift * camera.projection(nearest, 40000) * camera.view());
     }
 
     void begin(Target& target, const PixelRect& place, const PixelRect* cut) {
@@ -134,7 +137,7 @@ struct SceneRenderer::Impl {
     }
 
     SceneView viewOf(const Camera& camera, const Sight& sight, const Quality& quality) const {
-        return {textures(), pyramid(), camera, sight, quality, viewProjection(camera), footOfWalls()};
+        return {textures(), pyramid(), camera, sight, quality, viewProjection(camera, quality.pass), footOfWalls()};
     }
     // What every picture begins with.
     void prepare(const SceneView& view, const PixelRect* only) {

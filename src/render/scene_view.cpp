@@ -32,8 +32,12 @@ struct SceneBlock {
     int32_t samples[4];
     int32_t gapsAt[4];
     glm::vec4 onLitMap, onNear, onCover;
+    glm::vec4 reading;
 };
-static_assert(sizeof(SceneBlock) == 4 * 16 + 6 * 16 + 3 * 16 + 3 * 16 + 3 * 16);
+static_assert(sizeof(SceneBlock) == 4 * 16 + 6 * 16 + 3 * 16 + 3 * 16 + 3 * 16 + 16);
+
+// Of the lit map's grain: at rest it is as lively as the layers that are blended where those end.
+constexpr float kGrainAtRest = 0.2f, kGrainMoving = 0.26f;
 
 bool always(unsigned) { return true; }
 bool live(unsigned f) { return f & kLive; }
@@ -73,6 +77,8 @@ SceneBlock blockOf(const SceneView& view) {
     const LitMap& lit = t.litMap();
     const glm::vec2 texels(lit.width(), lit.depth());
     b.onLitMap = {1.f / (texels * static_cast<float>(lit.stride())), 0.5f / texels};
+    b.reading = {view.quality.pass.finer, std::exp2(view.quality.pass.detail),
+                 view.quality.full() ? kGrainAtRest : kGrainMoving, 0};
     b.onNear = on(t.near().onGround()), b.onCover = on(t.near().onCover());
     return b;
 }

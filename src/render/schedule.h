@@ -18,6 +18,11 @@ public:
     // It is to be taken as soon as possible.
     bool hurries(Step step) const { return waits(step) && of(step)->atOnce; }
     bool any() const { return next().has_value(); }
+    bool anyBut(Step step) const {
+        for (size_t i = 0; i < count; ++i)
+            if (due_[i] && i != static_cast<size_t>(step)) return true;
+        return false;
+    }
     // When the first is due.
     std::optional<double> next() const {
         std::optional<double> first;

@@ -41,7 +41,7 @@ public:
 
     void settle() {
         QTest::qWait(60);
-        for (int i = 0; i < 1000 && (!window_.view()->settled() || window_.surveyor().busy() ||
+        for (int i = 0; i < 3000 && (!window_.view()->rested() || window_.surveyor().busy() ||
                                      place_.document.catchingUp() || window_.work().running());
              ++i)
             QTest::qWait(20);

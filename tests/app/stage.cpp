@@ -36,6 +36,7 @@ std::vector<Layer> shipped() { return {plainLayer("Clay", 150, 90, 60), plainLay
 Stage::Stage(Level level, const std::filesystem::path& journals)
     : place(std::move(level)), window(place, shipped(), surface(), journals) {
     window.setQuiet(true);
+    view().setPasses(0);  // a picture that is sharp is the same each time
     window.resize(1100, 720);
     window.show();
     if (!QTest::qWaitForWindowExposed(&window)) std::abort();

@@ -202,55 +202,6 @@ TEST_CASE("trouble is told in one sentence with exit code 2") {
     CHECK_FALSE(fs::exists(desk.path / "b.jamhill"));
 }
 
-TEST_CASE("killing a save at any moment leaves a file that opens", "[kill]") {
-    const Desk desk;
-    REQUIRE(saveLevel(hillyLevel(401, 401, 4, 2), desk.path / "a.jamhill"));
-    desk.write("s.json", R"({"format": "jamhill-strokes", "version": 1, "strokes": [
-        {"tool": "raise", "radius": 30, "strength": 10, "points": [[0, 0, 1, 0], [0, 0, 1, 2]]}]})");
-    const Level before = desk.load("a.jamhill");
-    REQUIRE(desk.run("stroke a.jamhill s.json --out done.jamhill").code == 0);
-    const Level after = desk.load("done.jamhill");
-    Random random(6);
-    fs::copy_file(desk.path / "a.jamhill", desk.path / "fresh");
-    // How long it takes here, so that kills fall into all of it, most of them into the save at its end.
-    const auto began = std::chrono::steady_clock::now();
-    REQUIRE(desk.run("stroke a.jamhill s.json").code == 0);
-    const auto whole =
-        std::chrono::duration_cast<std::chrono::microseconds>(std::chrono::steady_clock::now() - began).count();
-    int killed = 0, beside = 0, finished = 0;
-    double slower = 1;  // the machine may have more or less to do than when it was timed
-    for (int i = 0; i < 200; ++i) {
-        fs::copy_file(desk.path / "fresh", desk.path / "a.jamhill", fs::copy_options::overwrite_existing);
-        const int pid = ::fork();
-        if (pid == 0) {
-            ::setenv("JAMHILL_SHARE", JAMHILL_SHARE_FOLDER, 1);
-            if (::chdir(desk.path.c_str()) != 0) ::_exit(3);
-            ::execl(JAMHILL_CLI, JAMHILL_CLI, "stroke", "a.jamhill", "s.json", nullptr);
-            ::_exit(3);
-        }
-        ::usleep(static_cast<useconds_t>(static_cast<double>(whole) * slower * between(random, i % 4 ? 0.4 : 0, 1.1)));
-        ::kill(pid, SIGKILL);
-        int status = 0;
-        ::waitpid(pid, &status, 0);
-        killed += WIFSIGNALED(status);
-        // What was being written beside the level when it was killed.
-        for (const auto& f : fs::directory_iterator(desk.path)) {
-            const std::string name = f.path().filename().string();
-            if (name == "a.jamhill" || name == "fresh" || name == "s.json" || name == "done.jamhill") continue;
-            ++beside;
-            fs::remove(f.path());
-        }
-        const Result<Level> left = loadLevel(desk.path / "a.jamhill");
-        if (!left) FAIL(left.error().sentence());
-        REQUIRE((left.value() == before || left.value() == after));
-        finished += left.value() == after;
-        slower *= left.value() == after ? 0.98 : 1.006;
-    }
-    CHECK(killed > 50);
-    CHECK(beside > 3);  // some fell into the save itself
-    CHECK(finished > 5);
-}
-
 TEST_CASE("weights go out and come in again bit for bit, in any order of channels") {
     const Desk desk;
     const Level level = hillyLevel(50, 40, 3, 6);

@@ -63,14 +63,17 @@ void restore(const Desk& desk, const std::map<std::string, Bytes>& all) {
 
 TEST_CASE("a command that is killed at any moment leaves every file as it was, or whole as it became") {
     const char* many = std::getenv("JAMHILL_KILLS");
-    const int kills = many ? std::atoi(many) : 30;
+    const int kills = many ? std::atoi(many) : 80;
     const Desk desk;
     REQUIRE(saveLevel(lopsidedLevel(), desk.path / "a.jamhill"));
+    desk.write("s.json", R"({"format": "jamhill-strokes", "version": 1, "strokes": [
+        {"tool": "raise", "radius": 30, "strength": 1, "points": [[0, 0, 1, 0], [0, 0, 1, 2]]}]})");
     REQUIRE(ends(desk, {"export", "a.jamhill", "out"}, {}));
     // Another level than the one that was handed over.
     REQUIRE(ends(desk, {"reshape", "a.jamhill", "raise", "--metres", "2"}, {}));
     const auto before = contents(desk);
-    const std::vector<Words> commands{{"reshape", "a.jamhill", "raise", "--metres", "3"},
+    const std::vector<Words> commands{{"stroke", "a.jamhill", "s.json"},
+                                      {"reshape", "a.jamhill", "raise", "--metres", "3"},
                                       {"resample", "a.jamhill", "--spacing", "2"},
                                       {"export", "a.jamhill", "out"}};
     Random random(11);
@@ -82,7 +85,7 @@ TEST_CASE("a command that is killed at any moment leaves every file as it was, o
         const double whole = std::chrono::duration<double, std::micro>(Clock::now() - begin).count();
         const auto after = contents(desk);
         REQUIRE(after != before);
-        for (int i = 0; i < kills / 3; ++i) {
+        for (int i = 0; i < kills / static_cast<int>(commands.size()); ++i) {
             restore(desk, before);
             const bool done = ends(desk, words, static_cast<int>(between(random, i % 2 ? 0.6 : 0.02, 1.05) * whole));
             int halves = 0;

@@ -8,6 +8,7 @@
 #include "files/archive.h"
 #include "files/level_file.h"
 #include "folder.h"
+#include "journal/database.h"
 #include "journal/recover.h"
 #include "level/history.h"
 #include "level/resize.h"
@@ -381,6 +382,12 @@ TEST_CASE("damaged journals are refused in words, or give a sound level") {
         CHECK_FALSE(taken.error().sentence().empty());
     }
     CHECK(refused > 50);
+    // One that forgot its file says so.
+    std::ofstream(path, std::ios::binary | std::ios::trunc) << whole;
+    REQUIRE(Database::open(path, false).value()->run("INSERT OR REPLACE INTO about (key, value) VALUES ('base', 'somewhere')"));
+    const Result<TakenUp> nowhere = takeUpWork(path);
+    REQUIRE_FALSE(nowhere);
+    CHECK(nowhere.error().sentence().size() > 20);
     // And thrown away, it is gone.
     std::ofstream(path, std::ios::binary | std::ios::trunc) << whole;
     REQUIRE(throwAway(path));

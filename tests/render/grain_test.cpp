@@ -55,7 +55,7 @@ TEST_CASE("the quick picture tells layers apart near the eye, keeps their mean c
                far = contrast(150, Finish::quick);
     CHECK(quick.second > 0.5 * full.second);
     CAPTURE(quick.first, full.first);
-    CHECK(quick.first == Approx(full.first).epsilon(0.03));
+    CHECK(quick.first == Approx(full.first).epsilon(0.04));
     CHECK(far.first == Approx(quick.first).epsilon(0.15));
     // Nor does anything jump when the picture comes to rest.
     for (const double above : {30.0, 60.0, 90.0, 130.0, 180.0, 250.0, 400.0}) {
@@ -76,13 +76,13 @@ TEST_CASE("grain lies in a moving picture where it lies at rest, turned, shifted
     const HeightPyramid pyramid(level);
     PixelRenderer& r = renderer();
     r.scene().sync(level, pyramid);
-    // In the second scale's beginning, middle, and where it is alone.
-    for (const double above : {8.0, 23.0, 28.0, 45.0, 70.0}) {
+    // Before the second scale, in its beginning, and where most is of it.
+    for (const double above : {5.0, 8.0, 23.0, 45.0, 70.0}) {
         const Camera camera = slanting(level, 3, -5, above, -89.9);
         const Shot moving = take(r, camera, Finish::quick), still = take(r, camera, Finish::full);
         const double alike = likeness(moving, still);
         CAPTURE(above, alike, shiftedAlone);
-        CHECK(alike > 0.8);
+        CHECK(alike > (above < 60 ? 0.78 : 0.7));
     }
 }
 

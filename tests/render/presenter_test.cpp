@@ -321,3 +321,64 @@ TEST_CASE("on a graphics card all of the picture is drawn until nothing is stale
     CHECK((shot() == shaded));
     p.end();
 }
+
+TEST_CASE("a picture that rests is averaged while no hand moves, and what changes begins again") {
+    Desk desk(hillyLevel(200, 130, 5, 3));
+    const auto p = software(desk);
+    const Camera camera = over(desk.seen);
+    p->setCamera(camera);
+    REQUIRE(desk.settle(*p));
+    const Shot sharp = shotOf(*p);
+    CHECK(sharp == anew(desk, camera));
+    CHECK(p->rested());
+    const auto rest = [&] {
+        for (int i = 0; i < 20000 && !p->rested(); ++i) desk.pass(*p, 10);
+        return p->rested();
+    };
+    const auto apart = [](const Shot& a, const Shot& b) {
+        double sum = 0;
+        for (size_t i = 0; i < a.bgra.size(); ++i) sum += std::abs(a.bgra[i] - b.bgra[i]);
+        return sum / static_cast<double>(a.bgra.size());
+    };
+    // While the mouse moves, nothing happens.
+    p->setPasses(kPasses);
+    for (int i = 0; i < 40; ++i) p->hover(), desk.pass(*p, 20);
+    CHECK(shotOf(*p) == sharp);
+    CHECK(p->settled());
+    CHECK_FALSE(p->rested());
+    REQUIRE(rest());
+    const Shot still = shotOf(*p);
+    CHECK(apart(still, sharp) > 0.1);
+    CHECK(apart(still, sharp) < 8);
+    // The mean of the same passes, but for what ended early.
+    static const auto own = PixelRenderer::create().take();
+    own->scene().sync(desk.seen, desk.heights);
+    own->scene().bring(camera, {});
+    std::vector<double> sums(still.bgra.size());
+    for (int k = 1; k <= kPasses; ++k) {
+        Shot s;
+        own->draw(camera, {}, Finish::full, nullptr, passOf(k));
+        own->read({0, 0, kWidth, kHeight}, s.bgra.data(), kWidth * 4);
+        for (size_t i = 0; i < sums.size(); ++i) sums[i] += s.bgra[i] / static_cast<double>(kPasses);
+    }
+    double off = 0;
+    for (size_t i = 0; i < sums.size(); ++i) off += std::abs(sums[i] - still.bgra[i]);
+    CHECK(off / static_cast<double>(sums.size()) < 0.6);
+    // A change is seen at once, and averaged in its turn, as if the level had always been so.
+    desk.change(*p, raised(desk.seen, camera.at.x, camera.at.z - 40));
+    REQUIRE(rest());
+    const Shot changed = shotOf(*p);
+    CHECK(apart(changed, still) > 0.05);
+    const auto other = software(desk);
+    other->setCamera(camera);
+    other->setPasses(kPasses);
+    for (int i = 0; i < 20000 && !other->rested(); ++i) desk.pass(*other, 10);
+    CHECK(apart(changed, shotOf(*other)) < 0.5);
+    // A turn lets go of all of it.
+    Camera turned = camera;
+    turned.yaw += 15;
+    p->setPasses(0);
+    p->setCamera(turned);
+    REQUIRE(desk.settle(*p));
+    CHECK(apart(shotOf(*p), anew(desk, turned)) < 0.01);
+}

@@ -355,7 +355,7 @@ Outcome takeInShape(const Result<ReadShape>& read) {
     if (!again) return wrong("cannot be read again: " + again.error().sentence());
     return {true, "", ""};
 }
-Result<Bytes> nothingBeside(const std::string& name) { return Error{name, "", "there is no such file", "add it"}; }
+Result<Bytes> nothingBeside(const std::string&) { return Error{"beside", "", "there is no such file", "add it"}; }
 
 std::vector<Bytes> goodObjs() { return {bytesOfText(kTetrahedron)}; }
 Outcome readObjOf(const Bytes& bytes) { return takeInShape(readObj(bytes, "x.obj", nothingBeside)); }

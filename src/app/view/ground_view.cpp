@@ -29,6 +29,7 @@ GroundView::GroundView(Workplace& workplace, std::unique_ptr<Surface> surface, Q
     setMinimumSize(320, 240);
     setCursor(Qt::CrossCursor);
     settle();
+    presenter().setPasses(kPasses);
     marks_ = new ViewMarks(*this, *surface_->widget());
     document_.on(About::raster, this, &GroundView::adoptLevel);
     connect(&document_, &Document::changed, this, [this](const News& news) {

@@ -82,6 +82,9 @@ public:
     bool frameWaits() const { return presenter().frameWaits(); }
     // True when nothing waits to be drawn or refined.
     bool settled() const { return presenter().settled(); }
+    // Nor is the picture averaged any more.
+    bool rested() const { return presenter().rested(); }
+    void setPasses(int passes) { presenter().setPasses(passes); }  // of Presenter
     // A driver that fails on the screen may still draw beside it; when that fails as well, failed() says so. Later.
     void drawBeside(const Error& error);
     // The picture without marks, fully refined: waits for it.

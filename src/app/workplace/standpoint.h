@@ -1,6 +1,7 @@
 // Where one works and looks: the station, the chosen layer, the cursor on the ground, the tape.
 #pragma once
 
+#include <algorithm>
 #include <glm/vec3.hpp>
 #include <optional>
 #include <QByteArray>
@@ -9,6 +10,7 @@
 
 #include "dress/plantings.h"
 #include "fence/fence.h"
+#include "render/relief.h"
 
 namespace jam {
 
@@ -78,7 +80,8 @@ public:
     }
     // What of it counts at the present station.
     ReliefChoice reliefHere() const {
-        return relief_.always || station_ == "shape" ? relief_ : ReliefChoice{0, false, false};
+        if (relief_.always || station_ == "shape") return relief_;
+        return {std::min(relief_.lift, kUsualLift), false, false};
     }
 
     FenceWay fenceWay() const { return fenceWay_; }

@@ -107,8 +107,8 @@ Laid brokenAt(const Material& m, double u, double v) {
 
 double farShare(const LayerLook& look, double distance) {
     if (look.farTimes <= 1) return 0;
-    const double t = std::clamp(distance / look.farFrom - 1, 0.0, 1.0);
-    return t * t * (3 - 2 * t);
+    const double t = std::clamp(0.4 + std::log2(std::max(distance / look.farFrom, 0.1)) / 4, 0.0, 1.0);
+    return t * t;
 }
 
 Laid laidAt(const Material& m, const Layer& layer, double x, double z, double distance) {
@@ -133,7 +133,7 @@ std::array<float, 3> tintOf(const LayerLook& look) {
 
 std::array<float, 3> shownColour(const LayerLook& look, const Laid& laid, float wander) {
     std::array<float, 3> out = tintOf(look);
-    for (size_t c = 0; c < 3; ++c) out[c] *= laid[c] * laid[c] * (1 + look.variation * wander);
+    for (size_t c = 0; c < 3; ++c) out[c] *= laid[c] * laid[c] * (1 + kWanderHue[c] * look.variation * wander);
     return out;
 }
 

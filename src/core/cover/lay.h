@@ -30,7 +30,9 @@ Laid brokenAt(const Material& material, double u, double v);
 // taken over. Without tint, brightness and variation.
 Laid laidAt(const Material& material, const Layer& layer, double x, double z, double distance);
 
-// Share of the second scale at a distance, [0, 1].
+// Share of the second scale at a distance, [0, 1]: a sixth where it is set to begin, and it comes in over four
+// doublings around that, because what is larger has more contrast, and ground that gets livelier with distance is seen
+// as a ring.
 double farShare(const LayerLook& look, double distance);
 
 // Linear light that the layer gives back at a place with this laid colour, before wash: tint, brightness and variation
@@ -39,6 +41,8 @@ std::array<float, 3> shownColour(const LayerLook& look, const Laid& laid, float 
 // The factors of a look alone, linear.
 std::array<float, 3> tintOf(const LayerLook& look);
 
+// Of a wandering ground's red, green and blue: what is brighter is drier, and warmer.
+inline constexpr std::array<float, 3> kWanderHue{1.15f, 1, 0.6f};
 // A slow wandering over the ground, about [-1, 1]: patches of about 30 and 110 m, that never repeat together.
 float wanderAt(double x, double z);
 // The tile it is made of: kWanderTile x kWanderTile bytes, 128 is 0, repeats seamlessly.

@@ -15,7 +15,8 @@ struct Material {
                                         // cheaply; height in alpha
     std::vector<uint8_t> reliefRough;   // RGBA: normal x, normal y (OpenGL, green up), roughness, occlusion
     std::vector<uint8_t> shine;         // RG: specular, metalness; empty when the layer has neither picture
-    std::array<float, 3> meanColour{};  // linear light, [0, 1]
+    // Linear light, [0, 1]: whose root is the mean of the roots, which the eye takes for the mean.
+    std::array<float, 3> meanColour{};
     std::array<float, 4> meanStored{};  // mean of colourHeight, [0, 1]
     std::array<float, 4> meanRelief{};  // mean of reliefRough, [0, 1]
 };

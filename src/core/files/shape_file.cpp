@@ -7,6 +7,7 @@
 #include <map>
 
 #include "base/maths.h"
+#include "base/names.h"
 #include "base/range.h"
 #include "base/text.h"
 #include "files/glb.h"
@@ -66,7 +67,7 @@ Beside besideFile(const std::string& file) {
     return [file](const std::string& name) -> Result<Bytes> {
         const fs::path within = fs::path(withoutEscapes(name)).lexically_normal();
         const auto refused = [&](const char* problem, const char* remedy) {
-            return Error{file, name, problem, remedy};
+            return Error{file, shortened(asText(name)), problem, remedy};
         };
         if (within.empty() || within.is_absolute() || *within.begin() == "..")
             return refused("it names a file that does not lie in its folder", "put the file beside it");

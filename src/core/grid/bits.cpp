@@ -66,7 +66,7 @@ BitTiles flood(const BitTiles& seeds, const Allowed& allowed, const Context& con
     seeds.eachTile([&](int tx, int tz, const TileBits&) { push(tx, tz); });
     static constexpr TileBits kNone{};
     while (!queue.empty() && !context.cancelled()) {
-        const auto [tx, tz] = queue.front();
+        const int tx = queue.front().first, tz = queue.front().second;
         queue.pop_front();
         waiting[index(tx, tz)] = 0;
         TileBits& m = may.writable(tx, tz);

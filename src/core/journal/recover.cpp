@@ -211,6 +211,7 @@ Result<TakenUp> takeUpWork(const std::filesystem::path& journal, const Context& 
     std::map<uint64_t, uint64_t> serials;  // those of the journal, in this history
     if (const std::string base = noted(*db, "base"), pending = noted(*db, "pending");
         !base.empty() || !pending.empty()) {
+        if (!base.empty() && file.empty()) return damaged(*db);
         // Where a save was under way, its file may be the one that lies there.
         const std::filesystem::path pendingFile = noted(*db, "pendingFile");
         const Result<std::string> now = file.empty() ? Error{} : fileIdentity(file),

@@ -102,13 +102,9 @@ Result<Material> makeMaterial(const Layer& layer, int size) {
     m.size = size;
     m.colourHeight.resize(height.size() * 4);
     m.reliefRough.resize(height.size() * 4);
-    double sums[3] = {}, stored[4] = {}, relief[4] = {};
+    double stored[4] = {}, relief[4] = {};
     for (size_t i = 0; i < height.size(); ++i) {
-        for (size_t c = 0; c < 3; ++c) {
-            const float linear = linearLight(rgb[c][i]);
-            m.colourHeight[i * 4 + c] = toByte(std::sqrt(linear));
-            sums[c] += linear;
-        }
+        for (size_t c = 0; c < 3; ++c) m.colourHeight[i * 4 + c] = toByte(std::sqrt(linearLight(rgb[c][i])));
         m.colourHeight[i * 4 + 3] = toByte(height[i]);
         for (size_t c = 0; c < 4; ++c) stored[c] += m.colourHeight[i * 4 + c];
         m.reliefRough[i * 4] = toByte(nx[i]);
@@ -119,11 +115,11 @@ Result<Material> makeMaterial(const Layer& layer, int size) {
         if (shines) m.shine.insert(m.shine.end(), {toByte(specular[i]), toByte(metal[i])});
     }
     const double per = 1 / static_cast<double>(height.size());
-    for (size_t c = 0; c < 3; ++c) m.meanColour[c] = static_cast<float>(sums[c] * per);
     for (size_t c = 0; c < 4; ++c) {
         m.meanStored[c] = static_cast<float>(stored[c] * per / 255);
         m.meanRelief[c] = static_cast<float>(relief[c] * per / 255);
     }
+    for (size_t c = 0; c < 3; ++c) m.meanColour[c] = m.meanStored[c] * m.meanStored[c];
     return m;
 }
 

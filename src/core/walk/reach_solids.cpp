@@ -84,7 +84,8 @@ private:
         const double top = g_.heights.at(c, r), high = static_cast<double>(body_.step + body_.jump);
         double least = 1e30;
         bool within = true;
-        for (const auto& [u, v] : {std::array{c, r}, {c + 1, r + 1}, {x, z}}) {
+        for (const auto& corner : {std::array{c, r}, {c + 1, r + 1}, {x, z}}) {
+            const int u = corner[0], v = corner[1];
             least = std::min(least, top - static_cast<double>(ground_.at(u, v)));
             bool carried = false;
             solids_.near(xOf(u), zOf(v), 0, [&](const Solid& s) {

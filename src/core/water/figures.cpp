@@ -62,7 +62,8 @@ WayOut wayOut(const Level& level, int column, int row, const BitTiles* to, const
 
 std::optional<Leak> leakOf(const Level& level, const Pool& pool, const Extent& extent, const Context& context) {
     if (!extent.leaks || context.cancelled()) return std::nullopt;
-    auto [c, r] = nearestSample(level, pool.x, pool.z);
+    const auto nearest = nearestSample(level, pool.x, pool.z);
+    int c = nearest[0], r = nearest[1];
     if (pool.sea) {
         bool first = true;
         extent.drain.each([&](int x, int z) {

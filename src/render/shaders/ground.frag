@@ -115,7 +115,7 @@ vec3 blended(vec3 behind) {
         vec3 shows = t.rgb * t.rgb * layerTint[id].rgb;
 #ifdef EXTRA
         sharp = sharpnessOf(id, here);
-        shows *= 1.0 + layerFar[id].z * wandered;
+        shows *= 1.0 + vec3(1.15, 1.0, 0.6) * (layerFar[id].z * wandered);
         // Painted colour takes over the hue and leaves the grain.
         vec3 mean = layerMean[id].rgb * layerMean[id].rgb * layerTint[id].rgb, luminance = vec3(0.2126, 0.7152, 0.0722);
         float grain = min(dot(shows, luminance) / max(dot(mean, luminance), 1e-3), 2.0);
@@ -182,7 +182,7 @@ float grain() {
 #endif
     float times = layerGrain[int(id)].x;
 #ifdef SECOND
-    if (smoothstep(1.0, 2.0, grainAway / layerGrain[int(id)].z) > spread(gl_FragCoord.xy)) times = layerGrain[int(id)].y;
+    if (farShare(grainAway / layerGrain[int(id)].z) > spread(gl_FragCoord.xy)) times = layerGrain[int(id)].y;
 #endif
     return mix(1.0, 2.0 * textureLod(grains, vec3(at * times, id), 0.0).r, grainShare);
 }
@@ -193,7 +193,9 @@ void main() {
     if (gone(sampleAt)) discard;
 #endif
 #ifdef LIVE
-    vec4 afar = texture(litMap, placed(onLitMap));
+    vec2 afarX = dFdx(sampleAt) * onLitMap.xy, afarY = dFdy(sampleAt) * onLitMap.xy;
+    fineness(afarX, afarY);
+    vec4 afar = textureGrad(litMap, placed(onLitMap), afarX, afarY);
 #else
     vec4 afar = texture(litMap, placed(onLitMap), finer);
 #endif

@@ -11,7 +11,6 @@ out vec2 sampleAt;            // column and row of the ground
 // Share of the lit map's own grain that shows. Some of it stands in for what a moving picture lacks of the layers; all
 // of it comes where the lit map stands in for them at rest, and nearer it would be blotches.
 out float farGrain;
-uniform vec2 farGrainMetres;
 out float haze;               // share that distance has faded
 flat out uvec4 layers;
 #ifdef GRAIN
@@ -53,7 +52,7 @@ void main() {
     sampleAt = vec2(p);
     haze = hazeShare(world);
     float away = distance(world, camera);
-    farGrain = 0.4 * smoothstep(40.0, 120.0, away) + 0.6 * smoothstep(farGrainMetres.x, farGrainMetres.y, away);
+    farGrain = reading.z * smoothstep(40.0, 120.0, away);
 #ifdef GRAIN
     grainAway = away;
     grainShare = grainFade.x - grainFade.x * smoothstep(grainFade.y, grainFade.z, away);

@@ -73,6 +73,16 @@ Laid seen(vec2 uv, vec2 dx, vec2 dy, uint id) {
 #endif
 }
 
+// How finely pictures are read: `dx` and `dy` are how a place on them changes over a pixel, whose shape on the ground is
+// long and narrow where one looks along it. A picture that stands alone is read as its longer side asks for, or it would
+// sparkle; those that are averaged more as the shorter one does, or it would be a smear.
+void fineness(inout vec2 dx, inout vec2 dy) {
+    float a = dot(dx, dx), b = dot(dy, dy), times = max(reading.x, 1.0);
+    float side = sqrt(max(min(a, b), max(a, b) / (times * times))) * reading.y;
+    float given = step(0.5, reading.x);
+    dx = mix(dx, vec2(side, 0.0), given), dy = mix(dy, vec2(0.0, side), given);
+}
+
 // From metres on a plane to repeats of a layer's pictures.
 mat2 turnOf(uint id) {
     vec4 place = layerPlace[id];
@@ -84,9 +94,10 @@ Laid laid(vec2 plane, vec2 dx, vec2 dy, uint id, float away) {
     mat2 turned = turnOf(id);
     vec2 uv = turned * (plane - layerPlace[id].zw);
     dx = turned * dx, dy = turned * dy;
+    fineness(dx, dy);
 #ifdef SECOND
     Laid all = Laid(vec4(0.0), vec4(0.0));
-    float far = float(layerBits.y >> id & 1u) * smoothstep(1.0, 2.0, away / layerFar[id].y);
+    float far = float(layerBits.y >> id & 1u) * farShare(away / layerFar[id].y);
     uint last = far > 0.0 ? 1u : 0u;
     for (uint k = far < 1.0 ? 0u : 1u; k <= last; ++k) {
         float times = k == 0u ? 1.0 : layerFar[id].x, share = k == 0u ? 1.0 - far : far;
@@ -110,6 +121,7 @@ vec2 shineAt(vec2 plane, vec2 dx, vec2 dy, uint id) {
     mat2 turned = turnOf(id);
     vec2 uv = turned * (plane - layerPlace[id].zw);
     dx = turned * dx, dy = turned * dy;
+    fineness(dx, dy);
 #ifdef PIECES
     vec4 shine = vec4(0.0);
     Pieces pieces = piecesAt(uv, id);

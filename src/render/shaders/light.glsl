@@ -25,7 +25,16 @@ layout(std140) uniform Scene {
     // From a sample's column and row to a place on a texture, as scale and offset: of the lit map; of those that are kept
     // for the near ground, by ground samples and by cover samples.
     vec4 onLitMap, onNear, onCover;
+    vec4 reading;            // of textures: Pass::finer; times as coarse; share of the lit map's grain
 };
+
+// Share of a layer's second scale so many times as far away as it is set to begin: it comes in over four doublings,
+// slowly at first, because what is larger has more contrast there, and ground that gets livelier with distance is seen
+// as a ring.
+float farShare(float times) {
+    float t = clamp(0.4 + 0.25 * log2(max(times, 0.1)), 0.0, 1.0);
+    return t * t;
+}
 
 // An even spread of [0, 1) over pixels, each far from its neighbours': interleaved gradient noise (Jimenez, 2014).
 float spread(vec2 pixel) { return fract(52.9829189 * fract(dot(pixel, vec2(0.06711056, 0.00583715)))); }

@@ -25,13 +25,15 @@ void PixelRenderer::setQueues(std::shared_ptr<VariantQueue> variants, std::share
     scene_->setHelpers({std::move(variants), std::move(rooms), mesh_});
 }
 
-bool PixelRenderer::draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only) {
+bool PixelRenderer::draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only,
+                         const Pass& pass) {
     const auto fewer = [&](int pixels) { return std::max(2, static_cast<int>(std::lround(pixels * shareOf(finish)))); };
     PictureWish wish{camera,
                      sight,
-                     qualityOf(finish, only ? partGrain(scene_->liveMetres(sight)) : kMovingGrain),
+                     qualityOf(finish, only ? kPartGrain : kMovingGrain),
                      {},
                      only ? std::optional(*only) : std::nullopt};
+    wish.quality.pass = pass;
     Target& target = isCoarse(finish) ? coarse_ : kept_;
     wish.place = isCoarse(finish) ? PixelRect{0, 0, fewer(camera.width), fewer(camera.height)}
                                   : PixelRect{0, 0, camera.width, camera.height};
@@ -62,7 +64,7 @@ void PixelRenderer::drawGlimpse(const Camera& camera, const Sight& sight, const 
     const int top = target.height() - part.height;
     const PictureWish wish{camera,
                            sight,
-                           qualityOf(Finish::quick, partGrain(scene_->liveMetres(sight))),
+                           qualityOf(Finish::quick, kPartGrain),
                            {-part.x, top - part.y, camera.width, camera.height},
                            part};
     scene_->draw(target, wish);

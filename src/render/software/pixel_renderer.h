@@ -22,7 +22,9 @@ public:
     SceneRenderer& scene() { return *scene_; }
 
     // Draws into the kept picture (but see Finish), all of it or only inside `only`. As SceneRenderer::draw().
-    bool draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only = nullptr);
+    // `pass`: of a full one.
+    bool draw(const Camera& camera, const Sight& sight, Finish finish, const PixelRect* only = nullptr,
+              const Pass& pass = {});
     void drawFlat(const Camera& camera, const Sight& sight);
     // Copies part of the kept picture out, as BGRA rows from the top.
     void read(const PixelRect& part, uint8_t* bgra, int bytesPerRow) { kept_.read(part, bgra, bytesPerRow); }

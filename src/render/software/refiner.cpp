@@ -40,6 +40,12 @@ void Refiner::wait(const PixelRect& part) {
         }
 }
 
+void Refiner::waitWhere(const std::function<bool(const PixelRect&)>& so) {
+    for (int y = 0; y < down_; ++y)
+        for (int x = 0; x < across_; ++x)
+            if (const PixelRect cell = pixelsOf({x, y, x + 1, y + 1}); !cell.empty() && so(cell)) wait(cell);
+}
+
 // What is known of a cell, or of the dearest beside it; otherwise a little more than what was typical.
 double Refiner::likely(int x, int y) const {
     if (at(x, y).known) return at(x, y).ms;

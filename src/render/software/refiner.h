@@ -3,6 +3,7 @@
 // places of one picture, so it is learnt place by place while one looks, and kept until the view moves.
 #pragma once
 
+#include <functional>
 #include <optional>
 #include <vector>
 
@@ -26,6 +27,8 @@ public:
     void forget();
 
     void wait(const PixelRect& part);  // shows something rough, and waits to be refined
+    // The same for each cell of which it is so.
+    void waitWhere(const std::function<bool(const PixelRect& cell)>& so);
     bool done() const { return waiting_ == 0; }
     // The next piece, nearest to this pixel and clear of some pixels; none when nothing else waits.
     std::optional<PixelRect> next(double x, double y, const PixelRect& but = {}) const;

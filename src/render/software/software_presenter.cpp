@@ -1,6 +1,7 @@
 #include "render/software/software_presenter.h"
 
 #include <numeric>
+#include <optional>
 #include <utility>
 
 #include "level/ground.h"
@@ -17,6 +18,8 @@ constexpr double kStepMs = 20;       // after which taking over another level is
 constexpr double kBringMs = 5;       // for bringing ground up to date between two events
 constexpr double kFrameBringMs = 2;  // the same before a picture that the hand waits for
 constexpr double kRestMs = 150;      // rest before refining
+constexpr double kCalmMs = 350;      // without a hand that moves, before the picture is averaged
+constexpr int kLeastChange = 1;      // of 255, of a piece, below which more passes change nothing that is seen
 constexpr double kRetryMs = 30;      // before something is drawn again whose shader was not ready
 
 }  // namespace
@@ -24,6 +27,9 @@ constexpr double kRetryMs = 30;      // before something is drawn again whose sh
 void SoftwarePresenter::resize(int width, int height) {
     picture_.assign(static_cast<size_t>(width) * static_cast<size_t>(height), 0xff808080);
     refiner_.resize(width, height);
+    smoother_.resize(width, height);
+    average_.resize(width, height);
+    pass_ = 0;
     Presenter::resize(width, height);
 }
 
@@ -54,6 +60,7 @@ uint8_t* SoftwarePresenter::pixel(const PixelRect& part) {
 
 void SoftwarePresenter::work(Step step, SceneRenderer& scene) {
     if (steps_.waits(Step::frame)) return;  // it brings what these would, and more
+    if (step == Step::smooth) return smooth(scene);
     if (step != Step::bring) return refine(scene);
     const bool waited = !scene.drawable();
     bring(scene, {}, kBringMs);
@@ -160,11 +167,20 @@ void SoftwarePresenter::drawPart(const PixelRect& part, bool everything, bool fi
     const bool complete = pixels_->draw(camera_, sight_, finish, everything ? nullptr : &part);
     if (isCoarse(finish)) pixels_->readCoarse(part, pixel(part), bytesPerRow());
     else pixels_->read(part, pixel(part), bytesPerRow());
-    host_.shown(part);
+    drawn(part);
     if (quick && !first) pace().took(finish, host_.now() - begun, share);
-    if (!quick && complete) return;
+    if (!quick && complete) return smoothSoon();
     refiner_.wait(part);
     start(Step::rest, kRestMs);
+}
+
+void SoftwarePresenter::smoothSoon() {
+    if (passes_ > 0) start(Step::smooth, kCalmMs);
+}
+
+void SoftwarePresenter::drawn(const PixelRect& part) {
+    average_.forget(part);
+    host_.shown(part);
 }
 
 void SoftwarePresenter::refine(SceneRenderer& scene) {
@@ -183,13 +199,41 @@ void SoftwarePresenter::refine(SceneRenderer& scene) {
     const PixelRect piece = *next;
     const bool complete = pixels_->draw(camera_, sight_, Finish::full, &piece);
     pixels_->read(piece, pixel(piece), bytesPerRow());
-    host_.shown(piece);
+    drawn(piece);
     seenMore_ = true;
     refiner_.took(piece, host_.now() - now, complete);
     if (!complete) return start(Step::retry, kRetryMs);
     if (!refiner_.done()) return goOn(Step::refine);
     outdated_ = false;
     seen_.forget();  // what is sharp is remembered when it turns
+    smoothSoon();
+}
+
+void SoftwarePresenter::smooth(SceneRenderer& scene) {
+    // Until it is sharp, which begins this again.
+    if (!refiner_.done() || scene.stale()) return;
+    const HandAtWork hand = host_.hand();
+    const double now = host_.now();
+    const auto lately = [now](const std::optional<double>& at) { return at && now - *at < kCalmMs; };
+    if (hand.movesCamera || hand.strokes || lately(hovered_) || lately(moved_) || lately(dabbed_)) return smoothSoon();
+    if (smoother_.done()) {
+        pass_ = pass_ % kPasses + 1;
+        smoother_.waitWhere([this](const PixelRect& cell) { return average_.wants(cell, passes_); });
+        if (smoother_.done()) return void(pass_ = 0);
+    }
+    const glm::dvec2 near = hand.at.value_or(glm::dvec2(camera_.width / 2.0, camera_.height / 2.0));
+    const PixelRect piece = *smoother_.next(near.x, near.y);
+    const bool complete = pixels_->draw(camera_, sight_, Finish::full, &piece, passOf(pass_));
+    scratch_.resize(static_cast<size_t>(piece.width) * static_cast<size_t>(piece.height));
+    auto* bgra = reinterpret_cast<uint8_t*>(scratch_.data());
+    pixels_->read(piece, bgra, piece.width * 4);
+    smoother_.took(piece, host_.now() - now, complete);
+    if (!complete) return start(Step::smooth, kRetryMs);
+    if (average_.add(piece, bgra, piece.width * 4, picture_.data()) <= kLeastChange && pass_ > 4)
+        average_.finish(piece);
+    host_.shown(piece);
+    seenMore_ = true;
+    start(Step::smooth);
 }
 
 // The picture that is shown, before the camera turns; only while it shows the level as it is.
@@ -209,7 +253,7 @@ bool SoftwarePresenter::drawTurned() {
         pixels_->drawGlimpse(g.camera, sight_, g.part, reinterpret_cast<uint8_t*>(seen_.room(g)), 4 * g.part.width);
     seen_.show(camera_, reinterpret_cast<uint8_t*>(picture_.data()), bytesPerRow());
     const PixelRect whole{0, 0, camera_.width, camera_.height};
-    host_.shown(whole);
+    drawn(whole);
     refiner_.wait(whole);
     start(Step::rest, kRestMs);
     return true;

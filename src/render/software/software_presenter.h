@@ -1,10 +1,12 @@
 // Presents what a software driver draws, so that the picture follows the hand however long a whole one takes: what
 // moves is drawn quickly and in as many pixels as there is time for (Pace), a look that turns is put together from what
 // was seen (Panorama), and what rests is sharpened in pieces with events handled in between, nearest to the hand first
-// (Refiner).
+// (Refiner), and then averaged with pictures that lie apart by parts of a pixel for as long as no hand moves
+// (Averager).
 #pragma once
 
 #include "render/presenter.h"
+#include "render/software/averager.h"
 #include "render/software/pace.h"
 #include "render/software/panorama.h"
 #include "render/software/pixel_renderer.h"
@@ -23,19 +25,24 @@ public:
     void resize(int width, int height) override;
     void setCamera(const Camera& camera) override;
     void hover() override;
-    bool settled() const override { return Presenter::settled() && refiner_.done(); }
     SceneRenderer* scene() override { return &pixels_->scene(); }
 
 protected:
     void frame(SceneRenderer& scene) override;
     void work(Step step, SceneRenderer& scene) override;
+    bool sharp() const override { return refiner_.done(); }
     void forgetSeen() override { seen_.forget(); }
-    void forgetPace() override { refiner_.forget(); }
+    void forgetPace() override { refiner_.forget(), smoother_.forget(); }
 
 private:
     // Brings more of the ground up to date, for so long, and lets the picture follow where it shows, but for `drawn`.
     void bring(SceneRenderer& scene, const TileSet& drawn, double ms);
     void refine(SceneRenderer& scene);
+    // Averages another piece of a picture that rests.
+    void smooth(SceneRenderer& scene);
+    void smoothSoon();
+    // This part was drawn anew.
+    void drawn(const PixelRect& part);
     std::vector<PixelRect> pendingParts() const;
     void drawPart(const PixelRect& part, bool everything, bool first);
     // The whole picture from what was seen before the camera turned; false when that is of no use.
@@ -49,6 +56,10 @@ private:
     std::unique_ptr<PixelRenderer> pixels_;
     std::vector<uint32_t> picture_;
     Refiner refiner_;
+    Averager average_;
+    Refiner smoother_;               // which piece of it comes next
+    int pass_ = 0;                   // that the pieces are given now; 0 before the first
+    std::vector<uint32_t> scratch_;  // a piece of a pass
     Pace nearPace_{Pace::kNear}, farPace_{Pace::kAfar};
     Panorama seen_;          // from where the camera stands, while it turns; whatever changes lets go of it
     bool seenMore_ = false;  // the picture shows what the panorama does not know yet
