@@ -384,7 +384,9 @@ TEST_CASE("damaged journals are refused in words, or give a sound level") {
     CHECK(refused > 50);
     // One that forgot its file says so.
     std::ofstream(path, std::ios::binary | std::ios::trunc) << whole;
-    REQUIRE(Database::open(path, false).value()->run("INSERT OR REPLACE INTO about (key, value) VALUES ('base', 'somewhere')"));
+    REQUIRE(Database::open(path, false)
+                .value()
+                ->run("INSERT OR REPLACE INTO about (key, value) VALUES ('base', 'somewhere')"));
     const Result<TakenUp> nowhere = takeUpWork(path);
     REQUIRE_FALSE(nowhere);
     CHECK(nowhere.error().sentence().size() > 20);

@@ -108,7 +108,8 @@ TEST_CASE("four and sixteen passes come near the mean of many, and no ground get
         CHECK(apart(sixteen, truth) < apart(four, truth));
         // Along the ground a single picture is a smear, and the average is none; and every shift tells.
         const Light first = meanOf(r, c, 1, 0);
-        if (high < 2) CHECK(lively(sixteen, kHeight / 2, kHeight - 30) > 1.1 * lively(first, kHeight / 2, kHeight - 30));
+        if (high < 2)
+            CHECK(lively(sixteen, kHeight / 2, kHeight - 30) > 1.1 * lively(first, kHeight / 2, kHeight - 30));
         // From below, where it is near, upwards; where there is something to tell.
         for (int top = kHeight - 16; top >= kHeight / 2 - 24; top -= 8) {
             const double far = lively(sixteen, top, top + 8), near = lively(sixteen, top + 8, top + 16);

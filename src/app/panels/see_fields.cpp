@@ -105,7 +105,8 @@ SeeFields::SeeFields(Workplace& place, GroundView& view, const Surveyor& surveyo
                 [choose, which](bool on) { choose([&](ReliefChoice& r) { r.*which = on; }); });
         return b;
     };
-    always_ = reliefBox("liftAlways", tr("Also when not shaping"), tr("At every station, not only at Shape."),
+    always_ = reliefBox("liftAlways", tr("As much when not shaping"),
+                        tr("At every station as much as at Shape; without it a little stays there."),
                         &ReliefChoice::always);
     oneTone_ = reliefBox("oneTone", tr("Ground in one tone"), tr("Without its textures: nothing but the shape."),
                          &ReliefChoice::oneTone);
