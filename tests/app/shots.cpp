@@ -149,6 +149,7 @@ int main(int count, char** words) {
     place.document.markSaved({}, place.document.history().serial(), place.document.standing());
     QSettings().setValue("handOverFolder", "/srv/levels/damson-down");
     MainWindow window(place, layers.take(), surface.take());
+    window.view()->setPasses(4);  // hardly told from sixteen, and a minute sooner
     window.show();
     Photographer photo(window, place, words[2]);
     photo.settle();
